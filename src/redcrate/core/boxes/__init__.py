@@ -1,0 +1,1 @@
+"""Box generation: styled elements → boxes (CSS Display 3, CSS 2.2 §9.2)."""

@@ -1,0 +1,413 @@
+"""Box generation: CSS 2.2 §9.2, CSS Display 3 §2, CSS Lists 3 §3.
+
+Elements become boxes bottom-up with an explicit order (any depth of tree). A box whose element,
+style and children are what they were is taken over from the earlier tree.
+"""
+
+import re
+from collections.abc import Callable, Sequence
+from dataclasses import dataclass
+from typing import TypeAlias
+
+from redcrate.core.boxes.box import Box, BoxKind
+from redcrate.core.boxes.image_size import IntrinsicSize, svg_attributes_size
+from redcrate.core.markup.elements import Element, Text
+from redcrate.core.style.anonymous import inherited_style
+from redcrate.core.style.computed import ComputedStyle
+from redcrate.core.style.styling import StyledTree
+
+# The intrinsic size of the image that an element refers to; None if it is missing.
+ImageSize: TypeAlias = Callable[[Element], IntrinsicSize | None]
+
+_COLLAPSIBLE = re.compile(r"[ \t\n\r\f]*\Z")
+_LATER = frozenset(("table", "inline-table", "flex", "inline-flex", "grid", "inline-grid"))
+_REPLACED_SIZES = {
+    "video": IntrinsicSize(300, 150, 2.0),
+    "canvas": IntrinsicSize(300, 150, 2.0),
+    "iframe": IntrinsicSize(300, 150, None),
+    "embed": IntrinsicSize(300, 150, None),
+    "object": IntrinsicSize(300, 150, None),
+    "audio": IntrinsicSize(300, 54, None),
+    "input": IntrinsicSize(146, 15.5, None),
+    "textarea": IntrinsicSize(180, 30, None),
+    "select": IntrinsicSize(60, 19, None),
+    "progress": IntrinsicSize(160, 16, None),
+    "meter": IntrinsicSize(80, 16, None),
+}
+
+
+@dataclass(frozen=True, slots=True, eq=False)
+class BoxTree:
+    """The boxes of a page.
+
+    root: the html element's box, None if it generates none. by_element: the principal box (the first
+    part of a split inline) of each element that has one. later: elements whose display is laid out
+    as blocks. missing_images: elements whose image was not found.
+    """
+
+    root: Box | None
+    generated: dict[Element, tuple[Box, ...]]
+    later: tuple[Element, ...]
+    missing_images: tuple[Element, ...]
+
+
+def generate_boxes(
+    styled: StyledTree, image_size: ImageSize, earlier: BoxTree | None = None
+) -> BoxTree:
+    """The box tree of a styled page; boxes of `earlier` that still hold are used again."""
+    return _Generation(styled, image_size, earlier).run()
+
+
+class _Generation:
+    """One pass over the elements, children before parents."""
+
+    def __init__(
+        self, styled: StyledTree, image_size: ImageSize, earlier: BoxTree | None
+    ) -> None:
+        self.styled = styled
+        self.image_size = image_size
+        self.earlier = earlier.generated if earlier else {}
+        self.generated: dict[Element, tuple[Box, ...]] = {}
+        self.later: list[Element] = []
+        self.missing: list[Element] = []
+
+    def run(self) -> BoxTree:
+        """Generate all boxes."""
+        listed = self.styled.markup.listed
+        hidden: set[Element] = set()
+        shown: list[Element] = []
+        for element in listed:
+            inside_hidden = element.parent in hidden or _swallows(element.parent)
+            if inside_hidden or self.styled.styles[element].display == "none":
+                hidden.add(element)
+            else:
+                shown.append(element)
+        for element in reversed(shown):
+            self.generated[element] = self._boxes_of(element)
+        made = self.generated.get(listed[0], ())
+        root = made[0] if made else None
+        if root is not None:
+            root.establishes_bfc = True  # CSS 2.2 §9.4.1: the initial containing block's
+        return BoxTree(root, self.generated, tuple(self.later), tuple(self.missing))
+
+    def _boxes_of(self, element: Element) -> tuple[Box, ...]:
+        """The boxes that take the element's place among its parent's children."""
+        style = self.styled.styles[element]
+        if element.tag == "br":
+            return self._reused(element, Box(BoxKind.BREAK, style, element))
+        if element.tag == "wbr":
+            return self._reused(element, Box(BoxKind.TEXT, style, element, text="\u200b"))
+        replaced = self._replaced(element, style)
+        if replaced is not None:
+            return self._reused(element, replaced)
+        children = self._children(element, style)
+        if style.display == "contents":
+            return tuple(children)
+        if style.display in _LATER:
+            self.later.append(element)
+        if style.display == "inline":
+            return self._inline_parts(element, style, children)
+        return self._reused(element, _block(style, element, children, self._marker(element, style)))
+
+    def _children(self, element: Element, style: ComputedStyle) -> list[Box]:
+        out: list[Box] = []
+        before = self._pseudo(element, "before")
+        if before:
+            out.append(before)
+        for child in element.children:
+            if isinstance(child, Text):
+                if child.data:
+                    out.append(Box(BoxKind.TEXT, style, None, text=child.data))
+            else:
+                out.extend(self.generated.get(child, ()))
+        after = self._pseudo(element, "after")
+        if after:
+            out.append(after)
+        return out
+
+    def _pseudo(self, element: Element, kind: str) -> Box | None:
+        """::before and ::after: CSS 2.2 §12.1."""
+        style = self.styled.pseudo.get((element, kind))
+        if style is None or style.display == "none":
+            return None
+        texts = [self._content_text(element, part) for part in style.content]
+        text = Box(BoxKind.TEXT, style, None, text="".join(texts))
+        children = [text] if text.text else []
+        if style.display == "inline":
+            return Box(BoxKind.INLINE, style, element, tuple(children), pseudo=kind)
+        return _block(style, element, children, None, pseudo=kind)
+
+    @staticmethod
+    def _content_text(element: Element, part: tuple[str, str] | str) -> str:
+        kind, value = part if isinstance(part, tuple) else ("", "")
+        if kind == "attr":
+            return element.attributes.get(value, "")
+        return value if kind == "string" else ""
+
+    def _replaced(self, element: Element, style: ComputedStyle) -> Box | None:
+        size: IntrinsicSize | None
+        if element.tag == "img" or (element.tag == "input" and
+                                    element.attributes.get("type", "").lower() == "image"):
+            size = self.image_size(element)
+            if size is None:
+                self.missing.append(element)
+                return self._missing_image(element, style)
+        elif element.tag == "svg":
+            size = svg_attributes_size(element.attributes)
+        elif element.tag in _REPLACED_SIZES:
+            size = _REPLACED_SIZES[element.tag]
+            if element.tag == "input" and element.attributes.get("type", "").lower() in (
+                "button", "submit", "reset",
+            ):
+                label = element.attributes.get("value", element.attributes["type"].capitalize())
+                text = Box(BoxKind.TEXT, style, None, text=label)
+                return _block(style, element, [text], None)
+        else:
+            return None
+        if element.tag in ("video", "canvas"):
+            size = _attribute_size(element, size)
+        return Box(BoxKind.REPLACED, style, element, intrinsic=size)
+
+    @staticmethod
+    def _missing_image(element: Element, style: ComputedStyle) -> Box:
+        """HTML Standard §15.4.2: an image that is not there is its alternative text."""
+        alt = element.attributes.get("alt", "")
+        sized = style.width != "auto" or style.height != "auto"
+        if not alt or sized:
+            return Box(BoxKind.REPLACED, style, element, intrinsic=IntrinsicSize(0, 0, None))
+        text = Box(BoxKind.TEXT, style, None, text=alt)
+        if style.display == "inline":
+            return Box(BoxKind.INLINE, style, element, (text,))
+        return _block(style, element, [text], None)
+
+    def _marker(self, element: Element, style: ComputedStyle) -> str | None:
+        """The text of a list item's marker; "•" and its like stand for the drawn symbols."""
+        if style.display != "list-item" or (
+            style.list_style_type == "none" and style.list_style_image == "none"
+        ):
+            return None
+        return marker_text(style.list_style_type, _ordinal(element, self.styled))
+
+    def _inline_parts(
+        self, element: Element, style: ComputedStyle, children: Sequence[Box]
+    ) -> tuple[Box, ...]:
+        """An inline element; a block inside it splits it: CSS 2.2 §9.2.1.1."""
+        if not any(_is_block_child(c) for c in children):
+            return self._reused(element, Box(BoxKind.INLINE, style, element, tuple(children)))
+        parts: list[Box] = []
+        run: list[Box] = []
+        for child in [*children, None]:
+            if child is not None and not _is_block_child(child):
+                run.append(child)
+                continue
+            parts.append(Box(BoxKind.INLINE, style, element, tuple(run)))
+            run = []
+            if child is not None:
+                parts.append(child)
+        inlines = [p for p in parts if p.kind is BoxKind.INLINE and p.element is element]
+        for part in inlines[1:]:
+            part.part_start = False
+        for part in inlines[:-1]:
+            part.part_end = False
+        return tuple(parts)
+
+    def _reused(self, element: Element, box: Box) -> tuple[Box, ...]:
+        """The earlier tree's boxes for the element, if they equal what was made now."""
+        known = self.earlier.get(element)
+        if known is not None and len(known) == 1 and _same(known[0], box):
+            return known
+        return (box,)
+
+
+def _same(known: Box, made: Box) -> bool:
+    """Whether two boxes would be laid out alike: same style objects, same children."""
+    if (
+        known.kind is not made.kind
+        or known.style is not made.style
+        or known.text != made.text
+        or known.marker != made.marker
+        or known.intrinsic != made.intrinsic
+        or known.pseudo != made.pseudo
+        or len(known.children) != len(made.children)
+    ):
+        return False
+    for old, new in zip(known.children, made.children, strict=True):
+        if old is new:
+            continue
+        if old.element is not new.element or not old.pseudo == new.pseudo:
+            return False
+        if old.element is not None and not old.pseudo:
+            return False  # an element's box that is not shared has changed
+        if not _same(old, new):
+            return False
+    return True
+
+
+def _is_block_child(box: Box) -> bool:
+    return box.in_flow and not box.is_inline_level
+
+
+def _swallows(element: Element | None) -> bool:
+    """Whether what is inside `element` generates no boxes of its own."""
+    return element is not None and (element.tag in _REPLACED_SIZES or element.tag in ("svg", "img"))
+
+
+def _attribute_size(element: Element, size: IntrinsicSize) -> IntrinsicSize:
+    """A canvas or video is as large as its attributes say."""
+    numbers = []
+    for name, fallback in (("width", size.width), ("height", size.height)):
+        text = element.attributes.get(name, "")
+        numbers.append(float(text) if text.isdigit() else fallback)
+    width, height = numbers
+    return IntrinsicSize(width, height, width / height if width and height else None)
+
+
+def _block(
+    style: ComputedStyle,
+    element: Element | None,
+    children: Sequence[Box],
+    marker: str | None,
+    pseudo: str = "",
+) -> Box:
+    """A block container; mixed children get anonymous blocks round their inline runs (§9.2.1.1)."""
+    inline = any(_is_inline_content(c) for c in children)
+    blocks = any(_is_block_child(c) for c in children)
+    if not inline:
+        kept = tuple(c for c in children if not c.is_inline_level)
+    elif blocks:
+        kept = tuple(_with_anonymous_blocks(style, children))
+    else:
+        kept = tuple(children)
+    box = Box(BoxKind.BLOCK, style, element, kept, pseudo=pseudo, marker=marker)
+    box.children_inline = inline and not blocks
+    box.holds_floats = any(
+        c.is_float or (c.holds_floats and not c.establishes_bfc) or _inline_floats(c) for c in kept
+    )
+    if style.display in _LATER:
+        box.laid_out_as = style.display
+    return box
+
+
+def _inline_floats(box: Box) -> bool:
+    return box.kind is BoxKind.INLINE and any(b.is_float for b in _inline_walk(box))
+
+
+def _inline_walk(box: Box) -> list[Box]:
+    """The boxes inside an inline box, not those inside its atomic boxes or floats."""
+    out: list[Box] = []
+    stack = list(box.children)
+    while stack:
+        at = stack.pop()
+        out.append(at)
+        if at.kind is BoxKind.INLINE:
+            stack.extend(at.children)
+    return out
+
+
+def _is_inline_content(box: Box) -> bool:
+    """Whether the box makes its parent hold lines: inline-level, and no collapsible white space."""
+    if not box.is_inline_level:
+        return False
+    if box.kind is not BoxKind.TEXT:
+        return True
+    if box.style.white_space in ("pre", "pre-wrap", "break-spaces"):
+        return bool(box.text)
+    if box.style.white_space == "pre-line" and "\n" in box.text:
+        return True
+    return not _COLLAPSIBLE.match(box.text)
+
+
+def _with_anonymous_blocks(style: ComputedStyle, children: Sequence[Box]) -> list[Box]:
+    """Each run of inline-level children in an anonymous block box.
+
+    A run begins with inline content, so that floats in front of it stay children of the block.
+    """
+    out: list[Box] = []
+    run: list[Box] = []
+    for child in children:
+        if _is_block_child(child):
+            _close_run(style, run, out)
+            run = []
+            out.append(child)
+        elif run or _is_inline_content(child):
+            run.append(child)
+        elif not child.is_inline_level:
+            out.append(child)
+    _close_run(style, run, out)
+    return out
+
+
+def _close_run(style: ComputedStyle, run: list[Box], out: list[Box]) -> None:
+    if run:
+        box = Box(BoxKind.BLOCK, anonymous_style(style), None, tuple(run))
+        box.children_inline = True
+        box.holds_floats = any(c.is_float or _inline_floats(c) for c in run)
+        out.append(box)
+
+
+_ANONYMOUS: dict[ComputedStyle, ComputedStyle] = {}
+_ANONYMOUS_KEPT = 5000
+
+
+def anonymous_style(style: ComputedStyle) -> ComputedStyle:
+    """The style of an anonymous block: inherited values of its parent, initial ones else."""
+    known = _ANONYMOUS.get(style)
+    if known is None:
+        if len(_ANONYMOUS) > _ANONYMOUS_KEPT:
+            _ANONYMOUS.clear()
+        known = _ANONYMOUS[style] = inherited_style(style, display="block")
+    return known
+
+
+def _ordinal(element: Element, styled: StyledTree) -> int:
+    """The number of a list item among its siblings: HTML Standard §4.4.8."""
+    parent = element.parent
+    start = 1
+    if parent is not None and parent.tag == "ol":
+        text = parent.attributes.get("start", "").strip()
+        if text.lstrip("-").isdigit():
+            start = int(text)
+    number = start - 1
+    for sibling in parent.child_elements if parent else [element]:
+        if styled.styles[sibling].display == "list-item":
+            value = sibling.attributes.get("value", "").strip()
+            number = int(value) if value.lstrip("-").isdigit() else number + 1
+        if sibling is element:
+            break
+    return number
+
+
+SYMBOL_MARKERS = {"disc": "•", "circle": "◦", "square": "▪",
+                  "disclosure-closed": "▸", "disclosure-open": "▾"}
+
+
+def marker_text(kind: str, number: int) -> str:
+    """The marker of a list style type: CSS Lists 3 §3.1, CSS Counter Styles 3 §6."""
+    if kind in SYMBOL_MARKERS:
+        return SYMBOL_MARKERS[kind]
+    if kind[:1] in "\"'":
+        return kind[1:-1]
+    if kind in ("lower-alpha", "lower-latin", "upper-alpha", "upper-latin") and number > 0:
+        letters = ""
+        while number:
+            number, rest = divmod(number - 1, 26)
+            letters = chr(ord("a") + rest) + letters
+        return (letters.upper() if kind.startswith("upper") else letters) + ". "
+    if kind in ("lower-roman", "upper-roman") and 0 < number < 4000:
+        text = _roman(number)
+        return (text if kind == "upper-roman" else text.lower()) + ". "
+    if kind == "decimal-leading-zero":
+        return f"{number:02d}. "
+    return f"{number}. "
+
+
+def _roman(number: int) -> str:
+    out = ""
+    for value, letters in (
+        (1000, "M"), (900, "CM"), (500, "D"), (400, "CD"), (100, "C"), (90, "XC"), (50, "L"),
+        (40, "XL"), (10, "X"), (9, "IX"), (5, "V"), (4, "IV"), (1, "I"),
+    ):
+        while number >= value:
+            out += letters
+            number -= value
+    return out

@@ -1,0 +1,310 @@
+"""The files of a page: found, decoded, parsed; kept as text, and written back byte for byte.
+
+Only local files are read: nothing over a network, no scripts run.
+"""
+
+import os
+from collections.abc import Callable
+from dataclasses import dataclass
+from pathlib import Path
+from urllib.parse import unquote, urlsplit
+
+from redcrate.core.boxes.image_size import IntrinsicSize, data_uri_bytes, intrinsic_size
+from redcrate.core.errors import PageNotReadable
+from redcrate.core.markup import Element, Markup, SourceText, decode_css, decode_html, parse_html
+from redcrate.core.markup.elements import Text
+from redcrate.core.markup.tags import attribute_value_span
+from redcrate.core.notices import Notice, NoticeKind
+from redcrate.core.page import PageSource
+from redcrate.core.style.media import MediaList, parse_media_list
+from redcrate.core.style.sheets import Origin, Sheet, StyleRule, parse_sheet, parse_style_attribute
+from redcrate.core.style.calc import significant
+
+import tinycss2
+
+_LARGEST_IMAGE = 64 * 2**20
+
+
+@dataclass(frozen=True, slots=True)
+class Loaded:
+    """One file of the page: where it lies, and its text as on disk."""
+
+    path: Path
+    source: SourceText
+    data: bytes
+
+
+class Resources:
+    """Reads the files beside a page, each once; keeps what was read."""
+
+    def __init__(self, page: Path) -> None:
+        self.page = page
+        self.folder = page.parent
+        self._images: dict[str, IntrinsicSize | None] = {}
+        self._sheets: dict[str, Loaded | None] = {}
+
+    def path_of(self, address: str, base: Path) -> Path | None:
+        """The local file that an address means; None for anything over a network."""
+        parts = urlsplit(address.strip())
+        if parts.netloc or parts.scheme not in ("", "file"):
+            return None
+        path = unquote(parts.path)
+        if not path:
+            return None
+        return Path(os.path.normpath(base / path.lstrip("/") if path.startswith("/") else base / path))
+
+    def image(self, element: Element) -> IntrinsicSize | None:
+        """The intrinsic size of an img element's picture; None if it is missing."""
+        address = element.attributes.get("src", "")
+        if address not in self._images:
+            self._images[address] = self._image_size(address)
+        return self._images[address]
+
+    def _image_size(self, address: str) -> IntrinsicSize | None:
+        data = self.image_bytes(address)
+        return intrinsic_size(data) if data else None
+
+    def image_bytes(self, address: str) -> bytes | None:
+        """The bytes of a picture: a data address or a local file."""
+        if address.lstrip()[:5].lower() == "data:":
+            return data_uri_bytes(address)
+        path = self.path_of(address, self.folder)
+        if path is None:
+            return None
+        try:
+            if path.stat().st_size > _LARGEST_IMAGE:
+                return None
+            return path.read_bytes()
+        except OSError:
+            return None
+
+    def sheet(self, address: str, base: Path, codec: str) -> Loaded | None:
+        """A stylesheet by its address; None if it cannot be read."""
+        path = self.path_of(address, base)
+        if path is None:
+            return None
+        key = str(path)
+        if key not in self._sheets:
+            self._sheets[key] = self._read_sheet(path, codec)
+        return self._sheets[key]
+
+    def _read_sheet(self, path: Path, codec: str) -> Loaded | None:
+        try:
+            data = path.read_bytes()
+            return Loaded(path, decode_css(data, self.name_of(path), codec), data)
+        except (OSError, PageNotReadable):
+            return None
+
+    def name_of(self, path: Path) -> str:
+        """A file's name as people know it: relative to the page's folder where possible."""
+        try:
+            return path.relative_to(self.folder).as_posix()
+        except ValueError:
+            return str(path)
+
+
+def read_page(path: Path) -> Loaded:
+    """Read the HTML file.
+
+    Raises PageNotReadable with a sentence if there is no such file, or if it is no text.
+    """
+    try:
+        data = path.read_bytes()
+    except FileNotFoundError:
+        raise PageNotReadable(
+            "there is no such file.", where=str(path), remedy="Check the name and the folder."
+        ) from None
+    except IsADirectoryError:
+        raise PageNotReadable(
+            "this is a folder.", where=str(path), remedy="Choose the HTML file in it."
+        ) from None
+    except OSError as problem:
+        raise PageNotReadable(
+            f"the file cannot be read ({problem.strerror}).",
+            where=str(path),
+            remedy="Check its permissions.",
+        ) from None
+    return Loaded(path, decode_html(data, path.name), data)
+
+
+# The current text of a file by its name; None: as on disk.
+CurrentText = Callable[[str], SourceText | None]
+
+
+@dataclass(frozen=True, slots=True, eq=False)
+class Assembled:
+    """A page's source ready for the computation, with the stylesheet files that it uses."""
+
+    page: PageSource
+    files: dict[str, Loaded]
+
+
+def assemble(
+    html: SourceText,
+    resources: Resources,
+    current: CurrentText = lambda name: None,
+    markup: Markup | None = None,
+) -> Assembled:
+    """Parse a page with its stylesheets.
+
+    current: texts of stylesheets that were edited. markup: the tree, if it was parsed already.
+    """
+    return _Assembly(html, resources, current, markup).run()
+
+
+class _Assembly:
+    """Collects what a page refers to, in document order."""
+
+    def __init__(
+        self, html: SourceText, resources: Resources, current: CurrentText, markup: Markup | None
+    ) -> None:
+        self.html = html
+        self.resources = resources
+        self.current = current
+        self.markup = markup or parse_html(html)
+        self.sheets: list[Sheet] = []
+        self.files: dict[str, Loaded] = {}
+        self.notices: list[Notice] = []
+        self.open_imports: list[str] = []
+
+    def run(self) -> Assembled:
+        """Everything, parsed."""
+        self.markup_notices()
+        inline: dict[Element, StyleRule] = {}
+        for element in self.markup.root.walk():
+            if element.tag == "style":
+                self.style_element(element)
+            elif element.tag == "link":
+                self.link_element(element)
+            elif element.tag == "script":
+                self.note(NoticeKind.SCRIPT_NOT_RUN, "scripts are not run.", element)
+            elif _is_remote(element.attributes.get("src", "")):
+                self.note(
+                    NoticeKind.REMOTE_NOT_LOADED,
+                    f"{element.label} lies on a network; it is not loaded.",
+                    element,
+                )
+            if element.attributes.get("style"):
+                inline[element] = self.style_attribute(element)
+        source = PageSource(
+            self.markup, tuple(self.sheets), inline, self.resources.image, tuple(self.notices)
+        )
+        return Assembled(source, self.files)
+
+    def note(self, kind: NoticeKind, sentence: str, element: Element | None = None) -> None:
+        """Keep a notice about the HTML file."""
+        line = 0
+        if element is not None and element.start_tag is not None:
+            line = self.html.line_of(element.start_tag.start)
+        self.notices.append(Notice(kind, sentence, self.html.name, line))
+
+    def markup_notices(self) -> None:
+        """What the HTML parser mended, and quirks mode."""
+        if self.markup.quirks:
+            self.note(
+                NoticeKind.QUIRKS,
+                "there is no <!doctype html>: browsers fall back to old rules; Red Crate does not.",
+            )
+        for fault in self.markup.faults:
+            if fault.sentence.startswith("markup: expected doctype"):
+                continue
+            self.notices.append(
+                Notice(NoticeKind.MARKUP, fault.sentence, self.html.name, fault.line)
+            )
+
+    def style_element(self, element: Element) -> None:
+        """A <style> element: its text is CSS, with places counted in the HTML file."""
+        text = next((c for c in element.children if isinstance(c, Text)), None)
+        if text is None or element.attributes.get("type", "text/css").lower() not in ("", "text/css"):
+            return
+        start = text.span.start if text.span else 0
+        # The parser normalises line ends; the file's own characters keep the places right.
+        raw = self.html.text[text.span.start : text.span.end] if text.span else text.data
+        sheet = parse_sheet(
+            SourceText(self.html.name, raw),
+            Origin.AUTHOR,
+            first_offset=start,
+            whole=self.html,
+            load_import=self.importer(self.resources.folder),
+            media=_media(element),
+        )
+        self.keep(sheet)
+
+    def keep(self, sheet: Sheet) -> None:
+        """Keep a sheet with its notices."""
+        self.sheets.append(sheet)
+        self.notices.extend(sheet.notices)
+
+    def link_element(self, element: Element) -> None:
+        """A linked stylesheet: HTML Standard §4.6.7.6."""
+        rel = element.attributes.get("rel", "").lower().split()
+        if "stylesheet" not in rel or "alternate" in rel or "disabled" in element.attributes:
+            return
+        address = element.attributes.get("href", "")
+        if _is_remote(address):
+            self.note(
+                NoticeKind.REMOTE_NOT_LOADED,
+                f"the stylesheet “{address[:80]}” lies on a network; it is not loaded.",
+                element,
+            )
+            return
+        loaded = self.load(address, self.resources.folder)
+        if loaded is None:
+            self.note(
+                NoticeKind.MISSING_FILE, f"the stylesheet “{address[:80]}” was not found.", element
+            )
+            return
+        sheet = parse_sheet(
+            self.text_of(loaded),
+            load_import=self.importer(loaded.path.parent),
+            media=_media(element),
+        )
+        self.keep(sheet)
+
+    def text_of(self, loaded: Loaded) -> SourceText:
+        """The text of a stylesheet file as it is now."""
+        return self.current(loaded.source.name) or loaded.source
+
+    def load(self, address: str, base: Path) -> Loaded | None:
+        """A stylesheet file, noted as one of the page's."""
+        loaded = self.resources.sheet(address, base, self.html.codec)
+        if loaded is not None:
+            self.files[loaded.source.name] = loaded
+        return loaded
+
+    def importer(self, base: Path) -> Callable[[str, str], SourceText | None]:
+        """Loads what @import names; a file that imports itself is read once."""
+
+        def load(address: str, importing: str) -> SourceText | None:
+            folder = base
+            if importing in self.files:
+                folder = self.files[importing].path.parent
+            loaded = None if _is_remote(address) else self.load(address, folder)
+            if loaded is None or loaded.source.name in (importing, *self.open_imports):
+                return None
+            self.open_imports.append(loaded.source.name)
+            return self.text_of(loaded)
+
+        return load
+
+    def style_attribute(self, element: Element) -> StyleRule:
+        """The rule of a style attribute, with its place in the file."""
+        text = element.attributes["style"]
+        span = attribute_value_span(self.html.text, element, "style")
+        offset = span.start if span else 0
+        sheet = parse_style_attribute(text, self.html.name, self.html.line_of(offset), offset)
+        self.notices.extend(sheet.notices)
+        return sheet.rules[0]
+
+
+def _is_remote(address: str) -> bool:
+    parts = urlsplit(address.strip()) if "//" in address[:12] else None
+    return parts is not None and bool(parts.netloc)
+
+
+def _media(element: Element) -> tuple[MediaList, ...]:
+    text = element.attributes.get("media", "").strip()
+    if not text:
+        return ()
+    tokens = significant(tinycss2.parse_component_value_list(text))
+    return (parse_media_list(tokens, text),)

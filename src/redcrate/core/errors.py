@@ -1,0 +1,54 @@
+"""Everything that Red Crate raises on purpose.
+
+RedCrateError
+├── PageNotReadable      the page's file cannot be opened or is no text
+├── PageNotWritable      a file cannot be saved
+├── ValueNotUnderstood   what was typed is no value for that term
+├── EditRefused          an edit makes no sense; says why and what would do
+├── SelectorMatchesNothing   a selector that was asked for finds no element
+└── LayoutBug            our own fault; never caught below the main window
+"""
+
+
+class RedCrateError(Exception):
+    """Base of all; `where`, `what` and `remedy` make one sentence each.
+
+    where: the file, with a line where known; empty if there is none.
+    what: what is wrong. remedy: what to do about it; may be empty.
+    """
+
+    def __init__(self, what: str, *, where: str = "", remedy: str = "") -> None:
+        self.what = what
+        self.where = where
+        self.remedy = remedy
+        super().__init__(self.sentence)
+
+    @property
+    def sentence(self) -> str:
+        """The whole message as people read it."""
+        head = f"{self.where}: {self.what}" if self.where else self.what
+        return f"{head} {self.remedy}".strip()
+
+
+class PageNotReadable(RedCrateError):
+    """The page or a file of it cannot be opened, or holds no text."""
+
+
+class PageNotWritable(RedCrateError):
+    """A file cannot be saved; the work is still in memory."""
+
+
+class ValueNotUnderstood(RedCrateError):
+    """A typed value is no value of that property."""
+
+
+class EditRefused(RedCrateError):
+    """An edit would do nothing or something that CSS does not allow."""
+
+
+class SelectorMatchesNothing(RedCrateError):
+    """No element of the page matches the selector."""
+
+
+class LayoutBug(RedCrateError):
+    """The layout broke a law of its own: a fault of Red Crate, not of the page."""

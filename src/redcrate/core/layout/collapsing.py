@@ -1,0 +1,202 @@
+"""Which vertical margins adjoin: CSS 2.2 §8.3.1, found before anything is laid out.
+
+Whether a box collapses through itself, and which margins meet at its top, follows from styles and
+structure alone, but for clearance, which needs the floats placed so far.
+"""
+
+from dataclasses import dataclass
+
+from redcrate.core.boxes.box import Box, BoxKind
+from redcrate.core.layout.edges import border_and_padding, margin_or_zero
+from redcrate.core.layout.floats import FloatContext
+from redcrate.core.layout.heights import definite_height
+from redcrate.core.layout.inline_items import inline_content
+from redcrate.core.layout.margins import MarginSet
+from redcrate.core.style.values import SizeValue
+from redcrate.core.units import LayoutUnit
+
+
+def vertical_margins(box: Box, cb_width: LayoutUnit) -> tuple[LayoutUnit, LayoutUnit]:
+    """Top and bottom margin; auto is 0 (§10.6.3)."""
+    style = box.style
+    return (
+        margin_or_zero(style.margin_top, cb_width),
+        margin_or_zero(style.margin_bottom, cb_width),
+    )
+
+
+def collapses_through(box: Box) -> bool:
+    """Whether the top and bottom margins of a block adjoin each other.
+
+    No new formatting context, no padding, border or height, no line boxes, and nothing in flow that
+    does not collapse through itself.
+    """
+    if box.self_collapsing is None:
+        box.self_collapsing = _collapses_through(box)
+    return box.self_collapsing
+
+
+def _collapses_through(box: Box) -> bool:
+    style = box.style
+    if box.establishes_bfc or box.kind is not BoxKind.BLOCK:
+        return False
+    if style.border_top_width or style.border_bottom_width:
+        return False
+    if _takes_room(style.padding_top) or _takes_room(style.padding_bottom):
+        return False
+    if _takes_room(style.min_height) or (_takes_room(style.height) and not _percent(style.height)):
+        return False
+    if box.marker is not None and style.list_style_position == "outside":
+        return False
+    if box.children_inline:
+        return not inline_content(box).has_lines
+    for child in box.children:  # a plain loop: boxes can be nested thousands deep
+        if child.in_flow and not collapses_through(child):
+            return False
+    return True
+
+
+def _takes_room(value: SizeValue) -> bool:
+    if isinstance(value, str):
+        return False
+    return value.has_percent or value.resolve(0) != 0
+
+
+def _percent(value: SizeValue) -> bool:
+    return not isinstance(value, str) and value.has_percent
+
+
+def through_margins(box: Box, cb_width: LayoutUnit, into: MarginSet) -> MarginSet:
+    """`into` with all margins of a box that collapses through itself."""
+    top, bottom = vertical_margins(box, cb_width)
+    into = into.including(box, "top", top)
+    for child in box.children if not box.children_inline else ():
+        if child.in_flow:
+            into = through_margins(child, cb_width, into)
+    return into.including(box, "bottom", bottom)
+
+
+@dataclass(slots=True)
+class _Probe:
+    """The walk down the tops: what was gathered, floats met on the way, and the y they stand at."""
+
+    margins: MarginSet
+    floats: FloatContext
+    y: LayoutUnit  # of the edge above the margins, in the block formatting context
+    adjoining_left: bool = False
+    adjoining_right: bool = False
+    stopped: bool = False
+
+    def met_float(self, box: Box) -> None:
+        if box.style.float_ == "left":
+            self.adjoining_left = True
+        else:
+            self.adjoining_right = True
+
+    def clears(self, box: Box, margin_top: LayoutUnit) -> bool:
+        """Whether clearance will separate the box from the margins above it; §9.5.2."""
+        clear = box.style.clear
+        if clear == "none":
+            return False
+        if clear in ("left", "both") and self.adjoining_left:
+            return True
+        if clear in ("right", "both") and self.adjoining_right:
+            return True
+        hypothetical = self.y + self.margins.including(box, "top", margin_top).used
+        return hypothetical < self.floats.side_bottom(clear)
+
+
+def top_margins(
+    box: Box, cb_width: LayoutUnit, above: MarginSet, floats: FloatContext, y: LayoutUnit
+) -> MarginSet:
+    """`above` with the margins that meet at the top of an in-flow `box`.
+
+    cb_width: of the box's containing block. y: the edge above all these margins, in the block
+    formatting context; floats: those placed so far.
+    """
+    probe = _Probe(above, floats, y)
+    _gather(box, cb_width, probe)
+    return probe.margins
+
+
+def _gather(box: Box, cb_width: LayoutUnit, probe: _Probe) -> None:
+    """Walk down first children with a loop; only boxes that collapse through recurse."""
+    while True:
+        probe.margins = probe.margins.including(
+            box, "top", margin_or_zero(box.style.margin_top, cb_width)
+        )
+        if not open_top(box, cb_width) or box.children_inline:
+            probe.stopped = True
+            return
+        cb_width = inner_width_guess(box, cb_width)
+        following = _next_separating(box, cb_width, probe)
+        if following is None:
+            return
+        box = following
+
+
+def _next_separating(box: Box, cb_width: LayoutUnit, probe: _Probe) -> Box | None:
+    """The first child that does not collapse through; None where the margins end before one."""
+    for child in box.children:
+        if child.is_out_of_flow:
+            continue
+        if child.is_float:
+            probe.met_float(child)
+            continue
+        if probe.clears(child, margin_or_zero(child.style.margin_top, cb_width)):
+            probe.stopped = True
+            return None
+        if not collapses_through(child):
+            return child
+        if child.holds_floats:
+            _note_floats(child, probe)
+        probe.margins = through_margins(child, cb_width, probe.margins)
+    return None
+
+
+def _note_floats(box: Box, probe: _Probe) -> None:
+    for inner in box.walk():
+        if inner.is_float:
+            probe.met_float(inner)
+
+
+def open_top(box: Box, cb_width: LayoutUnit) -> bool:
+    """Whether the top margin of a block adjoins that of its first in-flow child."""
+    if box.establishes_bfc or box.kind is not BoxKind.BLOCK:
+        return False
+    if box.style.border_top_width:
+        return False
+    return border_and_padding(box.style, cb_width)[1].top == 0
+
+
+def open_bottom(box: Box, cb_width: LayoutUnit) -> bool:
+    """Whether the bottom margin of a block may adjoin that of its last in-flow child."""
+    if box.establishes_bfc or box.style.border_bottom_width:
+        return False
+    return border_and_padding(box.style, cb_width)[1].bottom == 0
+
+
+def inner_width_guess(box: Box, cb_width: LayoutUnit) -> LayoutUnit:
+    """The content width that percentage margins of the children refer to.
+
+    Only such margins need it, so the rules for auto widths are enough where nothing is specified.
+    """
+    style = box.style
+    border, padding = border_and_padding(style, cb_width)
+    extra = border.across + padding.across
+    if isinstance(style.width, str):
+        width = cb_width - extra
+        width -= margin_or_zero(style.margin_left, cb_width)
+        width -= margin_or_zero(style.margin_right, cb_width)
+    else:
+        width = style.width.resolve(cb_width)
+        if style.box_sizing == "border-box":
+            width -= extra
+    if not isinstance(style.max_width, str):
+        width = min(width, style.max_width.resolve(cb_width))
+    return max(0, width)
+
+
+def height_is_auto(box: Box, cb_height: LayoutUnit | None) -> bool:
+    """Whether the height hangs on content (a percentage of an unknown height does)."""
+    return definite_height(box.style.height, box.style, cb_height, 0) is None

@@ -1,0 +1,252 @@
+"""One layout of a page: which formatting context lays out which box, and the initial containing block.
+
+CSS 2.2 §9.1.1 and §10.1. `layout_page` is the one way in.
+"""
+
+import sys
+from collections.abc import Iterator
+from contextlib import contextmanager
+from dataclasses import replace
+
+from redcrate.core.boxes.box import Box, BoxKind
+from redcrate.core.geometry import Edges
+from redcrate.core.layout import intrinsic, positioned, widths
+from redcrate.core.layout.block import (
+    assemble_context,
+    build_fragment,
+    layout_new_context,
+    remember,
+)
+from redcrate.core.layout.collapsing import vertical_margins
+from redcrate.core.layout.edges import border_and_padding, margin_or_zero
+from redcrate.core.layout.fragments import (
+    Across,
+    Down,
+    Fragment,
+    MarginReason,
+    Pending,
+    Placed,
+    SizeReason,
+)
+from redcrate.core.layout.heights import definite_height, limited_height
+from redcrate.core.layout.margins import NO_MARGINS
+from redcrate.core.layout.replaced import ReplacedSize, replaced_size
+from redcrate.core.layout.run import Inside
+from redcrate.core.units import LayoutUnit
+
+_FRAMES_PER_BOX = 14
+_EMPTY = Inside((), (), 0, "nothing", NO_MARGINS, None, None, (), ())
+
+
+class Layout:
+    """Lays out one page at one viewport; implements `LayoutRun`."""
+
+    def __init__(self, viewport_width: LayoutUnit, viewport_height: LayoutUnit) -> None:
+        self.viewport_width = viewport_width
+        self.viewport_height = viewport_height
+
+    def page(self, root: Box) -> Placed:
+        """The root box in the initial containing block, with all that hangs on the latter."""
+        width, height = self.viewport_width, self.viewport_height
+        fragment = layout_new_context(self, root, width, height, None, root.style.direction)
+        x, y = fragment.margin.left, fragment.margin.top
+        placed = [
+            self.place_pending(p, -x, -y, width, height)
+            for p in fragment.pending
+        ]
+        if placed:
+            fragment = replace(fragment, children=(*fragment.children, *placed), pending=())
+        return Placed(fragment, x, y)
+
+    def min_max(self, box: Box) -> tuple[LayoutUnit, LayoutUnit]:
+        """Preferred widths: CSS 2.2 §10.3.5."""
+        return intrinsic.min_max(box)
+
+    def independent(
+        self,
+        box: Box,
+        cb_width: LayoutUnit,
+        cb_height: LayoutUnit | None,
+        available: LayoutUnit | None = None,
+    ) -> Fragment:
+        """A float, inline-block or replaced box: CSS 2.2 §10.3.2, §10.3.5, §10.3.9."""
+        key = ("independent", cb_width, cb_height, available)
+        known = box.cache.get(key)
+        if known is not None:
+            fragment: Fragment = known
+            return fragment
+        if box.kind is BoxKind.REPLACED:
+            fragment = self.replaced(box, cb_width, cb_height)
+        else:
+            border, padding = border_and_padding(box.style, cb_width)
+            extra = border.across + padding.across
+            across = widths.shrink_to_fit(
+                box.style, cb_width, extra, lambda: self.min_max(box), available
+            )
+            fragment = assemble_context(self, box, across, cb_width, cb_height)
+        remember(box, key, fragment)
+        return fragment
+
+    def replaced(
+        self, box: Box, cb_width: LayoutUnit, cb_height: LayoutUnit | None
+    ) -> Fragment:
+        """A replaced box: size from the image, margins as specified; its baseline is its bottom."""
+        style = box.style
+        border, padding = border_and_padding(style, cb_width)
+        size = replaced_size(
+            style,
+            box.intrinsic,
+            cb_width,
+            cb_height,
+            border.across + padding.across,
+            border.down + padding.down,
+        )
+        left = margin_or_zero(style.margin_left, cb_width)
+        right = margin_or_zero(style.margin_right, cb_width)
+        across, down = _replaced_sizes(size, left, right, cb_width, cb_height)
+        top, bottom = vertical_margins(box, cb_width)
+        margin = Edges(top, right, bottom, left)
+        return build_fragment(self, box, across, down, margin, border, padding, _EMPTY)
+
+    def place_pending(
+        self,
+        pending: Pending,
+        cb_x: LayoutUnit,
+        cb_y: LayoutUnit,
+        cb_width: LayoutUnit,
+        cb_height: LayoutUnit,
+    ) -> Placed:
+        """An absolute box in its containing block at cb_x, cb_y: §10.3.7 and §10.6.4."""
+        box, style = pending.box, pending.box.style
+        border, padding = border_and_padding(style, cb_width)
+        extra_across = border.across + padding.across
+        extra_down = border.down + padding.down
+        rtl = style.direction == "rtl"
+        across_rules = positioned.AxisRules(
+            positioned.offset(style.left, cb_width),
+            positioned.offset(style.right, cb_width),
+            None,
+            extra_across,
+            style.margin_left,
+            style.margin_right,
+            pending.x - cb_x,
+            cb_width,
+            cb_width,
+        )
+        down_rules = positioned.AxisRules(
+            positioned.offset(style.top, cb_height),
+            positioned.offset(style.bottom, cb_height),
+            None,
+            extra_down,
+            style.margin_top,
+            style.margin_bottom,
+            pending.y - cb_y,
+            cb_height,
+            cb_width,
+        )
+        if box.kind is BoxKind.REPLACED:
+            size = replaced_size(style, box.intrinsic, cb_width, cb_height, extra_across, extra_down)
+            across, down = _replaced_sizes(size, 0, 0, cb_width, cb_height)
+        else:
+            across = self._absolute_across(box, across_rules, cb_width)
+            down = self._absolute_down(box, down_rules, across, cb_width, cb_height)
+        x = positioned.solve(replace(across_rules, size=across.content), from_end=rtl)
+        y = positioned.solve(replace(down_rules, size=down.content))
+        across = replace(across, margin_left=x.margin_start, margin_right=x.margin_end)
+        fragment = self._absolute_fragment(box, across, down, cb_width, cb_height)
+        margin = Edges(y.margin_start, x.margin_end, y.margin_end, x.margin_start)
+        fragment = replace(fragment, margin=margin)
+        return Placed(
+            fragment, cb_x + x.place + x.margin_start, cb_y + y.place + y.margin_start
+        )
+
+    def _absolute_across(
+        self, box: Box, rules: positioned.AxisRules, cb_width: LayoutUnit
+    ) -> Across:
+        """The width of a non-replaced absolute box: §10.3.7 with §10.4."""
+        style, extra = box.style, rules.extra
+
+        def sizes() -> tuple[LayoutUnit, LayoutUnit]:
+            return self.min_max(box)
+
+        place = positioned.solve(rules)
+        given = widths.content_width(style.width, style, cb_width, extra, sizes)
+        if given is not None or not place.stretched:
+            return widths.shrink_to_fit(style, cb_width, extra, sizes, place.available)
+        tentative = place.size or 0
+        width, limit = widths.limited_width(tentative, style, cb_width, extra, sizes)
+        return Across(
+            width, 0, 0, cb_width, SizeReason.STRETCH, MarginReason.SPECIFIED, tentative, limit
+        )
+
+    def _absolute_down(
+        self,
+        box: Box,
+        rules: positioned.AxisRules,
+        across: Across,
+        cb_width: LayoutUnit,
+        cb_height: LayoutUnit,
+    ) -> Down:
+        """The height of a non-replaced absolute box: §10.6.4 with §10.7."""
+        style = box.style
+        given = definite_height(style.height, style, cb_height, rules.extra)
+        if given is None and rules.start is not None and rules.end is not None:
+            tentative = positioned.solve(rules).size or 0
+            height, limit = limited_height(tentative, style, cb_height, rules.extra)
+            return Down(height, SizeReason.STRETCH, 0, cb_height, tentative, limit)
+        return assemble_context(self, box, across, cb_width, cb_height).down
+
+    def _absolute_fragment(
+        self,
+        box: Box,
+        across: Across,
+        down: Down,
+        cb_width: LayoutUnit,
+        cb_height: LayoutUnit,
+    ) -> Fragment:
+        if box.kind is BoxKind.REPLACED:
+            fragment = self.replaced(box, cb_width, cb_height)
+            return replace(fragment, across=across)
+        forced = down.content if down.reason is SizeReason.STRETCH else None
+        fragment = assemble_context(self, box, across, cb_width, cb_height, forced)
+        return replace(fragment, down=down)
+
+
+def _replaced_sizes(
+    size: ReplacedSize,
+    left: LayoutUnit,
+    right: LayoutUnit,
+    cb_width: LayoutUnit,
+    cb_height: LayoutUnit | None,
+) -> tuple[Across, Down]:
+    across = Across(
+        size.width,
+        left,
+        right,
+        cb_width,
+        size.width_reason,
+        MarginReason.SPECIFIED,
+        size.width,
+        size.width_limit,
+    )
+    down = Down(
+        size.height, size.height_reason, size.height, cb_height, size.height, size.height_limit
+    )
+    return across, down
+
+
+@contextmanager
+def room_for_depth(depth: int) -> Iterator[None]:
+    """Let Python nest as deep as the boxes do; frames of Python code take no room on the C stack."""
+    before = sys.getrecursionlimit()
+    sys.setrecursionlimit(max(before, depth * _FRAMES_PER_BOX + 2000))
+    try:
+        yield
+    finally:
+        sys.setrecursionlimit(before)
+
+
+def layout_page(root: Box, width: LayoutUnit, height: LayoutUnit) -> Placed:
+    """Lay out the box tree in a window of `width` by `height` (1/64 px)."""
+    with room_for_depth(root.depth):
+        return Layout(width, height).page(root)

@@ -1,0 +1,235 @@
+"""What layout makes: fragments with used values and places relative to their parent.
+
+All places count from the top left of the parent's border box, in 1/64 px; nothing here is changed
+after it was made, so a fragment can be used again wherever its box meets the same constraints.
+"""
+
+from dataclasses import dataclass
+from enum import Enum
+from typing import TypeAlias
+
+from redcrate.core.boxes.box import Box
+from redcrate.core.geometry import Edges
+from redcrate.core.layout.margins import MarginGroup
+from redcrate.core.text.shaping import ShapedRun
+from redcrate.core.units import LayoutUnit
+
+
+class SizeReason(Enum):
+    """Why a content width or height is what it is."""
+
+    SPECIFIED = "a length was specified"
+    PERCENT = "a percentage of the containing block"
+    FILL = "auto: what the containing block leaves"
+    SHRINK_TO_FIT = "auto: as wide as its content, within what is available"
+    MIN_CONTENT = "min-content"
+    MAX_CONTENT = "max-content"
+    FIT_CONTENT = "fit-content"
+    INTRINSIC = "the size of the image"
+    RATIO = "the other size times the ratio of the image"
+    CONTENT = "auto: as high as the content"
+    STRETCH = "auto between two offsets"
+    VIEWPORT = "the window"
+    INLINE = "an inline element is as large as its text"
+    PERCENT_OF_NOTHING = "a percentage of a height that is not known, so auto"
+
+
+class MarginReason(Enum):
+    """Why the side margins are what they are."""
+
+    SPECIFIED = "specified"
+    AUTO_SPLIT = "both auto: the rest is split in halves"
+    AUTO_LEFT = "the left one is auto and takes the rest"
+    AUTO_RIGHT = "the right one is auto and takes the rest"
+    AUTO_ZERO = "auto counts as 0 here"
+    OVER_CONSTRAINED_RIGHT = "over-constrained: the right margin gives"
+    OVER_CONSTRAINED_LEFT = "over-constrained: the left margin gives"
+    TOO_WIDE = "auto counts as 0: there is nothing left"
+
+
+@dataclass(frozen=True, slots=True)
+class Across:
+    """The used widths of a box and why: CSS 2.2 §10.3 and §10.4.
+
+    content: used content width. basis: width of the containing block. tentative: the width before
+    min-width and max-width. limit: "min-width" or "max-width" where one took over. fit: preferred
+    minimum, preferred and available width where the width was shrunk to fit.
+    """
+
+    content: LayoutUnit
+    margin_left: LayoutUnit
+    margin_right: LayoutUnit
+    basis: LayoutUnit
+    reason: SizeReason
+    margin_reason: MarginReason = MarginReason.SPECIFIED
+    tentative: LayoutUnit = 0
+    limit: str = ""
+    fit: tuple[LayoutUnit, LayoutUnit, LayoutUnit] | None = None
+
+
+@dataclass(frozen=True, slots=True)
+class Down:
+    """The used height of a box and why: CSS 2.2 §10.6 and §10.7.
+
+    content: used content height. auto_height: what auto gives, or would have given. basis: the
+    containing block's height where it is definite. source: what an auto height came from: "lines",
+    "children", "floats", "nothing" or "".
+    """
+
+    content: LayoutUnit
+    reason: SizeReason
+    auto_height: LayoutUnit = 0
+    basis: LayoutUnit | None = None
+    tentative: LayoutUnit = 0
+    limit: str = ""
+    source: str = ""
+
+
+@dataclass(frozen=True, slots=True)
+class Refusal:
+    """A place that a float (or a box beside floats) could not take, and how much was missing.
+
+    x, y: the refused place in the block formatting context. room: the width there was.
+    """
+
+    x: LayoutUnit
+    y: LayoutUnit
+    room: LayoutUnit
+    missing: LayoutUnit
+
+
+@dataclass(frozen=True, slots=True, eq=False)
+class TextPiece:
+    """A run of text on one line.
+
+    x, y: of the top left of its font box. text: with white space collapsed. run, start, end, size:
+    the glyphs. expansion: what justification adds at each space. box: the text box it comes from.
+    """
+
+    box: Box
+    x: LayoutUnit
+    y: LayoutUnit
+    width: LayoutUnit
+    height: LayoutUnit
+    baseline: LayoutUnit
+    text: str
+    run: ShapedRun | None
+    start: int
+    end: int
+    expansion: float = 0.0
+
+
+@dataclass(frozen=True, slots=True, eq=False)
+class InlinePiece:
+    """The part of an inline box on one line; the rectangle is its border box.
+
+    has_left, has_right: whether its left or right edge is here, with margin, border and padding.
+    """
+
+    box: Box
+    x: LayoutUnit
+    y: LayoutUnit
+    width: LayoutUnit
+    height: LayoutUnit
+    margin: Edges
+    border: Edges
+    padding: Edges
+    has_left: bool
+    has_right: bool
+
+
+@dataclass(frozen=True, slots=True, eq=False)
+class Placed:
+    """A fragment in its place.
+
+    x, y: of its border box where the flow put it. shift_x, shift_y: what relative positioning adds.
+    refusals: the places a float was refused before. clearance: how far clear pushed it.
+    """
+
+    fragment: "Fragment"
+    x: LayoutUnit
+    y: LayoutUnit
+    shift_x: LayoutUnit = 0
+    shift_y: LayoutUnit = 0
+    refusals: tuple[Refusal, ...] = ()
+    clearance: LayoutUnit = 0
+
+
+LinePart: TypeAlias = TextPiece | InlinePiece | Placed
+
+
+@dataclass(frozen=True, slots=True, eq=False)
+class Line:
+    """One line box: CSS 2.2 §9.4.2 and §10.8.
+
+    x, width: the room it had between floats. used: the width of its content. parts: text, inline
+    boxes and atomic boxes in order, places counted as the line's own.
+    """
+
+    x: LayoutUnit
+    y: LayoutUnit
+    width: LayoutUnit
+    height: LayoutUnit
+    baseline: LayoutUnit
+    used: LayoutUnit
+    parts: tuple[LinePart, ...]
+    strut_ascent: LayoutUnit
+    strut_descent: LayoutUnit
+
+
+@dataclass(frozen=True, slots=True, eq=False)
+class Pending:
+    """An absolutely positioned box that has not met its containing block yet.
+
+    x, y: its static place. containing_inline: the positioned inline box around it, if any.
+    """
+
+    box: Box
+    x: LayoutUnit
+    y: LayoutUnit
+    containing_inline: Box | None = None
+
+
+@dataclass(frozen=True, slots=True, eq=False)
+class FloatMark:
+    """A float's margin box, as the flow outside must know it; from the border box's top left."""
+
+    side: str
+    x: LayoutUnit
+    y: LayoutUnit
+    width: LayoutUnit
+    height: LayoutUnit
+
+
+@dataclass(frozen=True, slots=True, eq=False)
+class Fragment:
+    """A laid-out box: border-box size, used edges, and what is inside.
+
+    baselines count from the top of the border box; None if it has none. pending: absolute boxes that
+    look for a containing block further out. groups: the collapsed margins between its children.
+    """
+
+    box: Box
+    width: LayoutUnit
+    height: LayoutUnit
+    margin: Edges
+    border: Edges
+    padding: Edges
+    across: Across
+    down: Down
+    children: tuple[Placed, ...] = ()
+    lines: tuple[Line, ...] = ()
+    first_baseline: LayoutUnit | None = None
+    last_baseline: LayoutUnit | None = None
+    pending: tuple[Pending, ...] = ()
+    groups: tuple[MarginGroup, ...] = ()
+
+    @property
+    def margin_width(self) -> LayoutUnit:
+        """Width of the margin box."""
+        return self.width + self.margin.left + self.margin.right
+
+    @property
+    def margin_height(self) -> LayoutUnit:
+        """Height of the margin box."""
+        return self.height + self.margin.top + self.margin.bottom

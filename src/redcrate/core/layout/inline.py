@@ -1,0 +1,228 @@
+"""The inline formatting context: lines one under another, shortened by floats (CSS 2.2 §9.4.2)."""
+
+from redcrate.core.boxes.box import Box
+from redcrate.core.layout.floats import FloatContext
+from redcrate.core.layout.fragments import (
+    Fragment,
+    InlinePiece,
+    Line,
+    Pending,
+    Placed,
+    Refusal,
+)
+from redcrate.core.layout.inline_items import InlineContent, Item, inline_content, inline_font
+from redcrate.core.layout.line_boxes import LineBuilder, relative_shift
+from redcrate.core.layout.line_breaking import BrokenLine, LineBreaker, Place
+from redcrate.core.layout.margins import NO_MARGINS
+from redcrate.core.layout.run import FlowArea, Inside, LayoutRun
+from redcrate.core.units import LayoutUnit
+
+
+def layout_lines(run: LayoutRun, box: Box, area: FlowArea) -> Inside:
+    """Lay out the lines of a block container; places count from its border box."""
+    content = inline_content(box)
+    return _Lines(run, box, area, content).run_all()
+
+
+class _Lines:
+    """The work on one block container's lines."""
+
+    def __init__(
+        self, run: LayoutRun, box: Box, area: FlowArea, content: InlineContent
+    ) -> None:
+        self.run = run
+        self.box = box
+        self.area = area
+        self.content = content
+        self.floats: FloatContext = area.floats
+        self.fragments: dict[Item, Fragment] = {}
+        self.breaker = LineBreaker(content, area.width, lambda i: self.atomic(i).margin_width)
+        self.builder = LineBuilder(box.style, content.text, area.width, self.atomic)
+        self.placed: list[Placed] = []
+        self.floats_done: set[Item] = set()
+        self.waiting: list[Item] = []
+        self.lines: list[Line] = []
+        self.pending: list[Pending] = []
+        self.y: LayoutUnit = 0
+        self.indent: LayoutUnit = 0
+
+    def atomic(self, item: Item) -> Fragment:
+        """The fragment of an inline-block or image, laid out once."""
+        known = self.fragments.get(item)
+        if known is None:
+            known = self.fragments[item] = self.run.independent(
+                item.box, self.area.width, self.area.percent_height
+            )
+        return known
+
+    def run_all(self) -> Inside:
+        """All lines, then the absolute boxes that a relative inline box contains."""
+        place = Place(0, 0)
+        items = self.content.items
+        first = True
+        while place.item < len(items):
+            self.indent = self.box.style.text_indent.resolve(self.area.width) if first else 0
+            place = self.line(place)
+            first = False
+        self.place_waiting()
+        children = self.placed
+        rest: list[Pending] = []
+        for pending in self.pending:
+            if pending.containing_inline is not None:
+                children.append(self.in_inline(pending))
+            else:
+                rest.append(pending)
+        real = [line for line in self.lines if line.height or line.parts]
+        baselines = [line for line in self.lines if self.content.has_lines]
+        return Inside(
+            tuple(children),
+            tuple(real),
+            self.y,
+            "lines" if self.content.has_lines else "nothing",
+            NO_MARGINS,
+            baselines[0].baseline if baselines else None,
+            baselines[-1].baseline if baselines else None,
+            tuple(rest),
+            (),
+        )
+
+    def line(self, place: Place) -> Place:
+        """One line; returns where the next one begins."""
+        self.place_waiting()
+        strut = inline_font(self.box.style)
+        height = strut.leading_ascent + strut.leading_descent
+        while True:
+            left, right = self.room(height)
+            broken = self.broken_line(place, left, right, height)
+            if not broken.starved:
+                left, right = self.room(height)
+                line, pending = self.builder_line(broken, left, right)
+                if line.height <= height or self.room(line.height) == (left, right):
+                    break
+                height = line.height
+            else:
+                self.y = self.floats.next_step(self.area.bfc_y + self.y) - self.area.bfc_y
+        self.lines.append(line)
+        self.pending.extend(pending)
+        self.y += line.height
+        if broken.forced:
+            self.clear_after(broken)
+        return broken.after
+
+    def builder_line(
+        self, broken: BrokenLine, left: LayoutUnit, right: LayoutUnit
+    ) -> tuple[Line, list[Pending]]:
+        """The line box, tried with the inline boxes that are open; kept only if it is final."""
+        return self.builder.build(
+            broken,
+            self.area.x + left - self.area.bfc_x,
+            self.area.y + self.y,
+            right - left,
+            self.indent,
+            is_last=broken.last,
+        )
+
+    def room(self, height: LayoutUnit) -> tuple[LayoutUnit, LayoutUnit]:
+        """The left and right edge of the line in the block formatting context."""
+        left = self.area.bfc_x
+        return self.floats.room(self.area.bfc_y + self.y, height, left, left + self.area.width)
+
+    def broken_line(
+        self, place: Place, left: LayoutUnit, right: LayoutUnit, height: LayoutUnit
+    ) -> BrokenLine:
+        """Break one line in the room between the floats."""
+        y = self.area.bfc_y + self.y
+        bounds = (self.area.bfc_x, self.area.bfc_x + self.area.width)
+
+        def float_met(item: Item, used: LayoutUnit) -> LayoutUnit | None:
+            if item in self.floats_done:
+                return None
+            fragment = self.run.independent(item.box, self.area.width, self.area.percent_height)
+            now_left, now_right = self.floats.room(y, height, *bounds)
+            fits = used + fragment.margin_width <= now_right - now_left - self.indent
+            cleared = item.style.clear != "none" and self.floats.side_bottom(item.style.clear) > y
+            if self.waiting or (not fits and used > 0) or (cleared and used > 0):
+                self.waiting.append(item)
+                self.floats_done.add(item)
+                return None
+            self.floats_done.add(item)
+            self.place_float(item, fragment, y)
+            now_left, now_right = self.floats.room(y, height, *bounds)
+            return now_right - now_left - self.indent
+
+        def narrowed() -> bool:
+            return self.floats.room(y, height, *bounds) != bounds
+
+        return self.breaker.next_line(
+            place, right - left - self.indent, float_met=float_met, narrowed=narrowed
+        )
+
+    def place_waiting(self) -> None:
+        """Floats that found no room in their line go below it, in order."""
+        waiting, self.waiting = self.waiting, []
+        for item in waiting:
+            fragment = self.run.independent(item.box, self.area.width, self.area.percent_height)
+            wanted = self.lines[-1].y - self.area.y if self.lines else self.y
+            self.place_float(item, fragment, self.area.bfc_y + self.y, wanted)
+
+    def place_float(
+        self, item: Item, fragment: Fragment, y: LayoutUnit, wanted: LayoutUnit | None = None
+    ) -> None:
+        """Place a float of the lines; `wanted` is the y of the line that had no room for it."""
+        area, style = self.area, item.style
+        place = self.floats.place(
+            style.float_,
+            style.clear,
+            fragment.margin_width,
+            fragment.margin_height,
+            y,
+            area.bfc_x,
+            area.bfc_x + area.width,
+        )
+        refusals = place.refusals
+        if wanted is not None:
+            line = self.lines[-1] if self.lines else None
+            if line is not None:
+                room = line.width - line.used
+                lack = fragment.margin_width - room
+                refused = Refusal(area.bfc_x + line.used, area.bfc_y + wanted, room, lack)
+                refusals = (refused, *refusals)
+        shift = relative_shift(style, area.width, area.percent_height)
+        self.placed.append(
+            Placed(
+                fragment,
+                place.x - area.bfc_x + area.x + fragment.margin.left,
+                place.y - area.bfc_y + area.y + fragment.margin.top,
+                shift[0],
+                shift[1],
+                refusals,
+            )
+        )
+
+    def clear_after(self, broken: BrokenLine) -> None:
+        """A br with clear moves the next line below floats: HTML Standard §15.3.1."""
+        item = broken.parts[-1].item
+        for part in reversed(broken.parts):
+            if part.item.style.clear != "none" and part.item.box.element is not None:
+                item = part.item
+                break
+        if item.style.clear != "none" and item.box.kind.name == "BREAK":
+            bottom = self.floats.side_bottom(item.style.clear) - self.area.bfc_y
+            self.y = max(self.y, bottom)
+
+    def in_inline(self, pending: Pending) -> Placed:
+        """§10.1: the containing block that an inline box makes is round its padding boxes."""
+        pieces = [
+            p
+            for line in self.lines
+            for p in line.parts
+            if isinstance(p, InlinePiece) and p.box is pending.containing_inline
+        ]
+        first, last = pieces[0], pieces[-1]
+        left = first.x + first.border.left * first.has_left
+        top = first.y + first.border.top
+        right = last.x + last.width - last.border.right * last.has_right
+        bottom = last.y + last.height - last.border.bottom
+        return self.run.place_pending(pending, left, top, right - left, bottom - top)
+
+

@@ -1,0 +1,353 @@
+"""The content of a block container's lines, flattened: CSS Text 3 §4 and §5, CSS 2.2 §9.2.2.
+
+Inline boxes become opening and closing items, text is transformed and its white space collapsed
+across the edges of inline boxes, and what shapes together becomes one run.
+"""
+
+import re
+from dataclasses import dataclass
+from enum import Enum
+
+from redcrate.core.boxes.box import Box, BoxKind
+from redcrate.core.style.computed import ComputedStyle
+from redcrate.core.style.computing import used_line_height
+from redcrate.core.text.breaks import OBJECT, break_opportunities
+from redcrate.core.text.fonts import FontFace, choose_font
+from redcrate.core.text.shaping import ShapedRun, shape
+from redcrate.core.units import LayoutUnit, ceil_from_px
+
+_WHITE_RUN = re.compile(r"[ \t\n\r\f]+")
+_PRE_LINE = re.compile(r"[ \t\r\f]*\n[ \t\r\f]*")
+_SPACES = re.compile(r"[ \t\r\f]+")
+KEEPS_SPACES = frozenset(("pre", "pre-wrap", "break-spaces"))
+WRAPS = frozenset(("normal", "pre-wrap", "pre-line", "break-spaces"))
+
+
+class ItemKind(Enum):
+    """What an item is."""
+
+    TEXT = "text"
+    OPEN = "open"
+    CLOSE = "close"
+    ATOMIC = "atomic"
+    FLOAT = "float"
+    PENDING = "out of flow"
+    BREAK = "forced break"
+    TAB = "tab"
+
+
+@dataclass(frozen=True, slots=True, eq=False)
+class InlineFont:
+    """The font of an inline box as lines need it, 1/64 px.
+
+    ascent, descent: of the content area. leading_ascent, leading_descent: of the inline box with its
+    half-leading (CSS 2.2 §10.8.1).
+    """
+
+    face: FontFace
+    size: float
+    shaping_size: float
+    ascent: LayoutUnit
+    descent: LayoutUnit
+    leading_ascent: LayoutUnit
+    leading_descent: LayoutUnit
+    x_height: float
+    space: float
+
+
+_FONTS_KEPT = 5000
+_fonts: dict[int, tuple[ComputedStyle, InlineFont]] = {}
+
+
+def inline_font(style: ComputedStyle) -> InlineFont:
+    """The font of a style; half of the leading goes above, cut down to a whole px."""
+    known = _fonts.get(id(style))
+    if known is not None:
+        return known[1]
+    if len(_fonts) > _FONTS_KEPT:
+        _fonts.clear()
+    face = choose_font(style.font_family, style.font_weight, style.font_style).face
+    metrics = face.metrics(style.font_size)
+    height = used_line_height(style)
+    if height is None:
+        height = metrics.ascent + metrics.descent + metrics.line_gap
+    leading = height - metrics.ascent - metrics.descent
+    above = metrics.ascent + (leading // 2) // 64 * 64
+    space = shape(face, " ").sums[1] * style.font_size / face.upem
+    font = InlineFont(
+        face,
+        style.font_size,
+        int(style.font_size * 64 + 1e-6) / 64,
+        metrics.ascent,
+        metrics.descent,
+        above,
+        height - above,
+        metrics.x_height,
+        space,
+    )
+    _fonts[id(style)] = (style, font)
+    return font
+
+
+class Item:
+    """One item; start and end count in the content's text."""
+
+    __slots__ = (
+        "base", "box", "end", "extra", "face_size", "kind", "run", "start", "style", "wraps",
+    )
+
+    def __init__(self, kind: ItemKind, box: Box, style: ComputedStyle, start: int, end: int) -> None:
+        self.kind = kind
+        self.box = box
+        self.style = style
+        self.start = start
+        self.end = end
+        self.wraps = style.white_space in WRAPS
+        self.run: ShapedRun | None = None
+        self.base = 0  # the offset in the content's text at which the run begins
+        self.face_size = 0.0
+        self.extra = bool(style.letter_spacing or style.word_spacing)
+
+    def width(self, start: int, end: int, text: str) -> LayoutUnit:
+        """The width of a piece of a text item, 1/64 px, rounded up."""
+        run = self.run
+        if run is None or start >= end:
+            return 0
+        sums = run.sums
+        px = (sums[end - self.base] - sums[start - self.base]) * self.face_size / run.face.upem
+        if self.extra:
+            px += self.style.letter_spacing * (end - start)
+            if self.style.word_spacing:
+                px += self.style.word_spacing * sum(text[i] in " \u00a0" for i in range(start, end))
+        return ceil_from_px(px)
+
+
+@dataclass(frozen=True, slots=True, eq=False)
+class InlineContent:
+    """All items of a block container's lines.
+
+    breaks: the offsets at which a line may begin, ascending. char_breaks: whether words may break
+    anywhere when nothing else helps. has_lines: whether any line box will exist (CSS 2.2 §9.4.2).
+    """
+
+    text: str
+    items: tuple[Item, ...]
+    breaks: tuple[int, ...]
+    has_lines: bool
+    has_floats: bool
+
+
+def inline_content(box: Box) -> InlineContent:
+    """The items of a block container that holds lines; made once for each box."""
+    if box.inline_content is None:
+        box.inline_content = _Collector(box).collect()
+    content: InlineContent = box.inline_content
+    return content
+
+
+class _Collector:
+    """Walks the inline boxes and collects items."""
+
+    def __init__(self, block: Box) -> None:
+        self.block = block
+        self.items: list[Item] = []
+        self.parts: list[str] = []
+        self.length = 0
+        self.space_pending = True  # a collapsible space here would be dropped
+        self.has_lines = False
+        self.has_floats = False
+        self.new_word = True
+
+    def collect(self) -> InlineContent:
+        """All items, shaped."""
+        stack: list[tuple[Box, bool]] = [(c, False) for c in reversed(self.block.children)]
+        while stack:
+            box, closing = stack.pop()
+            if closing:
+                self.add(ItemKind.CLOSE, box, box.style)
+            elif box.kind is BoxKind.INLINE:
+                self.open(box)
+                stack.append((box, True))
+                stack.extend((c, False) for c in reversed(box.children))
+            else:
+                self.leaf(box)
+        text = "".join(self.parts)
+        self.shape_runs(text)
+        breaks = self.breaks(text)
+        return InlineContent(text, tuple(self.items), breaks, self.has_lines, self.has_floats)
+
+    def add(self, kind: ItemKind, box: Box, style: ComputedStyle, text: str = "") -> Item:
+        """Append an item with its text."""
+        item = Item(kind, box, style, self.length, self.length + len(text))
+        self.items.append(item)
+        if text:
+            self.parts.append(text)
+            self.length += len(text)
+        return item
+
+    def open(self, box: Box) -> None:
+        """An inline box begins; one with an edge of its own makes a line exist."""
+        self.add(ItemKind.OPEN, box, box.style)
+        if has_edge(box):
+            self.has_lines = True
+
+    def leaf(self, box: Box) -> None:
+        """A text, break, atomic, float or absolute box."""
+        if box.kind is BoxKind.TEXT:
+            self.text(box)
+        elif box.kind is BoxKind.BREAK:
+            self.forced_break(box, box.style)
+        elif box.is_out_of_flow:
+            self.add(ItemKind.PENDING, box, box.style)
+        elif box.is_float:
+            self.has_floats = True
+            self.add(ItemKind.FLOAT, box, box.style)
+        else:
+            self.add(ItemKind.ATOMIC, box, box.style, OBJECT)
+            self.space_pending = False
+            self.has_lines = True
+
+    def forced_break(self, box: Box, style: ComputedStyle) -> None:
+        """A line ends here; white space after it is at a line's beginning."""
+        self.add(ItemKind.BREAK, box, style, "\n")
+        self.space_pending = True
+        self.has_lines = True
+
+    def text(self, box: Box) -> None:
+        """A text box: transformed, collapsed, and cut at preserved breaks and tabs."""
+        mode = box.style.white_space
+        text = self.transformed(box.text, box.style.text_transform)
+        if mode in KEEPS_SPACES:
+            self.preserved(box, text.replace("\r\n", "\n").replace("\r", "\n"))
+        elif mode == "pre-line":
+            text = _PRE_LINE.sub("\n", text)
+            lines = _SPACES.sub(" ", text).split("\n")
+            for i, line in enumerate(lines):
+                if i:
+                    self.forced_break(box, box.style)
+                self.collapsible(box, line)
+        else:
+            self.collapsible(box, _WHITE_RUN.sub(" ", text))
+
+    def collapsible(self, box: Box, text: str) -> None:
+        """CSS Text 3 §4.1.1: a space that follows a collapsible space is dropped."""
+        if self.space_pending and text.startswith(" "):
+            text = text[1:]
+        if not text:
+            return
+        self.space_pending = text.endswith(" ")
+        if text != " " or not self.space_pending:
+            self.has_lines = True
+        self.add(ItemKind.TEXT, box, box.style, text)
+
+    def preserved(self, box: Box, text: str) -> None:
+        """White space that is kept: newlines force breaks, tabs go to the next stop."""
+        for piece in re.split(r"(\n|\t)", text):
+            if piece == "\n":
+                self.forced_break(box, box.style)
+                self.space_pending = False
+            elif piece == "\t":
+                self.add(ItemKind.TAB, box, box.style, "\t")
+                self.has_lines = True
+            elif piece:
+                self.add(ItemKind.TEXT, box, box.style, piece)
+                self.has_lines = True
+        self.space_pending = False
+
+    def transformed(self, text: str, transform: str) -> str:
+        """text-transform: CSS Text 3 §2.1."""
+        if transform == "uppercase":
+            return text.upper()
+        if transform == "lowercase":
+            return text.lower()
+        if transform == "capitalize":
+            return re.sub(r"(^|[\s\u00a0\-(\"'“‘])(\w)", lambda m: m[1] + m[2].upper(), text)
+        return text
+
+    def shape_runs(self, text: str) -> None:
+        """Shape text of one font as one run, across edges of inline boxes that take no room."""
+        run: list[Item] = []
+        for item in [*self.items, None]:
+            if item is not None and item.kind is ItemKind.TEXT:
+                if run and not _same_font(run[0].style, item.style):
+                    _shape(run, text)
+                    run = []
+                run.append(item)
+            elif item is None or not _lets_shaping_through(item):
+                _shape(run, text)
+                run = []
+
+    def breaks(self, text: str) -> tuple[int, ...]:
+        """The break opportunities that the white-space and word-break of the text allow."""
+        if not self.has_lines:
+            return ()
+        found = break_opportunities(text)
+        plain = all(
+            i.wraps and i.style.word_break in ("normal", "break-word")
+            for i in self.items
+            if i.end > i.start
+        )
+        if plain and self.block.style.white_space in WRAPS:
+            return found
+        allowed = set(found)
+        for item in self.items:
+            if item.end == item.start:
+                continue
+            if item.style.word_break == "break-all" and item.kind is ItemKind.TEXT:
+                allowed.update(i for i in range(item.start + 1, item.end) if text[i] not in " ")
+            wraps = item.wraps
+            if item.kind is ItemKind.ATOMIC:
+                wraps = self.block.style.white_space in WRAPS
+            if not wraps:
+                allowed.difference_update(range(item.start + 1, item.end + 1))
+        return tuple(sorted(allowed))
+
+
+def _lets_shaping_through(item: Item) -> bool:
+    """Whether text before and after the item is shaped together."""
+    if item.kind not in (ItemKind.OPEN, ItemKind.CLOSE):
+        return False
+    return item.style.vertical_align == "baseline" and not _edge(
+        item.box, left=item.kind is ItemKind.OPEN
+    )
+
+
+def _edge(box: Box, *, left: bool) -> bool:
+    """Whether the inline box has a margin, border or padding on that side."""
+    style = box.style
+    if left:
+        values = (style.margin_left, style.padding_left)
+        border = style.border_left_width
+    else:
+        values = (style.margin_right, style.padding_right)
+        border = style.border_right_width
+    return border != 0 or any(
+        not isinstance(v, str) and (v.has_percent or v.resolve(0) != 0) for v in values
+    )
+
+
+def has_edge(box: Box) -> bool:
+    """Whether an inline box has horizontal margin, border or padding: then its line exists."""
+    return (box.part_start and _edge(box, left=True)) or (box.part_end and _edge(box, left=False))
+
+
+def _same_font(a: ComputedStyle, b: ComputedStyle) -> bool:
+    return a is b or (
+        a.font_size == b.font_size
+        and a.font_weight == b.font_weight
+        and a.font_style == b.font_style
+        and a.font_family == b.font_family
+        and a.vertical_align == b.vertical_align
+    )
+
+
+def _shape(items: list[Item], text: str) -> None:
+    if not items:
+        return
+    font = inline_font(items[0].style)
+    start, end = items[0].start, items[-1].end
+    run = shape(font.face, text[start:end])
+    for item in items:
+        item.run = run
+        item.base = start
+        item.face_size = font.shaping_size

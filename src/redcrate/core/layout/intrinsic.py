@@ -1,0 +1,241 @@
+"""Preferred widths: how narrow and how wide content would like to be (CSS 2.2 §10.3.5).
+
+min: the widest piece that cannot be broken. max: the widest line when only forced breaks break.
+Percentages count as 0 or auto here, since their base is not known yet (CSS Box Sizing 3 §5.2).
+"""
+
+from dataclasses import dataclass
+from typing import TypeAlias
+
+from redcrate.core.boxes.box import Box, BoxKind
+from redcrate.core.layout.edges import border_and_padding, margin_or_zero
+from redcrate.core.layout.inline_items import InlineContent, Item, ItemKind, inline_content
+from redcrate.core.layout.line_breaking import edge_width
+from redcrate.core.layout.replaced import replaced_size
+from redcrate.core.style.values import SizeValue
+from redcrate.core.units import LayoutUnit
+
+Sizes: TypeAlias = tuple[LayoutUnit, LayoutUnit]
+
+
+def min_max(box: Box) -> Sizes:
+    """Preferred minimum and preferred content width of a box, 1/64 px; kept on the box."""
+    if box.widths_cache is None:
+        if box.kind is BoxKind.REPLACED:
+            box.widths_cache = _replaced(box)
+        elif box.children_inline:
+            box.widths_cache = _of_lines(inline_content(box), box)
+        else:
+            box.widths_cache = _of_blocks(box)
+    found: Sizes = box.widths_cache
+    return found
+
+
+def _replaced(box: Box) -> Sizes:
+    border, padding = border_and_padding(box.style, 0)
+    size = replaced_size(
+        box.style,
+        box.intrinsic,
+        0,
+        None,
+        border.across + padding.across,
+        border.down + padding.down,
+    )
+    width = size.width
+    if _is_percent(box.style.width):
+        return 0, width
+    if _is_percent(box.style.max_width):
+        natural = box.intrinsic.width if box.intrinsic and box.intrinsic.width else 0.0
+        given = _definite(box.style.width)
+        return 0, given if given is not None else int(natural * 64)
+    return width, width
+
+
+def _is_percent(value: SizeValue) -> bool:
+    return not isinstance(value, str) and value.has_percent
+
+
+def _definite(value: SizeValue) -> LayoutUnit | None:
+    if isinstance(value, str) or value.has_percent:
+        return None
+    return max(0, value.resolve(0))
+
+
+def outer_min_max(box: Box) -> Sizes:
+    """What a box contributes to its container: margin box widths, 1/64 px."""
+    style = box.style
+    border, padding = border_and_padding(style, 0)
+    extra = border.across + padding.across
+    inset = extra if style.box_sizing == "border-box" else 0
+    width = _definite(style.width)
+    if width is not None and box.kind is not BoxKind.REPLACED:
+        width = max(0, width - inset)
+        sizes = (width, width)
+    elif style.width == "min-content":
+        sizes = (min_max(box)[0],) * 2
+    elif style.width == "max-content":
+        sizes = (min_max(box)[1],) * 2
+    else:
+        sizes = min_max(box)
+    sizes = _limited(box, sizes, inset)
+    margins = margin_or_zero(style.margin_left, 0) + margin_or_zero(style.margin_right, 0)
+    return max(0, sizes[0] + extra + margins), max(0, sizes[1] + extra + margins)
+
+
+def _limited(box: Box, sizes: Sizes, inset: LayoutUnit) -> Sizes:
+    most, least = _definite(box.style.max_width), _definite(box.style.min_width)
+    if most is not None:
+        most = max(0, most - inset)
+        sizes = (min(sizes[0], most), min(sizes[1], most))
+    if least is not None:
+        least = max(0, least - inset)
+        sizes = (max(sizes[0], least), max(sizes[1], least))
+    return sizes
+
+
+@dataclass(slots=True)
+class _Floats:
+    """Floats that stand beside each other at the place reached."""
+
+    left: LayoutUnit = 0
+    right: LayoutUnit = 0
+
+    def clear(self, which: str) -> None:
+        """Drop the floats that `which` clears."""
+        if which in ("left", "both"):
+            self.left = 0
+        if which in ("right", "both"):
+            self.right = 0
+
+    def add(self, box: Box, width: LayoutUnit) -> None:
+        """One more float."""
+        if box.style.float_ == "left":
+            self.left += width
+        else:
+            self.right += width
+
+    @property
+    def both(self) -> LayoutUnit:
+        """Their widths together."""
+        return self.left + self.right
+
+
+def _of_blocks(box: Box) -> Sizes:
+    """Block-level children: the widest; floats count side by side."""
+    smallest = largest = 0
+    floats = _Floats()
+    for child in box.children:
+        if child.is_out_of_flow:
+            continue
+        if child.style.clear != "none":
+            largest = max(largest, floats.both)
+            floats.clear(child.style.clear)
+        sizes = outer_min_max(child)
+        smallest = max(smallest, sizes[0])
+        if child.is_float:
+            floats.add(child, sizes[1])
+            continue
+        beside = floats.both if child.establishes_bfc or child.children_inline else 0
+        largest = max(largest, sizes[1] + beside, floats.both)
+        floats = _Floats()
+    return smallest, max(largest, floats.both, smallest)
+
+
+def _of_lines(content: InlineContent, box: Box) -> Sizes:
+    """Lines: pieces between break opportunities, and whole lines between forced breaks."""
+    return _LineSizes(content, box).run()
+
+
+class _LineSizes:
+    """One walk over the items of lines."""
+
+    def __init__(self, content: InlineContent, box: Box) -> None:
+        self.content = content
+        self.breaks = set(content.breaks)
+        self.smallest: LayoutUnit = 0
+        self.largest: LayoutUnit = 0
+        self.piece: LayoutUnit = 0
+        self.line: LayoutUnit = 0
+        self.space: LayoutUnit = 0  # collapsible spaces at the end of the line so far
+        self.floats = _Floats()
+        indent = box.style.text_indent
+        if not indent.has_percent:
+            self.piece = self.line = indent.resolve(0)
+
+    def run(self) -> Sizes:
+        """Both sizes."""
+        for item in self.content.items:
+            if item.kind is ItemKind.TEXT:
+                self.text(item)
+            elif item.kind is ItemKind.ATOMIC:
+                self.atomic(item)
+            elif item.kind in (ItemKind.OPEN, ItemKind.CLOSE):
+                width = edge_width(item, 0)
+                self.piece += width
+                self.line += width
+            elif item.kind is ItemKind.FLOAT:
+                self.float(item)
+            elif item.kind is ItemKind.BREAK:
+                self.end_line()
+        self.end_line()
+        return max(0, self.smallest), max(0, self.largest, self.smallest)
+
+    def end_piece(self) -> None:
+        """A break opportunity."""
+        self.smallest = max(self.smallest, self.piece)
+        self.piece = 0
+
+    def end_line(self) -> None:
+        """A forced break, or the end."""
+        self.end_piece()
+        self.largest = max(self.largest, self.line - self.space + self.floats.both)
+        self.line = self.space = 0
+        self.floats = _Floats()
+
+    def text(self, item: Item) -> None:
+        """A text item in its pieces."""
+        text = self.content.text
+        start = item.start
+        anywhere = item.style.overflow_wrap == "anywhere" or item.style.word_break == "break-word"
+        for cut in [b for b in self.content.breaks if start < b <= item.end] + [item.end]:
+            if cut <= start:
+                continue
+            end = cut
+            while end > start and text[end - 1] == " " and item.wraps:
+                end -= 1
+            if anywhere and item.wraps:
+                self.piece = max([self.piece, *(item.width(i, i + 1, text)
+                                                for i in range(start, end))])
+            else:
+                self.piece += item.width(start, end, text)
+            if cut in self.breaks:
+                self.end_piece()
+            elif end < cut:
+                self.piece += item.width(end, cut, text)
+            start = cut
+        whole = item.width(item.start, item.end, text)
+        end = item.end
+        while end > item.start and text[end - 1] == " ":
+            end -= 1
+        self.line += whole
+        self.space = whole - item.width(item.start, end, text)
+
+    def atomic(self, item: Item) -> None:
+        """An inline-block or image."""
+        sizes = outer_min_max(item.box)
+        if item.start in self.breaks:
+            self.end_piece()
+        self.piece += sizes[0]
+        self.line += sizes[1]
+        self.space = 0
+        if item.end in self.breaks:
+            self.end_piece()
+
+    def float(self, item: Item) -> None:
+        """A float stands beside the line."""
+        sizes = outer_min_max(item.box)
+        self.smallest = max(self.smallest, sizes[0])
+        if item.style.clear != "none":
+            self.largest = max(self.largest, self.floats.both)
+            self.floats.clear(item.style.clear)
+        self.floats.add(item.box, sizes[1])

@@ -1,0 +1,447 @@
+"""From a broken line to a line box: CSS 2.2 §10.8 (heights and baselines) and §16.2 (alignment).
+
+Vertical places are first counted from the root baseline, downwards, then from the line's top.
+"""
+
+from collections.abc import Callable, Sequence
+from dataclasses import dataclass
+from typing import TypeAlias
+
+from redcrate.core.boxes.box import Box
+from redcrate.core.geometry import NO_EDGES, Edges
+from redcrate.core.layout.edges import border_and_padding, margin_or_zero
+from redcrate.core.layout.fragments import (
+    Fragment,
+    InlinePiece,
+    Line,
+    LinePart,
+    Pending,
+    Placed,
+    TextPiece,
+)
+from redcrate.core.layout.inline_items import InlineFont, Item, ItemKind, inline_font
+from redcrate.core.layout.line_breaking import BrokenLine, Part
+from redcrate.core.style.computed import ComputedStyle
+from redcrate.core.units import LayoutUnit, from_px
+
+# The laid-out fragment of an atomic item.
+AtomicFragment: TypeAlias = Callable[[Item], Fragment]
+
+
+@dataclass(slots=True, eq=False)
+class _Level:
+    """An inline box that is open on the line; the block container itself is the root.
+
+    shift: of its baseline from the baseline of its aligned subtree.
+    """
+
+    style: ComputedStyle
+    font: InlineFont
+    shift: LayoutUnit
+    subtree: "_Subtree"
+    box: Box | None = None
+    slot: int = 0
+    x: LayoutUnit = 0
+    margin: Edges = NO_EDGES
+    border: Edges = NO_EDGES
+    padding: Edges = NO_EDGES
+    has_left: bool = False
+    moved_x: LayoutUnit = 0  # by relative positioning of this box and those around it
+    moved_y: LayoutUnit = 0
+
+
+@dataclass(slots=True, eq=False)
+class _Subtree:
+    """Boxes whose baselines hang together: §10.8.1, aligned subtree.
+
+    align: "" for the root's own, else "top" or "bottom". baseline: from the line's top, at last.
+    """
+
+    align: str
+    ascent: LayoutUnit = -(2**40)
+    descent: LayoutUnit = -(2**40)
+    baseline: LayoutUnit = 0
+
+    def include(self, ascent: LayoutUnit, descent: LayoutUnit, shift: LayoutUnit) -> None:
+        """Make room for a box with that ascent and descent, lowered by `shift`."""
+        self.ascent = max(self.ascent, ascent - shift)
+        self.descent = max(self.descent, descent + shift)
+
+
+@dataclass(slots=True, eq=False)
+class _Mark:
+    """A part with its x and the level that it hangs on, before heights are known."""
+
+    part: Part
+    x: LayoutUnit
+    level: _Level
+    fragment: Fragment | None = None
+    expansion: float = 0.0
+    width: LayoutUnit = 0
+    slot: int = 0
+
+
+class LineBuilder:
+    """Builds the line boxes of one block container.
+
+    open_boxes: the inline boxes that continue from line to line, outermost first.
+    """
+
+    def __init__(
+        self, block: ComputedStyle, text: str, cb_width: LayoutUnit, atomic: AtomicFragment
+    ) -> None:
+        self.block = block
+        self.text = text
+        self.cb_width = cb_width
+        self.atomic = atomic
+        self.open_boxes: list[Box] = []
+        self.strut = inline_font(block)
+
+    def build(
+        self,
+        broken: BrokenLine,
+        x: LayoutUnit,
+        y: LayoutUnit,
+        width: LayoutUnit,
+        indent: LayoutUnit,
+        *,
+        is_last: bool,
+    ) -> tuple[Line, list[Pending]]:
+        """The line box of `broken` in a room at x, y (from the border box) of that width."""
+        work = _LineWork(self, broken, x, y, width, indent, is_last)
+        return work.run()
+
+
+class _LineWork:
+    """The work on one line box."""
+
+    def __init__(
+        self,
+        builder: LineBuilder,
+        broken: BrokenLine,
+        x: LayoutUnit,
+        y: LayoutUnit,
+        width: LayoutUnit,
+        indent: LayoutUnit,
+        is_last: bool,
+    ) -> None:
+        self.builder = builder
+        self.broken = broken
+        self.x = x
+        self.y = y
+        self.width = width
+        self.indent = indent
+        self.is_last = is_last
+        self.root = _Subtree("")
+        self.subtrees = [self.root]
+        self.marks: list[_Mark] = []
+        self.slots: list[LinePart | None] = []
+        self.closed: list[tuple[_Level, LayoutUnit, bool]] = []
+        self.pending: list[Pending] = []
+
+    def run(self) -> tuple[Line, list[Pending]]:
+        """Place all parts."""
+        strut = self.builder.strut
+        base = _Level(self.builder.block, strut, 0, self.root)
+        self.root.include(strut.leading_ascent, strut.leading_descent, 0)
+        start, expansion = self.alignment()
+        self.cursor = self.x + start + self.indent
+        self.levels = [base]
+        for box in self.builder.open_boxes:
+            self.enter(box, has_left=False)
+        for part in self.broken.parts:
+            self.part(part, expansion)
+        still_open = self.levels[1:]
+        for level in reversed(still_open):
+            self.closed.append((level, self.cursor, False))
+        self.builder.open_boxes = [lv.box for lv in still_open if lv.box is not None]
+        height = self.settle()
+        self.emit()
+        line = Line(
+            self.x,
+            self.y,
+            self.width,
+            height,
+            self.y + self.root.baseline,
+            self.broken.width,
+            tuple(p for p in self.slots if p is not None),
+            strut.leading_ascent,
+            strut.leading_descent,
+        )
+        return line, self.pending
+
+    def alignment(self) -> tuple[LayoutUnit, float]:
+        """Where the content begins in the room, and what justification adds at each space."""
+        style = self.builder.block
+        free = max(0, self.width - self.indent - self.broken.width)
+        align = style.text_align
+        ends = self.broken.forced or self.is_last
+        if ends and style.text_align_last != "auto":
+            align = style.text_align_last
+        elif align == "justify" and ends:
+            align = "start"
+        rtl = style.direction == "rtl"
+        if align == "start":
+            align = "right" if rtl else "left"
+        elif align == "end":
+            align = "left" if rtl else "right"
+        if align == "right":
+            return free, 0.0
+        if align == "center":
+            return free // 2, 0.0
+        if align == "justify" and free:
+            spaces = sum(self.spaces(p) for p in self.broken.parts)
+            if spaces:
+                return 0, free / spaces
+        return 0, 0.0
+
+    def spaces(self, part: Part) -> int:
+        """How many spaces of a part justification may widen."""
+        if part.item.kind is not ItemKind.TEXT or part.item.style.white_space == "pre":
+            return 0
+        return sum(self.builder.text[i] in " \u00a0" for i in range(part.start, part.end))
+
+    def part(self, part: Part, expansion: float) -> None:
+        """Place one part horizontally and let it count for the line's height."""
+        kind = part.item.kind
+        if kind is ItemKind.OPEN:
+            self.enter(part.item.box, has_left=part.item.box.part_start)
+        elif kind is ItemKind.CLOSE:
+            self.leave(part.item.box)
+        elif kind is ItemKind.PENDING:
+            self.static_place(part.item.box)
+        elif kind is not ItemKind.FLOAT:
+            self.content(part, expansion)
+
+    def content(self, part: Part, expansion: float) -> None:
+        """Text, tab, break or atomic box."""
+        level = self.levels[-1]
+        mark = _Mark(part, self.cursor, level, width=part.width)
+        if part.item.kind is ItemKind.ATOMIC:
+            mark.fragment = self.builder.atomic(part.item)
+            self.align_atomic(mark)
+        elif expansion:
+            count = self.spaces(part)
+            mark.expansion = expansion
+            mark.width += round(count * expansion)
+        mark.slot = len(self.slots)
+        self.slots.append(None)
+        self.marks.append(mark)
+        self.cursor += mark.width
+
+    def enter(self, box: Box, *, has_left: bool) -> None:
+        """An inline box begins on this line, or goes on from the one before."""
+        parent = self.levels[-1]
+        style = box.style
+        font = inline_font(style)
+        cb_width = self.builder.cb_width
+        border, padding = border_and_padding(style, cb_width)
+        margin = Edges(
+            margin_or_zero(style.margin_top, cb_width),
+            margin_or_zero(style.margin_right, cb_width),
+            margin_or_zero(style.margin_bottom, cb_width),
+            margin_or_zero(style.margin_left, cb_width),
+        )
+        subtree, shift = self.baseline(
+            style, parent, font.leading_ascent, font.leading_descent, style
+        )
+        level = _Level(style, font, shift, subtree, box, len(self.slots), 0, margin, border, padding)
+        level.has_left = has_left
+        moved_x, moved_y = relative_shift(style, cb_width, None)
+        level.moved_x, level.moved_y = parent.moved_x + moved_x, parent.moved_y + moved_y
+        subtree.include(font.leading_ascent, font.leading_descent, shift)
+        self.slots.append(None)
+        if has_left:
+            self.cursor += margin.left
+        level.x = self.cursor
+        if has_left:
+            self.cursor += border.left + padding.left
+        self.levels.append(level)
+
+    def leave(self, box: Box) -> None:
+        """An inline box ends on this line."""
+        level = self.levels.pop()
+        has_right = box.part_end
+        if has_right:
+            self.cursor += level.padding.right + level.border.right
+        self.closed.append((level, self.cursor, has_right))
+        if has_right:
+            self.cursor += level.margin.right
+
+    def baseline(
+        self,
+        style: ComputedStyle,
+        parent: _Level,
+        ascent: LayoutUnit,
+        descent: LayoutUnit,
+        own: ComputedStyle,
+    ) -> tuple[_Subtree, LayoutUnit]:
+        """§10.8.1 vertical-align: the aligned subtree and the shift of the baseline in it."""
+        align = style.vertical_align
+        if align == "baseline":
+            return parent.subtree, parent.shift
+        if align in ("top", "bottom"):
+            subtree = _Subtree(str(align))
+            self.subtrees.append(subtree)
+            return subtree, 0
+        return parent.subtree, parent.shift + _raise(align, parent, ascent, descent, own)
+
+    def align_atomic(self, mark: _Mark) -> None:
+        """An atomic box hangs on its level by its own vertical-align; §10.8.1 for its baseline."""
+        fragment = mark.fragment
+        assert fragment is not None
+        style = fragment.box.style
+        height = fragment.margin_height
+        ascent = atomic_baseline(fragment)
+        subtree, shift = self.baseline(style, mark.level, ascent, height - ascent, style)
+        subtree.include(ascent, height - ascent, shift)
+        level = mark.level
+        mark.level = _Level(style, level.font, shift, subtree)
+        mark.level.moved_x, mark.level.moved_y = level.moved_x, level.moved_y
+
+    def static_place(self, box: Box) -> None:
+        """The static place of an absolute box: in the line if it was inline, else below it."""
+        x = self.cursor if box.style.flow_display.startswith("inline") else self.x
+        containing = next(
+            (lv.box for lv in reversed(self.levels) if lv.box and lv.style.position != "static"),
+            None,
+        )
+        self.pending.append(Pending(box, x, self.y, containing))
+
+    def settle(self) -> LayoutUnit:
+        """The height of the line box, with boxes aligned to its top and bottom; §10.8."""
+        root = self.root
+        if not self.broken.has_content:
+            root.baseline = root.ascent = 0
+            return 0
+        for subtree in self.subtrees[1:]:
+            missing = subtree.ascent + subtree.descent - root.ascent - root.descent
+            if missing > 0 and subtree.align == "top":
+                root.descent += missing
+            elif missing > 0:
+                root.ascent += missing
+        height = root.ascent + root.descent
+        root.baseline = root.ascent
+        for subtree in self.subtrees[1:]:
+            top = subtree.align == "top"
+            subtree.baseline = subtree.ascent if top else height - subtree.descent
+        return height
+
+    def emit(self) -> None:
+        """Make the pieces now that all baselines are known."""
+        for level, end, has_right in self.closed:
+            self.slots[level.slot] = self.inline_piece(level, end, has_right)
+        for mark in self.marks:
+            baseline = self.y + mark.level.subtree.baseline + mark.level.shift
+            if mark.fragment is not None:
+                margin = mark.fragment.margin
+                top = baseline - atomic_baseline(mark.fragment) + margin.top
+                own_x, own_y = relative_shift(mark.fragment.box.style, self.builder.cb_width, None)
+                self.slots[mark.slot] = Placed(
+                    mark.fragment,
+                    mark.x + margin.left,
+                    top,
+                    own_x + mark.level.moved_x,
+                    own_y + mark.level.moved_y,
+                )
+            else:
+                self.slots[mark.slot] = self.text_piece(mark, baseline)
+
+    def inline_piece(self, level: _Level, end: LayoutUnit, has_right: bool) -> InlinePiece:
+        """The part of an inline box on this line; vertical padding and border push nothing."""
+        assert level.box is not None
+        border, padding, font = level.border, level.padding, level.font
+        baseline = self.y + level.subtree.baseline + level.shift
+        above = font.ascent + padding.top + border.top
+        below = font.descent + padding.bottom + border.bottom
+        return InlinePiece(
+            level.box,
+            level.x + level.moved_x,
+            baseline - above + level.moved_y,
+            end - level.x,
+            above + below,
+            level.margin,
+            border,
+            padding,
+            level.has_left,
+            has_right,
+        )
+
+    def text_piece(self, mark: _Mark, baseline: LayoutUnit) -> TextPiece:
+        """The text of one part with its glyphs."""
+        part = mark.part
+        font = inline_font(part.item.style)
+        base = part.item.base
+        return TextPiece(
+            part.item.box,
+            mark.x + mark.level.moved_x,
+            baseline - font.ascent + mark.level.moved_y,
+            mark.width,
+            font.ascent + font.descent,
+            baseline + mark.level.moved_y,
+            self.builder.text[part.start : part.end].rstrip("\n"),
+            part.item.run,
+            part.start - base,
+            part.end - base,
+            mark.expansion,
+        )
+
+
+def _raise(
+    align: object, parent: _Level, ascent: LayoutUnit, descent: LayoutUnit, own: ComputedStyle
+) -> LayoutUnit:
+    """How far a box is lowered against its parent's baseline (negative: raised)."""
+    font = parent.font
+    size = from_px(parent.style.font_size)
+    if align == "sub":
+        return size // 5 + 64
+    if align == "super":
+        return -(size // 3 + 64)
+    if align == "middle":
+        half_x = int(font.x_height / 2 * 64 + 0.5)
+        return (ascent - descent) // 2 - half_x
+    if align == "text-top":
+        return ascent - font.ascent
+    if align == "text-bottom":
+        return font.descent - descent
+    own_font = inline_font(own)
+    line_height = own_font.leading_ascent + own_font.leading_descent
+    value = own.vertical_align
+    return 0 if isinstance(value, str) else -value.resolve(line_height)
+
+
+def atomic_baseline(fragment: Fragment) -> LayoutUnit:
+    """The baseline of an atomic box from the top of its margin box: §10.8.1, last paragraph."""
+    style = fragment.box.style
+    clips = style.overflow_x != "visible" or style.overflow_y != "visible"
+    if fragment.last_baseline is None or (clips and fragment.box.intrinsic is None):
+        return fragment.margin_height
+    return fragment.margin.top + fragment.last_baseline
+
+
+def relative_shift(
+    style: ComputedStyle, cb_width: LayoutUnit, cb_height: LayoutUnit | None
+) -> tuple[LayoutUnit, LayoutUnit]:
+    """§9.4.3: how far relative positioning moves a box; nothing else moves with it."""
+    if style.position != "relative":
+        return 0, 0
+    left = None if isinstance(style.left, str) else style.left.resolve(cb_width)
+    right = None if isinstance(style.right, str) else style.right.resolve(cb_width)
+    if left is not None and right is not None:
+        x = -right if style.direction == "rtl" else left
+    else:
+        x = left if left is not None else -(right or 0)
+    vertical: list[LayoutUnit | None] = []
+    for value in (style.top, style.bottom):
+        unknown = isinstance(value, str) or (value.has_percent and cb_height is None)
+        if isinstance(value, str) or unknown:
+            vertical.append(None)
+        else:
+            vertical.append(value.resolve(cb_height or 0))
+    top, bottom = vertical
+    return x, top if top is not None else -(bottom or 0)
+
+
+def text_parts(parts: Sequence[LinePart]) -> list[TextPiece]:
+    """The text pieces of a line."""
+    return [p for p in parts if isinstance(p, TextPiece)]

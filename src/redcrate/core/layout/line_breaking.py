@@ -1,0 +1,405 @@
+"""Breaking inline content into lines: CSS Text 3 §5 and CSS 2.2 §9.4.2.
+
+Works on the flattened items of a block container; knows widths only, no heights. The position is
+kept in 1/64 px; white space at the end of a line takes no room.
+"""
+
+from bisect import bisect_left, bisect_right
+from collections.abc import Callable
+from dataclasses import dataclass
+from typing import TypeAlias
+
+from redcrate.core.layout.edges import border_and_padding, margin_or_zero
+from redcrate.core.layout.inline_items import (
+    KEEPS_SPACES,
+    InlineContent,
+    Item,
+    ItemKind,
+    inline_font,
+)
+from redcrate.core.units import LayoutUnit, ceil_from_px
+
+# Width of an atomic box's margin box, 1/64 px.
+AtomicWidth: TypeAlias = Callable[[Item], LayoutUnit]
+# A float in the line: (item, room used so far) → the line's new width, or None if it must wait.
+FloatMet: TypeAlias = Callable[[Item, LayoutUnit], LayoutUnit | None]
+UNBOUNDED: LayoutUnit = 2**40
+
+
+@dataclass(slots=True)
+class Part:
+    """A piece of an item on one line. start, end: in the content's text. tab: room of a tab."""
+
+    item: Item
+    start: int
+    end: int
+    width: LayoutUnit
+
+
+@dataclass(frozen=True, slots=True)
+class Place:
+    """Where in the content a line begins: an item, and an offset in the text."""
+
+    item: int
+    offset: int
+
+
+@dataclass(frozen=True, slots=True, eq=False)
+class BrokenLine:
+    """One line's worth of content.
+
+    width: without white space at the end. hanging: the width of preserved spaces at the end.
+    forced: ended by a forced break. last: nothing follows. starved: no content fits although floats
+    narrow the line, so it should be tried further down.
+    """
+
+    parts: tuple[Part, ...]
+    after: Place
+    width: LayoutUnit
+    hanging: LayoutUnit
+    forced: bool
+    last: bool
+    starved: bool = False
+    has_content: bool = True
+
+
+@dataclass(slots=True)
+class _Opportunity:
+    """A place where the line may end: the parts before it, and a cut of the next one."""
+
+    parts: int
+    item: int
+    start: int
+    cut: int  # equal to start where nothing of the item stays on the line
+
+
+def edge_width(item: Item, cb_width: LayoutUnit) -> LayoutUnit:
+    """The room of an inline box's left (opening) or right (closing) edge, 1/64 px."""
+    box, style = item.box, item.style
+    if item.kind is ItemKind.OPEN:
+        if not box.part_start:
+            return 0
+        border, padding = border_and_padding(style, cb_width)
+        return margin_or_zero(style.margin_left, cb_width) + border.left + padding.left
+    if not box.part_end:
+        return 0
+    border, padding = border_and_padding(style, cb_width)
+    return margin_or_zero(style.margin_right, cb_width) + border.right + padding.right
+
+
+class LineBreaker:
+    """Breaks one block container's content; `cb_width` is what inline percentages refer to."""
+
+    def __init__(
+        self, content: InlineContent, cb_width: LayoutUnit, atomic_width: AtomicWidth
+    ) -> None:
+        self.content = content
+        self.text = content.text
+        self.items = content.items
+        self.breaks = content.breaks
+        self.cb_width = cb_width
+        self.atomic_width = atomic_width
+
+    def next_line(
+        self,
+        place: Place,
+        available: LayoutUnit,
+        *,
+        float_met: FloatMet,
+        narrowed: Callable[[], bool],
+    ) -> BrokenLine:
+        """The line that begins at `place` in a room of `available`.
+
+        float_met: called for each float. narrowed: whether floats narrow the line now.
+        """
+        return _Line(self, place, available, float_met, narrowed).run()
+
+    def breaks_between(self, after: int, until: int) -> tuple[int, int]:
+        """The range of indices of the break offsets b with after < b <= until."""
+        return bisect_right(self.breaks, after), bisect_right(self.breaks, until)
+
+    def breaks_at(self, offset: int) -> bool:
+        """Whether a line may begin at `offset`."""
+        at = bisect_left(self.breaks, offset)
+        return at < len(self.breaks) and self.breaks[at] == offset
+
+
+class _Line:
+    """The work on one line."""
+
+    def __init__(
+        self,
+        breaker: LineBreaker,
+        place: Place,
+        available: LayoutUnit,
+        float_met: FloatMet,
+        narrowed: Callable[[], bool],
+    ) -> None:
+        self.breaker = breaker
+        self.items = breaker.items
+        self.text = breaker.text
+        self.at = place.item
+        self.offset = place.offset
+        self.available = available
+        self.float_met = float_met
+        self.narrowed = narrowed
+        self.parts: list[Part] = []
+        self.position: LayoutUnit = 0
+        self.opportunity: _Opportunity | None = None
+        self.done = False
+        self.forced = False
+        self.starved = False
+        self.has_content = False
+
+    def run(self) -> BrokenLine:
+        """Fill the line."""
+        handlers = {
+            ItemKind.TEXT: self.text_item,
+            ItemKind.ATOMIC: self.atomic,
+            ItemKind.OPEN: self.open,
+            ItemKind.CLOSE: self.close,
+            ItemKind.FLOAT: self.float,
+            ItemKind.PENDING: self.pending,
+            ItemKind.BREAK: self.forced_break,
+            ItemKind.TAB: self.tab,
+        }
+        items = self.items
+        while not self.done and self.at < len(items):
+            item = items[self.at]
+            handlers[item.kind](item)
+        if self.starved:
+            return BrokenLine((), Place(0, 0), 0, 0, False, False, starved=True)
+        self.take_closing()
+        hanging = self.trim()
+        width = sum(p.width for p in self.parts)
+        return BrokenLine(
+            tuple(self.parts),
+            Place(self.at, self.offset),
+            width - hanging,
+            hanging,
+            self.forced,
+            self.at >= len(items),
+            has_content=self.has_content,
+        )
+
+    def add(self, item: Item, start: int, end: int, width: LayoutUnit) -> None:
+        """Append a part."""
+        self.parts.append(Part(item, start, end, width))
+        self.position += width
+
+    def advance(self) -> None:
+        """Go on with the next item."""
+        self.at += 1
+        self.offset = self.items[self.at].start if self.at < len(self.items) else len(self.text)
+
+    def trimmed(self, start: int, end: int) -> int:
+        """`end` without the spaces before it."""
+        text = self.text
+        while end > start and text[end - 1] == " ":
+            end -= 1
+        return end
+
+    def text_item(self, item: Item) -> None:
+        """As much of a text item as fits, up to a break opportunity."""
+        start, end = self.offset, item.end
+        if start >= end:
+            self.advance()
+            return
+        room = self.available - self.position
+        if item.width(start, self.trimmed(start, end), self.text) <= room:
+            self.has_content = True
+            first, past = self.breaker.breaks_between(start, end)
+            if past > first:
+                cut = self.breaker.breaks[past - 1]
+                self.opportunity = _Opportunity(len(self.parts), self.at, start, cut)
+            self.add(item, start, end, item.width(start, end, self.text))
+            self.advance()
+            return
+        self.too_long(item, start, end, room)
+
+    def too_long(self, item: Item, start: int, end: int, room: LayoutUnit) -> None:
+        """A text item that does not fit: the last opportunity that does, or an emergency."""
+        cut = self.last_fitting(item, start, end, room)
+        if cut is not None:
+            self.end_in_text(item, start, cut)
+            return
+        if self.opportunity is not None:
+            self.rewind(self.opportunity)
+            return
+        if self.narrowed() and not self.has_content:
+            self.done = self.starved = True
+            return
+        if self.breaks_words(item):
+            self.end_in_text(item, start, self.last_character(item, start, end, room))
+            return
+        first, past = self.breaker.breaks_between(start, end)
+        self.has_content = True
+        if past > first:
+            self.end_in_text(item, start, self.breaker.breaks[first])
+        else:
+            self.add(item, start, end, item.width(start, end, self.text))
+            self.advance()
+
+    def last_fitting(self, item: Item, start: int, end: int, room: LayoutUnit) -> int | None:
+        """The last break offset up to which the text fits into `room`."""
+        low, high = self.breaker.breaks_between(start, end)
+        first = low
+        breaks = self.breaker.breaks
+        while low < high:
+            middle = (low + high) // 2
+            cut = breaks[middle]
+            if item.width(start, self.trimmed(start, cut), self.text) <= room:
+                low = middle + 1
+            else:
+                high = middle
+        return breaks[low - 1] if low > first else None
+
+    @staticmethod
+    def breaks_words(item: Item) -> bool:
+        """Whether a word may break anywhere when it fits nowhere: CSS Text 3 §5.5."""
+        style = item.style
+        return item.wraps and (
+            style.overflow_wrap in ("break-word", "anywhere") or style.word_break == "break-word"
+        )
+
+    def last_character(self, item: Item, start: int, end: int, room: LayoutUnit) -> int:
+        """The last character that fits; at least one on an empty line."""
+        cut = start
+        while cut < end and item.width(start, cut + 1, self.text) <= room:
+            cut += 1
+        return max(cut, start + 1)
+
+    def end_in_text(self, item: Item, start: int, cut: int) -> None:
+        """End the line inside (or at the end of) a text item."""
+        self.has_content = True
+        self.add(item, start, cut, item.width(start, cut, self.text))
+        if cut >= item.end:
+            self.advance()
+        else:
+            self.offset = cut
+        self.done = True
+
+    def rewind(self, to: _Opportunity) -> None:
+        """End the line at an earlier opportunity; floats met since stay on it."""
+        floats = [p for p in self.parts[to.parts :] if p.item.kind is ItemKind.FLOAT]
+        del self.parts[to.parts :]
+        item = self.items[to.item]
+        self.at, self.offset = to.item, to.cut
+        if to.cut > to.start:
+            self.add(item, to.start, to.cut, item.width(to.start, to.cut, self.text))
+            if to.cut >= item.end:
+                self.advance()
+        self.parts.extend(floats)
+        self.done = True
+
+    def atomic(self, item: Item) -> None:
+        """An inline-block or image: it may break before and after itself."""
+        width = self.breaker.atomic_width(item)
+        if self.position + width > self.available:
+            if self.opportunity is not None:
+                self.rewind(self.opportunity)
+                return
+            if self.narrowed() and not self.has_content:
+                self.done = self.starved = True
+                return
+        self.has_content = True
+        self.add(item, item.start, item.end, width)
+        self.advance()
+        self.note_opportunity(item.end)
+
+    def note_opportunity(self, offset: int) -> None:
+        """Remember that the line may end here, in front of the item at work."""
+        if self.at < len(self.items) and self.breaker.breaks_at(offset):
+            self.opportunity = _Opportunity(len(self.parts), self.at, offset, offset)
+
+    def open(self, item: Item) -> None:
+        """The left edge of an inline box."""
+        width = edge_width(item, self.breaker.cb_width)
+        self.has_content = self.has_content or width != 0
+        self.add(item, item.start, item.end, width)
+        self.advance()
+
+    def close(self, item: Item) -> None:
+        """The right edge of an inline box; it stays with the text before it."""
+        width = edge_width(item, self.breaker.cb_width)
+        if (
+            width > 0
+            and self.opportunity is not None
+            and self.position + width - self.trailing_space() > self.available
+        ):
+            self.rewind(self.opportunity)
+            return
+        self.has_content = self.has_content or width != 0
+        self.add(item, item.start, item.end, width)
+        self.advance()
+
+    def trailing_space(self) -> LayoutUnit:
+        """The width of collapsible spaces at the end of the line so far."""
+        part = next((p for p in reversed(self.parts) if p.end > p.start), None)
+        if part is None or part.item.kind is not ItemKind.TEXT:
+            return 0
+        cut = self.trimmed(part.start, part.end)
+        return part.width - part.item.width(part.start, cut, self.text)
+
+    def float(self, item: Item) -> None:
+        """A float: it stands in this line's height if it fits, else below."""
+        narrower = self.float_met(item, self.position - self.trailing_space())
+        self.add(item, item.start, item.end, 0)
+        if narrower is not None:
+            self.available = narrower
+        self.advance()
+
+    def pending(self, item: Item) -> None:
+        """An absolute box: only its static place is noted."""
+        self.add(item, item.start, item.end, 0)
+        self.advance()
+
+    def forced_break(self, item: Item) -> None:
+        """A preserved newline or br ends the line."""
+        self.add(item, item.start, item.end, 0)
+        self.has_content = self.forced = self.done = True
+        self.advance()
+
+    def tab(self, item: Item) -> None:
+        """A preserved tab goes to the next tab stop: CSS Text 3 §4.2."""
+        kind, value = item.style.tab_size
+        font = inline_font(item.style)
+        stop = ceil_from_px(value * font.space if kind == "spaces" else value)
+        width = stop - self.position % stop if stop > 0 else 0
+        if item.wraps and self.position + width > self.available and self.opportunity:
+            self.rewind(self.opportunity)
+            return
+        self.has_content = True
+        self.add(item, item.start, item.end, width)
+        self.advance()
+        self.note_opportunity(item.end)
+
+    def take_closing(self) -> None:
+        """Right edges of inline boxes that end where the line ends belong to it."""
+        while self.at < len(self.items) and self.items[self.at].kind is ItemKind.CLOSE:
+            item = self.items[self.at]
+            if self.offset > item.start:
+                break
+            self.add(item, item.start, item.end, edge_width(item, self.breaker.cb_width))
+            self.advance()
+
+    def trim(self) -> LayoutUnit:
+        """CSS Text 3 §4.1.2: remove collapsible spaces at the end; preserved ones hang."""
+        hanging = 0
+        for part in reversed(self.parts):
+            kind = part.item.kind
+            if kind in (ItemKind.ATOMIC, ItemKind.TAB):
+                break
+            if kind is not ItemKind.TEXT:
+                continue
+            cut = self.trimmed(part.start, part.end)
+            mode = part.item.style.white_space
+            kept = part.item.width(part.start, cut, self.text)
+            if mode in KEEPS_SPACES:
+                if mode == "pre-wrap" and not self.forced:
+                    hanging += part.width - kept
+            else:
+                part.end, part.width = cut, kept
+            if cut > part.start:
+                break
+        return hanging

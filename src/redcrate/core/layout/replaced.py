@@ -1,0 +1,164 @@
+"""Sizes of replaced elements: CSS 2.2 §10.3.2, §10.6.2 and the table of §10.4."""
+
+from dataclasses import dataclass
+
+from redcrate.core.boxes.image_size import NO_SIZE, IntrinsicSize
+from redcrate.core.layout.fragments import SizeReason
+from redcrate.core.layout.heights import definite_height, limited_height
+from redcrate.core.layout.widths import content_width, limited_width
+from redcrate.core.style.computed import ComputedStyle
+from redcrate.core.units import LayoutUnit, from_px
+
+_DEFAULT_WIDTH, _DEFAULT_HEIGHT = 300 * 64, 150 * 64
+_NO_LIMIT: LayoutUnit = 2**40
+
+
+@dataclass(frozen=True, slots=True)
+class ReplacedSize:
+    """Used content size in 1/64 px, why, and which limit took over ("" if none)."""
+
+    width: LayoutUnit
+    height: LayoutUnit
+    width_reason: SizeReason
+    height_reason: SizeReason
+    width_limit: str = ""
+    height_limit: str = ""
+
+
+@dataclass(frozen=True, slots=True)
+class _Frame:
+    """What the lengths of one replaced element refer to."""
+
+    style: ComputedStyle
+    cb_width: LayoutUnit
+    cb_height: LayoutUnit | None
+    extra_across: LayoutUnit
+    extra_down: LayoutUnit
+    natural: LayoutUnit  # the width that content-based keywords mean
+
+    def width(self) -> tuple[LayoutUnit, SizeReason] | None:
+        """The specified content width."""
+        return content_width(
+            self.style.width, self.style, self.cb_width, self.extra_across, self._natural
+        )
+
+    def _natural(self) -> tuple[LayoutUnit, LayoutUnit]:
+        return self.natural, self.natural
+
+    def limit_width(self, width: LayoutUnit) -> tuple[LayoutUnit, str]:
+        """min-width and max-width applied."""
+        return limited_width(width, self.style, self.cb_width, self.extra_across, self._natural)
+
+    def limit_height(self, height: LayoutUnit) -> tuple[LayoutUnit, str]:
+        """min-height and max-height applied."""
+        return limited_height(height, self.style, self.cb_height, self.extra_down)
+
+
+def replaced_size(
+    style: ComputedStyle,
+    intrinsic: IntrinsicSize | None,
+    cb_width: LayoutUnit,
+    cb_height: LayoutUnit | None,
+    extra_across: LayoutUnit,
+    extra_down: LayoutUnit,
+) -> ReplacedSize:
+    """The used content size of a replaced element."""
+    size = intrinsic or NO_SIZE
+    width, height = _natural_size(size, cb_width - extra_across)
+    frame = _Frame(style, cb_width, cb_height, extra_across, extra_down, width)
+    given_width = frame.width()
+    given_height = definite_height(style.height, style, cb_height, extra_down)
+    if given_width is None and given_height is None:
+        return _both_auto(frame, size, width, height)
+    if given_width is not None:
+        width, width_limit = frame.limit_width(given_width[0])
+        width_reason = given_width[1]
+        if given_height is not None:
+            height, height_reason = given_height, _specified(style)
+        elif size.ratio:
+            height, height_reason = from_px(width / 64 / size.ratio), SizeReason.RATIO
+        else:
+            height_reason = SizeReason.INTRINSIC
+        height, height_limit = frame.limit_height(height)
+        return ReplacedSize(
+            width, height, width_reason, height_reason, width_limit, height_limit
+        )
+    assert given_height is not None
+    height, height_limit = frame.limit_height(given_height)
+    width_reason = SizeReason.INTRINSIC
+    if size.ratio:
+        width, width_reason = from_px(height / 64 * size.ratio), SizeReason.RATIO
+    width, width_limit = frame.limit_width(width)
+    return ReplacedSize(width, height, width_reason, _specified(style), width_limit, height_limit)
+
+
+def _specified(style: ComputedStyle) -> SizeReason:
+    value = style.height
+    percent = not isinstance(value, str) and value.has_percent
+    return SizeReason.PERCENT if percent else SizeReason.SPECIFIED
+
+
+def _natural_size(size: IntrinsicSize, available: LayoutUnit) -> tuple[LayoutUnit, LayoutUnit]:
+    """§10.3.2 and §10.6.2 with both sizes auto and no limits."""
+    if size.width is not None:
+        width = from_px(size.width)
+        if size.height is not None:
+            return width, from_px(size.height)
+        return width, from_px(size.width / size.ratio) if size.ratio else _DEFAULT_HEIGHT
+    if size.height is not None:
+        height = from_px(size.height)
+        return (from_px(size.height * size.ratio) if size.ratio else _DEFAULT_WIDTH), height
+    if size.ratio:
+        width = max(0, available)
+        return width, from_px(width / 64 / size.ratio)
+    return _DEFAULT_WIDTH, _DEFAULT_HEIGHT
+
+
+def _both_auto(
+    frame: _Frame, size: IntrinsicSize, width: LayoutUnit, height: LayoutUnit
+) -> ReplacedSize:
+    """§10.4: minimum and maximum sizes that keep the ratio where they can."""
+    new_width, width_limit = frame.limit_width(width)
+    new_height, height_limit = frame.limit_height(height)
+    if size.ratio and width > 0 and height > 0 and (width_limit or height_limit):
+        new_width, new_height = _keep_ratio(frame, width, height)
+    return ReplacedSize(
+        new_width,
+        new_height,
+        SizeReason.INTRINSIC,
+        SizeReason.INTRINSIC,
+        width_limit,
+        height_limit,
+    )
+
+
+def _keep_ratio(
+    frame: _Frame, width: LayoutUnit, height: LayoutUnit
+) -> tuple[LayoutUnit, LayoutUnit]:
+    """The table of §10.4: w, h and what each constraint violation makes of them."""
+    most_w, least_w = frame.limit_width(_NO_LIMIT)[0], frame.limit_width(0)[0]
+    most_h, least_h = frame.limit_height(_NO_LIMIT)[0], frame.limit_height(0)[0]
+    most_w, most_h = max(most_w, least_w), max(most_h, least_h)
+    too_wide, too_narrow = width > most_w, width < least_w
+    too_high, too_low = height > most_h, height < least_h
+    if too_wide and too_high:
+        if most_w * height <= most_h * width:
+            return most_w, max(least_h, most_w * height // width)
+        return max(least_w, most_h * width // height), most_h
+    if too_narrow and too_low:
+        if least_w * height <= least_h * width:
+            return min(most_w, least_h * width // height), least_h
+        return least_w, min(most_h, least_w * height // width)
+    if too_narrow and too_high:
+        return least_w, most_h
+    if too_wide and too_low:
+        return most_w, least_h
+    if too_wide:
+        return most_w, max(most_w * height // width, least_h)
+    if too_narrow:
+        return least_w, min(least_w * height // width, most_h)
+    if too_high:
+        return max(most_h * width // height, least_w), most_h
+    if too_low:
+        return min(least_h * width // height, most_w), least_h
+    return width, height

@@ -1,0 +1,169 @@
+"""Used widths and side margins: CSS 2.2 §10.3 and §10.4, each case as one function.
+
+All amounts are 1/64 px. `extra` is left and right border plus padding. Intrinsic widths come from
+a callable, so that nothing is measured that is not asked for.
+"""
+
+from collections.abc import Callable
+from dataclasses import replace
+from typing import TypeAlias
+
+from redcrate.core.layout.edges import margin_or_zero
+from redcrate.core.layout.fragments import Across, MarginReason, SizeReason
+from redcrate.core.style.computed import ComputedStyle
+from redcrate.core.style.values import MathLength, SizeValue
+from redcrate.core.units import LayoutUnit
+
+# () → (preferred minimum, preferred) content width: CSS 2.2 §10.3.5.
+MinMax: TypeAlias = Callable[[], tuple[LayoutUnit, LayoutUnit]]
+
+
+def content_width(
+    value: SizeValue, style: ComputedStyle, cb_width: LayoutUnit, extra: LayoutUnit, sizes: MinMax
+) -> tuple[LayoutUnit, SizeReason] | None:
+    """The content width that a width, min-width or max-width means; None for auto and none.
+
+    With `box-sizing: border-box` the length includes `extra`: CSS Box Sizing 3 §3.3.
+    """
+    if isinstance(value, str):
+        return _intrinsic_width(value, sizes, cb_width)
+    if isinstance(value, MathLength) and value.op == "fit-content":
+        smallest, largest = sizes()
+        limit = max(0, value.args[0].resolve(cb_width))
+        return max(smallest, min(largest, limit)), SizeReason.FIT_CONTENT
+    width = value.resolve(cb_width)
+    if style.box_sizing == "border-box":
+        width -= extra
+    reason = SizeReason.PERCENT if value.has_percent else SizeReason.SPECIFIED
+    return max(0, width), reason
+
+
+def _intrinsic_width(
+    keyword: str, sizes: MinMax, available: LayoutUnit
+) -> tuple[LayoutUnit, SizeReason] | None:
+    """CSS Box Sizing 3 §3.2: sizes from content."""
+    if keyword == "min-content":
+        return sizes()[0], SizeReason.MIN_CONTENT
+    if keyword == "max-content":
+        return sizes()[1], SizeReason.MAX_CONTENT
+    if keyword == "fit-content":
+        smallest, largest = sizes()
+        return max(smallest, min(largest, available)), SizeReason.FIT_CONTENT
+    return None
+
+
+def limited_width(
+    width: LayoutUnit,
+    style: ComputedStyle,
+    cb_width: LayoutUnit,
+    extra: LayoutUnit,
+    sizes: MinMax,
+) -> tuple[LayoutUnit, str]:
+    """§10.4: max-width, then min-width. Returns the width, and which of the two took over."""
+    limit = ""
+    if style.max_width != "none":
+        largest = content_width(style.max_width, style, cb_width, extra, sizes)
+        if largest is not None and width > largest[0]:
+            width, limit = largest[0], "max-width"
+    if style.min_width != "auto":
+        smallest = content_width(style.min_width, style, cb_width, extra, sizes)
+        if smallest is not None and width < smallest[0]:
+            width, limit = smallest[0], "min-width"
+    return width, limit
+
+
+def block_in_flow(
+    style: ComputedStyle,
+    cb_width: LayoutUnit,
+    extra: LayoutUnit,
+    sizes: MinMax,
+    direction: str,
+) -> Across:
+    """§10.3.3: block-level, non-replaced elements in normal flow; direction: of the block around."""
+    given = content_width(style.width, style, cb_width, extra, sizes)
+    if given is None:
+        left = margin_or_zero(style.margin_left, cb_width)
+        right = margin_or_zero(style.margin_right, cb_width)
+        tentative = max(0, cb_width - left - right - extra)
+        reason = SizeReason.FILL
+    else:
+        tentative, reason = given
+    width, limit = limited_width(tentative, style, cb_width, extra, sizes)
+    if given is None and not limit:
+        auto = "auto" in (style.margin_left, style.margin_right)
+        why = MarginReason.AUTO_ZERO if auto else MarginReason.SPECIFIED
+        return Across(width, left, right, cb_width, reason, why, tentative)
+    margins = side_margins(style, cb_width, width + extra, direction)
+    return Across(width, margins[0], margins[1], cb_width, reason, margins[2], tentative, limit)
+
+
+def side_margins(
+    style: ComputedStyle, cb_width: LayoutUnit, border_box: LayoutUnit, direction: str
+) -> tuple[LayoutUnit, LayoutUnit, MarginReason]:
+    """§10.3.3: what the margins of a box of known width become; also for replaced blocks."""
+    left = margin_or_zero(style.margin_left, cb_width)
+    right = margin_or_zero(style.margin_right, cb_width)
+    rest = cb_width - border_box - left - right
+    left_auto, right_auto = style.margin_left == "auto", style.margin_right == "auto"
+    if left_auto and right_auto:
+        if rest < 0:
+            return _over_constrained(left, right, rest, direction, MarginReason.TOO_WIDE)
+        half = rest // 2
+        return half, rest - half, MarginReason.AUTO_SPLIT
+    if left_auto or right_auto:
+        if rest < 0:
+            return _over_constrained(left, right, rest, direction, MarginReason.TOO_WIDE)
+        if left_auto:
+            return rest, right, MarginReason.AUTO_LEFT
+        return left, rest, MarginReason.AUTO_RIGHT
+    if rest == 0:
+        return left, right, MarginReason.SPECIFIED
+    return _over_constrained(left, right, rest, direction, None)
+
+
+def _over_constrained(
+    left: LayoutUnit,
+    right: LayoutUnit,
+    rest: LayoutUnit,
+    direction: str,
+    reason: MarginReason | None,
+) -> tuple[LayoutUnit, LayoutUnit, MarginReason]:
+    if direction == "rtl":
+        return left + rest, right, reason or MarginReason.OVER_CONSTRAINED_LEFT
+    return left, right + rest, reason or MarginReason.OVER_CONSTRAINED_RIGHT
+
+
+def shrink_to_fit(
+    style: ComputedStyle,
+    cb_width: LayoutUnit,
+    extra: LayoutUnit,
+    sizes: MinMax,
+    available: LayoutUnit | None = None,
+) -> Across:
+    """§10.3.5 and §10.3.9: floats and inline-blocks; auto margins are 0.
+
+    available: the content width on offer, if it is not what the containing block leaves.
+    """
+    left = margin_or_zero(style.margin_left, cb_width)
+    right = margin_or_zero(style.margin_right, cb_width)
+    auto = "auto" in (style.margin_left, style.margin_right)
+    why = MarginReason.AUTO_ZERO if auto else MarginReason.SPECIFIED
+    given = content_width(style.width, style, cb_width, extra, sizes)
+    if given is not None:
+        width, limit = limited_width(given[0], style, cb_width, extra, sizes)
+        return Across(width, left, right, cb_width, given[1], why, given[0], limit)
+    smallest, largest = sizes()
+    room = cb_width - left - right - extra if available is None else available
+    tentative = min(max(smallest, room), largest)
+    width, limit = limited_width(tentative, style, cb_width, extra, sizes)
+    fit = (smallest, largest, room)
+    return Across(
+        width, left, right, cb_width, SizeReason.SHRINK_TO_FIT, why, tentative, limit, fit
+    )
+
+
+def with_margins(across: Across, margins: tuple[LayoutUnit, LayoutUnit, MarginReason]) -> Across:
+    """`across` with other side margins."""
+    return replace(
+        across, margin_left=margins[0], margin_right=margins[1], margin_reason=margins[2]
+    )

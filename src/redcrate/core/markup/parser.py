@@ -1,0 +1,361 @@
+"""HTML text → element tree, by `html5lib`, with the place of every tag kept.
+
+Two small subclasses do it: the tokenizer notes where in the stream a token ends (a token starts
+where the one before it ended), and the tree builder makes our own nodes and hands them the place
+of the token at work. The library normalises line ends, so it is fed text in which they are
+normalised already, and offsets are mapped back.
+"""
+
+from collections.abc import Iterator
+from typing import Any
+
+from html5lib import _inputstream, _tokenizer
+from html5lib.constants import tokenTypes
+from html5lib.html5parser import HTMLParser
+from html5lib.treebuilders import base
+
+from redcrate.core.errors import PageNotReadable
+from redcrate.core.markup.elements import (
+    HTML_NAMESPACE,
+    Element,
+    Markup,
+    MarkupFault,
+    Span,
+    Text,
+)
+from redcrate.core.markup.source_text import SourceText
+
+_PARSE_ERROR = tokenTypes["ParseError"]
+_END_TAG = tokenTypes["EndTag"]
+_TEXT_TOKENS = (tokenTypes["Characters"], tokenTypes["SpaceCharacters"])
+_WHOLE = 2**31
+DEEPEST_NESTING = 20_000
+
+
+class _Stream(_inputstream.HTMLUnicodeInputStream):  # type: ignore[misc]
+    """A stream that is read as one chunk, so that its chunk offset is the offset in the text."""
+
+    _defaultChunkSize = _WHOLE
+
+    def __init__(self, text: str) -> None:
+        super().__init__(text)
+        self.reportCharacterErrors = None
+
+
+class _Tokenizer(_tokenizer.HTMLTokenizer):  # type: ignore[misc]
+    """Tokens with their place in the text."""
+
+    def __init__(self, text: str, parser: "_Parser") -> None:
+        super().__init__("", parser=parser)
+        self.stream = _Stream(text)
+
+    def __iter__(self) -> Iterator[dict[str, Any]]:
+        """Yield the tokens; all but the parse errors carry `span`."""
+        builder = self.parser.tree
+        start = 0
+        for token in super().__iter__():
+            if token["type"] == _PARSE_ERROR:
+                yield token
+                continue
+            end = self.stream.chunkOffset
+            kind = token["type"]
+            builder.token_span = Span(start, end)
+            builder.text_span = builder.token_span if kind in _TEXT_TOKENS else None
+            start = end
+            if kind == _END_TAG:
+                closing = builder.innermost_open(token["name"])
+                yield token
+                builder.close(closing)
+            else:
+                yield token
+
+
+class _Node(base.Node):  # type: ignore[misc]
+    """A node as the library wants it, with the places of its tags."""
+
+    def __init__(self, name: str, namespace: str | None, builder: "_Builder | None") -> None:
+        super().__init__(name)
+        self.builder = builder
+        self.namespace = namespace
+        self.nameTuple = (namespace, name)
+        self.span: Span | None = None
+        self.end_span: Span | None = None
+
+    def appendChild(self, node: Any) -> None:
+        """Put `node` last; text is joined to text before it."""
+        if isinstance(node, _TextNode):
+            self._join_text(len(self.childNodes), node)
+            return
+        if node.parent is not None:
+            node.parent.removeChild(node)
+        node.parent = self
+        self.childNodes.append(node)
+
+    def _join_text(self, at: int, node: "_TextNode") -> None:
+        if node.parent is not None:
+            node.parent.removeChild(node)
+        before = self.childNodes[at - 1] if at else None
+        if isinstance(before, _TextNode):
+            before.absorb(node)
+        else:
+            node.parent = self
+            self.childNodes.insert(at, node)
+
+    def insertText(self, data: str, insertBefore: Any = None) -> None:
+        """Put text last, or in front of a child (text that a table does not take)."""
+        at = len(self.childNodes) if insertBefore is None else self.childNodes.index(insertBefore)
+        self._join_text(at, _TextNode(data, self.builder.text_span if self.builder else None))
+
+    def insertBefore(self, node: Any, refNode: Any) -> None:
+        """Put `node` in front of a child."""
+        if node.parent is not None:
+            node.parent.removeChild(node)
+        node.parent = self
+        self.childNodes.insert(self.childNodes.index(refNode), node)
+
+    def removeChild(self, node: Any) -> None:
+        """Take a child out."""
+        self.childNodes.remove(node)
+        node.parent = None
+
+    def reparentChildren(self, newParent: Any) -> None:
+        """Hand all children over."""
+        for child in list(self.childNodes):
+            newParent.appendChild(child)
+        self.childNodes = []
+
+    def cloneNode(self) -> "_Node":
+        """An element of the same name and attributes that stands nowhere in the source."""
+        clone = _Node(self.name, self.namespace, self.builder)
+        clone.attributes = dict(self.attributes)
+        return clone
+
+    def hasContent(self) -> bool:
+        """Whether anything is inside."""
+        return bool(self.childNodes)
+
+
+class _TextNode(base.Node):  # type: ignore[misc]
+    """A run of text with its place."""
+
+    __slots__ = ("parts", "span", "whole")
+
+    def __init__(self, data: str, span: Span | None) -> None:
+        super().__init__("#text")
+        self.parts = [data]
+        self.span = span
+        self.whole = True
+
+    def absorb(self, other: "_TextNode") -> None:
+        """Join the text that follows; the place is kept while both lie side by side."""
+        self.parts.extend(other.parts)
+        if self.span and other.span and other.whole and self.span.end == other.span.start:
+            self.span = Span(self.span.start, other.span.end)
+        else:
+            self.whole = False
+
+
+class _Comment(_Node):
+    """A comment; kept only in the source."""
+
+    def __init__(self, data: str) -> None:
+        super().__init__("#comment", None, None)
+
+
+class _Doctype(_Node):
+    def __init__(self, name: str, public_id: str, system_id: str) -> None:
+        super().__init__("#doctype", None, None)
+
+
+class _Document(_Node):
+    def __init__(self) -> None:
+        super().__init__("#document", None, None)
+
+
+class _Builder(base.TreeBuilder):  # type: ignore[misc]
+    """Builds `_Node`s that know their tags' places."""
+
+    documentClass = _Document
+    commentClass = _Comment
+    doctypeClass = _Doctype
+    fragmentClass = _Document
+
+    def __init__(self, namespaceHTMLElements: bool) -> None:
+        self.token_span: Span | None = None  # the place of the token at work
+        self.text_span: Span | None = None  # the same while that token is text
+        super().__init__(namespaceHTMLElements)
+
+    def elementClass(self, name: str, namespace: str | None) -> _Node:
+        """A new element node."""
+        return _Node(name, namespace, self)
+
+    def createElement(self, token: dict[str, Any]) -> Any:
+        """An element that is not in the tree yet."""
+        return self._placed(super().createElement(token), token)
+
+    def insertElementNormal(self, token: dict[str, Any]) -> Any:
+        """An element inside the innermost open one."""
+        return self._placed(super().insertElementNormal(token), token)
+
+    def _placed(self, node: Any, token: dict[str, Any]) -> Any:
+        # Tokens that the parser makes up itself (implied tags, reopened formatting) lack this key.
+        if "selfClosingAcknowledged" in token:
+            node.span = self.token_span
+        return node
+
+    def elementInScope(self, target: Any, variant: str | None = None) -> bool:
+        """Whether an open element is in scope: the library's test, with less work a step."""
+        if hasattr(target, "nameTuple"):
+            return bool(super().elementInScope(target, variant))
+        name = (HTML_NAMESPACE, target) if isinstance(target, str) else target
+        limits, inverted = base.listElementsMap[variant]
+        for node in reversed(self.openElements):
+            found = node.nameTuple
+            if found == name:
+                return True
+            if (found in limits) != inverted:
+                return False
+        return False
+
+    def innermost_open(self, name: str) -> tuple[int, Any] | None:
+        """The place in the stack and the node that an end tag of `name` would close."""
+        stack = self.openElements
+        for i in range(len(stack) - 1, -1, -1):
+            if stack[i].name == name:
+                return i, stack[i]
+        return None
+
+    def close(self, closing: tuple[int, Any] | None) -> None:
+        """Give the node its end tag, if the end tag at work did close it."""
+        if closing is None:
+            return
+        at, node = closing
+        stack = self.openElements
+        still_open = at < len(stack) and stack[at] is node
+        if node.end_span is None and (not still_open or node.name in ("body", "html")):
+            node.end_span = self.token_span
+
+
+class _Parser(HTMLParser):  # type: ignore[misc]
+    """The library's parser over our tokenizer."""
+
+    def __init__(self) -> None:
+        super().__init__(_Builder)
+
+    def build(self, text: str) -> Any:
+        """Return the document node of `text`."""
+        self.innerHTMLMode = False
+        self.container = None
+        self.scripting = False
+        self.tokenizer = _Tokenizer(text, self)
+        self.reset()
+        self.mainLoop()
+        return self.tree.getDocument()
+
+    def parseError(self, errorcode: str = "", datavars: dict[str, Any] | None = None) -> None:
+        """Note a fault by its offset; the library would count lines each time."""
+        self.errors.append((self.tokenizer.stream.chunkOffset, errorcode, datavars or {}))
+
+
+def parse_html(source: SourceText) -> Markup:
+    """The element tree of `source`; any text gives one (HTML Standard §13.2).
+
+    Raises PageNotReadable only where tags are nested more than 20,000 deep.
+    """
+    text, original = _with_plain_line_ends(source.text)
+    parser = _Parser()
+    document = parser.build(text)
+    root = next(n for n in document.childNodes if n.name == "html")
+    converter = _Conversion(original, source)
+    element = converter.element_tree(root)
+    listed = tuple(_listed(element))
+    for index, one in enumerate(listed):
+        one.index = index
+    faults = tuple(_faults(parser.errors, source, original))
+    return Markup(source, element, listed, parser.compatMode == "quirks", faults)
+
+
+def _with_plain_line_ends(text: str) -> tuple[str, list[int] | None]:
+    """The text with LF line ends, and for each of its offsets the original one (None: equal)."""
+    if "\r" not in text:
+        return text, None
+    out: list[str] = []
+    original: list[int] = []
+    previous = ""
+    for offset, char in enumerate(text):
+        if char == "\n" and previous == "\r":
+            previous = char
+            continue
+        out.append("\n" if char == "\r" else char)
+        original.append(offset)
+        previous = char
+    original.append(len(text))
+    return "".join(out), original
+
+
+class _Conversion:
+    """The library's tree → ours, with an explicit stack: trees can be thousands deep."""
+
+    def __init__(self, original: list[int] | None, source: SourceText) -> None:
+        self._original = original
+        self._source = source
+
+    def element_tree(self, root: Any) -> Element:
+        """Our root element with everything inside it."""
+        top = self._element(root)
+        stack = [(root, top, 0)]
+        while stack:
+            node, element, depth = stack.pop()
+            if depth > DEEPEST_NESTING:
+                raise PageNotReadable(
+                    f"tags are nested more than {DEEPEST_NESTING} deep.",
+                    where=self._source.name,
+                    remedy="Close the tags that were left open.",
+                )
+            for child in node.childNodes:
+                if isinstance(child, _TextNode):
+                    text = Text("".join(child.parts), self._span(child.span))
+                    if not child.whole:
+                        text.span = None
+                    text.parent = element
+                    element.children.append(text)
+                elif not child.name.startswith("#"):
+                    made = self._element(child)
+                    made.parent = element
+                    element.children.append(made)
+                    stack.append((child, made, depth + 1))
+            element.child_elements = [c for c in element.children if isinstance(c, Element)]
+            for index, one in enumerate(element.child_elements):
+                one.sibling_index = index
+        return top
+
+    def _element(self, node: Any) -> Element:
+        attributes = {
+            (k if isinstance(k, str) else k[1]): v for k, v in dict(node.attributes).items()
+        }
+        element = Element(node.name, node.namespace, attributes)
+        element.start_tag = self._span(node.span)
+        element.end_tag = self._span(node.end_span)
+        return element
+
+    def _span(self, span: Span | None) -> Span | None:
+        if span is None or self._original is None:
+            return span
+        return Span(self._original[span.start], self._original[span.end])
+
+
+def _listed(root: Element) -> Iterator[Element]:
+    yield root
+    for child in root.child_elements:
+        if child.tag == "body":
+            yield from child.walk()
+
+
+def _faults(
+    errors: list[tuple[int, str, dict[str, Any]]], source: SourceText, original: list[int] | None
+) -> Iterator[MarkupFault]:
+    for offset, code, data in errors[:200]:
+        at = original[min(offset, len(original) - 1)] if original else offset
+        name = data.get("name")
+        about = f" (<{name}>)" if isinstance(name, str) else ""
+        yield MarkupFault(f"markup: {code.replace('-', ' ')}{about}", source.line_of(max(0, at - 1)))

@@ -1,0 +1,307 @@
+"""The laid-out page: the one result that explanations, findings, drawings and views read.
+
+Geometry is in 1/64 px from the top left of the page. Nothing in here is changed once it is made.
+"""
+
+from collections.abc import Sequence
+from dataclasses import dataclass, field
+from functools import cached_property
+
+from redcrate.core.boxes.box import BoxKind
+from redcrate.core.boxes.generation import BoxTree, ImageSize, generate_boxes
+from redcrate.core.geometry import NO_EDGES, Edges, Rect, union
+from redcrate.core.layout.engine import layout_page
+from redcrate.core.layout.fragments import (
+    Fragment,
+    InlinePiece,
+    Line,
+    Placed,
+    TextPiece,
+)
+from redcrate.core.markup.elements import Element, Markup
+from redcrate.core.notices import Notice, NoticeKind
+from redcrate.core.style.cascade import Winner
+from redcrate.core.style.computed import ComputedStyle
+from redcrate.core.style.media import Viewport
+from redcrate.core.style.sheets import Sheet, StyleRule
+from redcrate.core.style.styling import StyledTree, style_tree
+from redcrate.core.text.fonts import choose_font, measure_font
+from redcrate.core.units import LayoutUnit, from_px
+
+
+@dataclass(frozen=True, slots=True, eq=False)
+class PageSource:
+    """What a page is made of, parsed: the input of the whole computation.
+
+    inline_rules: the style attributes. image_size: finds an image's intrinsic size. notices: what
+    reading the files gave.
+    """
+
+    markup: Markup
+    sheets: tuple[Sheet, ...]
+    inline_rules: dict[Element, StyleRule]
+    image_size: ImageSize
+    notices: tuple[Notice, ...] = ()
+
+
+@dataclass(frozen=True, slots=True, eq=False)
+class PlacedBox:
+    """A fragment with its place on the page, and the box it stands in."""
+
+    placed: Placed
+    rect: Rect
+    container: "PlacedBox | None"
+
+    @property
+    def fragment(self) -> Fragment:
+        """The laid-out box."""
+        return self.placed.fragment
+
+    @property
+    def content_rect(self) -> Rect:
+        """The content box on the page."""
+        fragment = self.fragment
+        return self.rect.inset(fragment.border).inset(fragment.padding)
+
+
+@dataclass(frozen=True, slots=True, eq=False)
+class ElementBox:
+    """The geometry of one element.
+
+    fragments: one rectangle for a block, one for each line of an inline element. border_box: round
+    all of them. margin, border, padding: used values. box: the placed fragment; None for inline
+    elements, whose pieces are in `pieces`. container: what it stands in.
+    """
+
+    element: Element
+    border_box: Rect
+    fragments: tuple[Rect, ...]
+    margin: Edges
+    border: Edges
+    padding: Edges
+    box: PlacedBox | None
+    pieces: tuple[InlinePiece, ...]
+    container: PlacedBox | None
+
+    @property
+    def content_box(self) -> Rect:
+        """The content box; of an inline element, round its lines inside border and padding."""
+        return self.border_box.inset(self.border).inset(self.padding)
+
+    @property
+    def padding_box(self) -> Rect:
+        """The padding box."""
+        return self.border_box.inset(self.border)
+
+    @property
+    def margin_box(self) -> Rect:
+        """The margin box."""
+        return self.border_box.outset(self.margin)
+
+
+@dataclass(frozen=True, eq=False)
+class Page:
+    """A page at one viewport, computed from source to geometry."""
+
+    source: PageSource
+    viewport: Viewport
+    styled: StyledTree
+    boxes: BoxTree
+    root: PlacedBox | None
+    by_element: dict[Element, ElementBox]
+    in_order: tuple[PlacedBox, ...]
+    notices: tuple[Notice, ...] = field(default=())
+
+    @property
+    def elements(self) -> tuple[Element, ...]:
+        """html, body and every element in body, in document order."""
+        return self.source.markup.listed
+
+    def box_of(self, element: Element) -> ElementBox | None:
+        """The element's geometry; None if it has no box."""
+        return self.by_element.get(element)
+
+    def style_of(self, element: Element) -> ComputedStyle:
+        """The element's computed values."""
+        return self.styled.styles[element]
+
+    def origin_of(self, element: Element, longhand: str) -> Winner | None:
+        """The declaration that set `longhand` on the element itself; None if none did."""
+        return self.styled.cascades[element].winners.get(longhand)
+
+    @cached_property
+    def height(self) -> LayoutUnit:
+        """How far down the boxes reach, at least the window's height."""
+        lowest = max((b.rect.bottom for b in self.in_order), default=0)
+        return max(lowest, from_px(self.viewport.height))
+
+    def at_point(self, x: LayoutUnit, y: LayoutUnit) -> Element | None:
+        """The innermost visible element whose box holds the point; later boxes lie on top."""
+        found: Element | None = None
+        for element, box in self.by_element.items():
+            if any(r.contains(x, y) for r in box.fragments):
+                found = element
+        return found
+
+
+def compute_page(source: PageSource, viewport: Viewport, earlier: Page | None = None) -> Page:
+    """Everything from parsed source to geometry.
+
+    earlier: a page of the same document, whose styles, boxes and layouts are used again where they
+    still hold.
+    """
+    styled = style_tree(
+        source.markup,
+        source.sheets,
+        source.inline_rules,
+        viewport,
+        measure=measure_font,
+        earlier=earlier.styled if earlier else None,
+    )
+    boxes = generate_boxes(styled, source.image_size, earlier.boxes if earlier else None)
+    notices = (*source.notices, *_computing_notices(source, styled, boxes))
+    if boxes.root is None:
+        return Page(source, viewport, styled, boxes, None, {}, (), notices)
+    placed = layout_page(boxes.root, from_px(viewport.width), from_px(viewport.height))
+    root = PlacedBox(placed, _rect(placed, 0, 0), None)
+    walk = _Walk()
+    walk.run(root)
+    return Page(source, viewport, styled, boxes, root, walk.finish(), tuple(walk.in_order), notices)
+
+
+def _rect(placed: Placed, x: LayoutUnit, y: LayoutUnit) -> Rect:
+    fragment = placed.fragment
+    return Rect(
+        x + placed.x + placed.shift_x,
+        y + placed.y + placed.shift_y,
+        fragment.width,
+        fragment.height,
+    )
+
+
+class _Walk:
+    """Turns the fragment tree, with its relative places, into boxes on the page."""
+
+    def __init__(self) -> None:
+        self.blocks: dict[Element, PlacedBox] = {}
+        self.pieces: dict[Element, list[tuple[InlinePiece, Rect, PlacedBox]]] = {}
+        self.breaks: dict[Element, tuple[Rect, PlacedBox]] = {}
+        self.in_order: list[PlacedBox] = []
+
+    def run(self, root: PlacedBox) -> None:
+        """Walk all fragments, outer ones first, with an explicit stack."""
+        stack = [root]
+        while stack:
+            at = stack.pop()
+            self.in_order.append(at)
+            fragment = at.fragment
+            box = fragment.box
+            if box.element is not None and not box.pseudo:
+                self.blocks[box.element] = at
+            inner = [PlacedBox(c, _rect(c, at.rect.x, at.rect.y), at) for c in fragment.children]
+            for line in fragment.lines:
+                self.line(line, at, inner)
+            inner.reverse()
+            stack.extend(inner)
+
+    def line(self, line: Line, at: PlacedBox, inner: list[PlacedBox]) -> None:
+        """The parts of one line."""
+        x, y = at.rect.x, at.rect.y
+        for part in line.parts:
+            if isinstance(part, Placed):
+                inner.append(PlacedBox(part, _rect(part, x, y), at))
+                continue
+            box = part.box
+            if box.element is None or box.pseudo:
+                continue
+            rect = Rect(x + part.x, y + part.y, part.width, part.height)
+            if isinstance(part, InlinePiece):
+                self.pieces.setdefault(box.element, []).append((part, rect, at))
+            elif box.kind is BoxKind.BREAK or box.element.tag == "wbr":
+                self.breaks[box.element] = (rect, at)
+
+    def finish(self) -> dict[Element, ElementBox]:
+        """All elements that have a box, in document order."""
+        found: dict[Element, ElementBox] = {}
+        for element, at in self.blocks.items():
+            fragment = at.fragment
+            found[element] = ElementBox(
+                element,
+                at.rect,
+                (at.rect,),
+                fragment.margin,
+                fragment.border,
+                fragment.padding,
+                at,
+                (),
+                at.container,
+            )
+        for element, parts in self.pieces.items():
+            rects = tuple(r for _, r, _ in parts)
+            piece = parts[0][0]
+            found[element] = ElementBox(
+                element,
+                union(rects),
+                rects,
+                piece.margin,
+                piece.border,
+                piece.padding,
+                None,
+                tuple(p for p, _, _ in parts),
+                parts[0][2],
+            )
+        for element, (rect, at) in self.breaks.items():
+            found[element] = ElementBox(
+                element, rect, (rect,), NO_EDGES, NO_EDGES, NO_EDGES, None, (), at
+            )
+        return dict(sorted(found.items(), key=lambda item: item[0].index))
+
+
+def text_pieces(lines: Sequence[Line]) -> list[TextPiece]:
+    """The text of lines, in order."""
+    return [p for line in lines for p in line.parts if isinstance(p, TextPiece)]
+
+
+def _computing_notices(source: PageSource, styled: StyledTree, boxes: BoxTree) -> list[Notice]:
+    """What only the computation shows: missing fonts and images, and stand-in layouts."""
+    markup = source.markup
+    name = markup.source.name
+    out: list[Notice] = []
+
+    def line_of(element: Element) -> int:
+        return markup.source.line_of(element.start_tag.start) if element.start_tag else 0
+
+    fonts: dict[str, str] = {}
+    for style in {id(s): s for s in styled.styles.values()}.values():
+        choice = choose_font(style.font_family, style.font_weight, style.font_style)
+        if choice.stands_in_for:
+            fonts.setdefault(choice.stands_in_for, choice.face.family)
+    out.extend(
+        Notice(
+            NoticeKind.MISSING_FONT,
+            f"the font “{missing}” is not here; “{used}” stands in, so widths of text may differ.",
+            name,
+        )
+        for missing, used in fonts.items()
+    )
+    out.extend(
+        Notice(
+            NoticeKind.MISSING_IMAGE,
+            f"the image of {e.label} was not found: “{e.attributes.get('src', '')[:80]}”.",
+            name,
+            line_of(e),
+        )
+        for e in boxes.missing_images
+    )
+    out.extend(
+        Notice(
+            NoticeKind.LAID_OUT_AS_BLOCKS,
+            f"{e.label} asks for display: {styled.styles[e].display}; it is laid out as blocks.",
+            name,
+            line_of(e),
+        )
+        for e in boxes.later
+    )
+    return out
+
+

@@ -1,0 +1,1 @@
+"""Cascade: element tree and stylesheets → specified and computed values with their origins."""

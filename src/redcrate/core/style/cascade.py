@@ -1,0 +1,160 @@
+"""Which declarations reach an element, and which of them wins: CSS Cascade 4 §6.
+
+Matching is done once for a tree and a set of selectors and kept. Elements that match the same
+rules share one `Cascaded`.
+"""
+
+from collections.abc import Iterable, Sequence
+from dataclasses import dataclass
+from typing import Any, TypeAlias
+
+from redcrate.core.markup.elements import Element
+from redcrate.core.style.media import Viewport
+from redcrate.core.style.selectors import Selector
+from redcrate.core.style.sheets import CssWide, Declaration, Origin, StyleRule
+
+Specificity: TypeAlias = tuple[int, int, int]
+
+
+@dataclass(frozen=True, slots=True)
+class Applied:
+    """A declaration that reaches an element, through which rule and with which specificity."""
+
+    declaration: Declaration
+    rule: StyleRule
+    specificity: Specificity
+
+    @property
+    def important(self) -> bool:
+        """Whether it is !important."""
+        return self.declaration.important
+
+
+@dataclass(frozen=True, slots=True)
+class Winner:
+    """The specified value that won for one longhand, and the declaration it came from."""
+
+    value: Any
+    applied: Applied
+
+
+@dataclass(frozen=True, slots=True, eq=False)
+class Cascaded:
+    """The outcome of the cascade for all elements that match the same rules.
+
+    applied: all declarations in ascending precedence. winners: by longhand (logical names too, in
+    the order in which they won). below_author: the winners without the author's rules, for `revert`.
+    """
+
+    applied: tuple[Applied, ...]
+    winners: dict[str, Winner]
+    below_author: dict[str, Winner]
+
+    def declarations_of(self, longhand: str) -> list[Applied]:
+        """All declarations that set `longhand`, ascending in precedence: the last one wins."""
+        return [a for a in self.applied if longhand in a.declaration.longhands]
+
+
+@dataclass(frozen=True, slots=True)
+class _Entry:
+    """One selector of one rule in the index."""
+
+    number: int
+    selector: Selector
+    rule: StyleRule
+    order: int
+
+
+class RuleIndex:
+    """The rules that apply at one viewport, filed by their last compound."""
+
+    def __init__(self, rules: Sequence[StyleRule], viewport: Viewport) -> None:
+        self._entries: list[_Entry] = []
+        self._buckets: dict[tuple[str, str, str], list[_Entry]] = {}
+        for order, rule in enumerate(rules):
+            if all(m.matches(viewport) for m in rule.media):
+                for selector in rule.selectors:
+                    self._file(selector, rule, order)
+        self._matches: dict[tuple[Element, str], tuple[int, ...]] = {}
+
+    def _file(self, selector: Selector, rule: StyleRule, order: int) -> None:
+        entry = _Entry(len(self._entries), selector, rule, order)
+        self._entries.append(entry)
+        self._buckets.setdefault((selector.pseudo, *selector.key), []).append(entry)
+
+    def adopt_matches(self, earlier: "RuleIndex") -> None:
+        """Take over what `earlier` matched, if its selectors were the same ones in order."""
+        if len(earlier._entries) == len(self._entries) and all(
+            a.selector.text == b.selector.text and a.selector.pseudo == b.selector.pseudo
+            for a, b in zip(earlier._entries, self._entries, strict=True)
+        ):
+            self._matches = earlier._matches
+
+    def matching(self, element: Element, pseudo: str = "") -> tuple[int, ...]:
+        """The numbers of the entries that match `element`, ascending in precedence."""
+        known = self._matches.get((element, pseudo))
+        if known is None:
+            known = self._matches[(element, pseudo)] = self._match(element, pseudo)
+        return known
+
+    def _match(self, element: Element, pseudo: str) -> tuple[int, ...]:
+        buckets = self._buckets
+        candidates = list(buckets.get((pseudo, "tag", element.tag), ()))
+        candidates += buckets.get((pseudo, "any", ""), ())
+        if element.id:
+            candidates += buckets.get((pseudo, "id", element.id), ())
+        for name in element.classes:
+            candidates += buckets.get((pseudo, "class", name), ())
+        best: dict[int, _Entry] = {}
+        for entry in candidates:
+            if entry.selector.test(element):
+                known = best.get(entry.order)
+                if known is None or known.selector.specificity < entry.selector.specificity:
+                    best[entry.order] = entry
+        ranked = sorted(
+            best.values(), key=lambda e: (e.rule.origin, e.selector.specificity, e.order)
+        )
+        return tuple(e.number for e in ranked)
+
+    def has_pseudo(self, pseudo: str) -> bool:
+        """Whether any rule is about the pseudo-element."""
+        return any(key[0] == pseudo for key in self._buckets)
+
+    def applied(self, numbers: Iterable[int]) -> list[tuple[StyleRule, Specificity]]:
+        """The rules behind entry numbers."""
+        entries = self._entries
+        return [(entries[n].rule, entries[n].selector.specificity) for n in numbers]
+
+
+def cascade(rules: Sequence[tuple[StyleRule, Specificity]]) -> Cascaded:
+    """The winners among `rules`, which ascend in origin, specificity and order.
+
+    Important declarations come after all normal ones, those of the user agent last (§6.1).
+    """
+    normal: list[Applied] = []
+    important: list[Applied] = []
+    for rule, specificity in rules:
+        for declaration in rule.declarations:
+            target = important if declaration.important else normal
+            target.append(Applied(declaration, rule, specificity))
+    important.sort(key=lambda a: a.rule.origin is Origin.USER_AGENT)
+    ordered = (*normal, *important)
+    below = _winners(a for a in ordered if a.rule.origin is Origin.USER_AGENT)
+    return Cascaded(ordered, _winners(ordered), below)
+
+
+def _winners(ordered: Iterable[Applied]) -> dict[str, Winner]:
+    winners: dict[str, Winner] = {}
+    for applied in ordered:
+        for longhand, value in applied.declaration.longhands.items():
+            winners.pop(longhand, None)  # so that the order is that of winning
+            winners[longhand] = Winner(value, applied)
+    return winners
+
+
+def reverted(cascaded: Cascaded, longhand: str) -> Any:
+    """What `revert` of an author's declaration falls back to (§7.3.4)."""
+    below = cascaded.below_author.get(longhand)
+    if below is None or isinstance(below.value, CssWide):
+        return CssWide("unset")
+    return below.value

@@ -1,0 +1,144 @@
+"""Computed values of one element: CSS Cascade 4 §4.4.
+
+Lengths are px, with percentages kept where only layout knows the base; border widths are in 1/64
+px and already snapped, and 0 where the border style is none or hidden.
+"""
+
+from dataclasses import dataclass, fields
+
+from redcrate.core.style.property_parsers import Colour, Url
+from redcrate.core.style.values import LengthValue, SizeValue
+from redcrate.core.units import LayoutUnit
+
+
+@dataclass(frozen=True, slots=True)
+class LineHeight:
+    """kind: "normal", "number" (value × font size, cut) or "length" (value in px, to the nearest)."""
+
+    kind: str
+    value: float = 0.0
+
+
+@dataclass(frozen=True, slots=True)
+class ComputedStyle:
+    """All computed values; a field is named as its property, with underscores.
+
+    flow_display: `display` before §9.7 made a block of it (for the static place of absolute boxes).
+    """
+
+    flow_display: str
+    display: str
+    position: str
+    float_: str
+    clear: str
+    direction: str
+    box_sizing: str
+    overflow_x: str
+    overflow_y: str
+    visibility: str
+    width: SizeValue
+    height: SizeValue
+    min_width: SizeValue
+    min_height: SizeValue
+    max_width: SizeValue
+    max_height: SizeValue
+    top: SizeValue
+    right: SizeValue
+    bottom: SizeValue
+    left: SizeValue
+    margin_top: SizeValue
+    margin_right: SizeValue
+    margin_bottom: SizeValue
+    margin_left: SizeValue
+    padding_top: LengthValue
+    padding_right: LengthValue
+    padding_bottom: LengthValue
+    padding_left: LengthValue
+    border_top_width: LayoutUnit
+    border_right_width: LayoutUnit
+    border_bottom_width: LayoutUnit
+    border_left_width: LayoutUnit
+    border_top_style: str
+    border_right_style: str
+    border_bottom_style: str
+    border_left_style: str
+    border_top_color: Colour
+    border_right_color: Colour
+    border_bottom_color: Colour
+    border_left_color: Colour
+    border_top_left_radius: tuple[LengthValue, LengthValue]
+    border_top_right_radius: tuple[LengthValue, LengthValue]
+    border_bottom_right_radius: tuple[LengthValue, LengthValue]
+    border_bottom_left_radius: tuple[LengthValue, LengthValue]
+    outline_width: LayoutUnit
+    outline_style: str
+    outline_color: Colour
+    outline_offset: LengthValue
+    box_shadow: str
+    vertical_align: SizeValue
+    z_index: int | str
+    opacity: float
+    content: tuple[tuple[str, str], ...] | str
+    object_fit: str
+    color: Colour
+    font_family: tuple[str, ...]
+    font_size: float
+    font_style: str
+    font_weight: int
+    line_height: LineHeight
+    text_align: str
+    text_align_last: str
+    text_indent: LengthValue
+    text_transform: str
+    white_space: str
+    letter_spacing: float
+    word_spacing: float
+    overflow_wrap: str
+    word_break: str
+    tab_size: tuple[str, float]
+    list_style_type: str
+    list_style_position: str
+    list_style_image: Url | str
+    text_decoration_line: tuple[str, ...]
+    text_decoration_color: Colour
+    text_decoration_style: str
+    background_color: Colour
+    background_image: tuple[Url | str, ...]
+    background_position: str
+    background_size: str
+    background_repeat: str
+    background_origin: str
+    background_clip: str
+    background_attachment: str
+    table_layout: str
+    border_collapse: str
+    border_spacing: tuple[LengthValue, LengthValue]
+    caption_side: str
+    empty_cells: str
+    flex_direction: str
+    flex_wrap: str
+    flex_grow: float
+    flex_shrink: float
+    flex_basis: SizeValue
+    order: int
+    align_items: str
+    align_self: str
+    align_content: str
+    justify_content: str
+    justify_items: str
+    justify_self: str
+    row_gap: SizeValue
+    column_gap: SizeValue
+    grid_template_columns: str
+    grid_template_rows: str
+    grid_template_areas: str
+    grid_auto_columns: str
+    grid_auto_rows: str
+    grid_auto_flow: str
+    grid_column_start: str
+    grid_column_end: str
+    grid_row_start: str
+    grid_row_end: str
+
+
+COMPUTED_FIELDS = tuple(f.name for f in fields(ComputedStyle))

@@ -1,0 +1,354 @@
+"""Specified values → computed values: CSS Cascade 4 §4.4, and each property's own section."""
+
+from collections.abc import Callable
+from dataclasses import dataclass
+from typing import Any, TypeAlias
+
+from redcrate.core.style.cascade import Cascaded, reverted
+from redcrate.core.style.computed import COMPUTED_FIELDS, ComputedStyle, LineHeight
+from redcrate.core.style.media import Viewport
+from redcrate.core.style.properties import LOGICAL, PROPERTIES, SIDES, Property
+from redcrate.core.style.property_parsers import FONT_SIZE_KEYWORDS
+from redcrate.core.style.sheets import CssWide, Pending, parse_declaration
+from redcrate.core.style.values import (
+    CalcNode,
+    Dimension,
+    Length,
+    LengthContext,
+    LengthValue,
+    MathLength,
+    compute_length,
+)
+from redcrate.core.style.variables import Customs, NoSubstitution, computed_customs, substitute
+from redcrate.core.units import border_width, nearest_from_px
+
+# (families, weight, style, size in px) → (x-height, width of "0"), both px.
+FontMeasure: TypeAlias = Callable[[tuple[str, ...], int, str, float], tuple[float, float]]
+INITIAL_FONT_SIZE = 16.0
+_BORDER_KEYWORDS = {"thin": 1.0, "medium": 3.0, "thick": 5.0}
+LARGEST_FONT_PX = 10_000.0
+
+
+@dataclass(frozen=True, slots=True, eq=False)
+class Styled:
+    """One element's computed style, with its custom properties for the children."""
+
+    style: ComputedStyle
+    customs: Customs
+
+
+def half_em(families: tuple[str, ...], weight: int, style: str, size: float) -> tuple[float, float]:
+    """The measure of a font that nobody knows: CSS Values 4 §6.1.1 allows 0.5em."""
+    return size / 2, size / 2
+
+
+class StyleComputer:
+    """Computes styles for one viewport; equal styles are one object."""
+
+    def __init__(self, viewport: Viewport, measure: FontMeasure = half_em) -> None:
+        self._viewport = viewport
+        self._measure = measure
+        self._rem = INITIAL_FONT_SIZE
+        self._interned: dict[ComputedStyle, ComputedStyle] = {}
+
+    def share_with(self, earlier: "StyleComputer") -> None:
+        """Give out the same objects as `earlier` for equal styles."""
+        self._interned = earlier._interned
+
+    def compute(
+        self, cascaded: Cascaded, parent: Styled | None, *, is_root: bool = False
+    ) -> Styled:
+        """The computed style of an element (or pseudo-element) inside `parent`."""
+        declared = {
+            n: w.value for n, w in cascaded.winners.items() if n.startswith("--")
+        }
+        customs = computed_customs(declared, parent.customs if parent else {})
+        work = _Work(self, cascaded, parent.style if parent else None, customs)
+        style = work.run(is_root=is_root)
+        if is_root:
+            self._rem = style.font_size
+        return Styled(self._interned.setdefault(style, style), customs)
+
+    def context(self, style: dict[str, Any], font_size: float) -> LengthContext:
+        """What relative units mean for an element of that font."""
+        ex, ch = self._measure(
+            style["font_family"], style["font_weight"], style["font_style"], font_size
+        )
+        return LengthContext(
+            font_size, self._rem, ex, ch, self._viewport.width, self._viewport.height
+        )
+
+
+class _Work:
+    """The computation for one element; a method object so that steps share what they found."""
+
+    def __init__(
+        self,
+        computer: StyleComputer,
+        cascaded: Cascaded,
+        parent: ComputedStyle | None,
+        customs: Customs,
+    ) -> None:
+        self.computer = computer
+        self.cascaded = cascaded
+        self.parent = parent
+        self.customs = customs
+        self.values: dict[str, Any] = {}
+        self.specified: dict[str, Any] = {}
+
+    def run(self, *, is_root: bool) -> ComputedStyle:
+        """All computed values; fonts first, as lengths refer to them."""
+        direction = self.specify("direction", self._winner_value("direction"))
+        self.values["direction"] = direction if direction is not None else self._inherit("direction")
+        self._map_logical(self.values["direction"])
+        self._fonts(is_root)
+        context = self.computer.context(self.values, self.values["font_size"])
+        self._line_height(context)
+        line_height = self.values["line_height"]
+        lh = {"normal": 1.2, "number": line_height.value}.get(line_height.kind, 0.0)
+        px = line_height.value if line_height.kind == "length" else lh * self.values["font_size"]
+        self.context = LengthContext(
+            context.em, context.rem, context.ex, context.ch,
+            context.viewport_width, context.viewport_height, px,
+        )
+        self._colour()
+        for prop in _REST:
+            self.values[prop.attribute] = self._compute(prop)
+        self._depend_on_others(is_root)
+        return ComputedStyle(**self.values)
+
+    def _winner_value(self, longhand: str) -> Any:
+        winner = self.cascaded.winners.get(longhand)
+        return None if winner is None else winner.value
+
+    def _map_logical(self, direction: str) -> None:
+        """Logical longhands become physical ones; the later winner of the two stays."""
+        column = 1 if direction == "rtl" else 0
+        for name, winner in self.cascaded.winners.items():
+            if name in LOGICAL:
+                self.specified[LOGICAL[name][column]] = (name, winner.value)
+            elif not name.startswith("--"):
+                self.specified[name] = (name, winner.value)
+
+    def specify(self, written_as: str, value: Any) -> Any:
+        """The specified value with var() substituted and CSS-wide keywords resolved.
+
+        None means: as inherited or initial.
+        """
+        name = LOGICAL[written_as][0] if written_as in LOGICAL else written_as
+        if isinstance(value, Pending):
+            try:
+                tokens = substitute(value.tokens, self.customs)
+                found = parse_declaration(value.name, tokens)
+            except NoSubstitution:
+                found = None
+            value = None if found is None else found.get(written_as)
+            if isinstance(value, Pending):
+                value = None
+        if isinstance(value, CssWide):
+            keyword = value.keyword
+            if keyword.startswith("revert"):
+                value = reverted(self.cascaded, written_as)
+                keyword = value.keyword if isinstance(value, CssWide) else ""
+            if keyword == "inherit":
+                return CssWide("inherit")
+            if keyword == "initial":
+                return PROPERTIES[name].initial
+            if keyword == "unset":
+                return None
+        return value
+
+    def _specified(self, prop: Property) -> Any:
+        """The specified value to compute, or a CssWide("inherit")."""
+        found = self.specified.get(prop.name)
+        value = None if found is None else self.specify(*found)
+        if value is None:
+            return CssWide("inherit") if prop.inherited and self.parent else prop.initial
+        if isinstance(value, CssWide) and self.parent is None:
+            return prop.initial
+        return value
+
+    def _inherit(self, attribute: str) -> Any:
+        if self.parent is not None:
+            return getattr(self.parent, attribute)
+        return "ltr" if attribute == "direction" else None
+
+    def _fonts(self, is_root: bool) -> None:
+        """font-family, style, weight and size: CSS Fonts 4 §2."""
+        parent = self.parent
+        for name in ("font-family", "font-style"):
+            value = self._specified(PROPERTIES[name])
+            attribute = PROPERTIES[name].attribute
+            inherits = isinstance(value, CssWide)
+            self.values[attribute] = getattr(parent, attribute) if inherits else value
+        self.values["font_weight"] = _weight(
+            self._specified(PROPERTIES["font-weight"]), parent.font_weight if parent else 400
+        )
+        size = self._specified(PROPERTIES["font-size"])
+        base = parent.font_size if parent else INITIAL_FONT_SIZE
+        context = self.computer.context(self.values, base)
+        if is_root:
+            context = LengthContext(
+                base, INITIAL_FONT_SIZE, context.ex, context.ch,
+                context.viewport_width, context.viewport_height, base,
+            )
+        self.values["font_size"] = _font_size(size, base, context)
+
+    def _line_height(self, context: LengthContext) -> None:
+        """CSS 2.2 §10.8.1: a number is inherited as such, a percentage as the length."""
+        value = self._specified(PROPERTIES["line-height"])
+        if isinstance(value, CssWide) and self.parent is not None:
+            self.values["line_height"] = self.parent.line_height
+        elif isinstance(value, str) or isinstance(value, CssWide):
+            self.values["line_height"] = LineHeight("normal")
+        elif isinstance(value, Dimension) and value.unit == "":
+            self.values["line_height"] = LineHeight("number", value.value)
+        else:
+            px = compute_length(value, context).resolve_px(self.values["font_size"])
+            self.values["line_height"] = LineHeight("length", max(0.0, px))
+
+    def _colour(self) -> None:
+        value = self._specified(PROPERTIES["color"])
+        if isinstance(value, CssWide) or value == "currentcolor":
+            value = self.parent.color if self.parent else PROPERTIES["color"].initial
+        self.values["color"] = value
+
+    def _compute(self, prop: Property) -> Any:
+        value = self._specified(prop)
+        if isinstance(value, CssWide):
+            return getattr(self.parent, prop.attribute)
+        if isinstance(value, (Dimension, CalcNode)):
+            return self._length(prop, value)
+        if value == "currentcolor":
+            return self.values["color"]
+        if isinstance(value, tuple) and value and isinstance(value[0], (Dimension, CalcNode)):
+            return tuple(self._plain_length(v) for v in value)
+        if prop.name in ("letter-spacing", "word-spacing"):
+            return 0.0
+        if value in _BORDER_KEYWORDS and prop.name.endswith("-width"):
+            return border_width(_BORDER_KEYWORDS[value])
+        return value
+
+    def _plain_length(self, value: Dimension | CalcNode) -> LengthValue:
+        return compute_length(value, self.context)
+
+    def _length(self, prop: Property, value: Dimension | CalcNode) -> Any:
+        if isinstance(value, CalcNode) and value.op == "fit-content":
+            inner = value.args[0]
+            assert not isinstance(inner, str)
+            return MathLength("fit-content", (self._plain_length(inner),))
+        if prop.name == "tab-size":
+            if isinstance(value, Dimension) and value.unit == "":
+                return ("spaces", value.value)
+            return ("px", self._plain_length(value).resolve_px(0.0))
+        length = self._plain_length(value)
+        if prop.name in ("letter-spacing", "word-spacing"):
+            return length.resolve_px(0.0)
+        if prop.name in _SNAPPED:
+            return border_width(length.resolve_px(0.0))
+        if prop.name in _NEVER_NEGATIVE and isinstance(length, Length) and length.px < 0:
+            if not length.has_percent:
+                return Length(0.0)
+        return length
+
+    def _depend_on_others(self, is_root: bool) -> None:
+        """Values that hang on other properties of the same element."""
+        values = self.values
+        for side in (*SIDES, "outline"):
+            head = side if side == "outline" else f"border_{side}"
+            if values[f"{head}_style"] in ("none", "hidden"):
+                values[f"{head}_width"] = 0
+        for axis, other in (("x", "y"), ("y", "x")):
+            mine, theirs = values[f"overflow_{axis}"], values[f"overflow_{other}"]
+            if mine in ("visible", "clip") and theirs not in ("visible", "clip"):
+                values[f"overflow_{axis}"] = "auto" if mine == "visible" else "hidden"
+        if values["position"] in ("absolute", "fixed"):
+            values["float_"] = "none"
+        logical = {"inline-start": ("left", "right"), "inline-end": ("right", "left")}
+        rtl = values["direction"] == "rtl"
+        for name in ("float_", "clear"):
+            if values[name] in logical:
+                values[name] = logical[values[name]][rtl]
+        if values["text_align"] == "match-parent":
+            values["text_align"] = self.parent.text_align if self.parent else "start"
+        out_of_line = values["float_"] != "none" or values["position"] in ("absolute", "fixed")
+        in_grid = self.parent is not None and self.parent.display in (
+            "flex", "inline-flex", "grid", "inline-grid"
+        )
+        values["flow_display"] = values["display"]
+        if out_of_line or is_root or in_grid:
+            values["display"] = _BLOCKIFIED.get(values["display"], values["display"])
+
+
+# CSS Display 3 §2.7; CSS 2.2 §9.7.
+_BLOCKIFIED = {
+    "inline": "block",
+    "inline-block": "block",
+    "inline-table": "table",
+    "inline-flex": "flex",
+    "inline-grid": "grid",
+    "contents": "contents",
+    **dict.fromkeys(
+        (
+            "table-row-group",
+            "table-header-group",
+            "table-footer-group",
+            "table-row",
+            "table-cell",
+            "table-column",
+            "table-column-group",
+            "table-caption",
+        ),
+        "block",
+    ),
+}
+_DONE_FIRST = {
+    "direction", "font-family", "font-style", "font-weight", "font-size", "line-height", "color",
+}
+_REST = tuple(p for n, p in PROPERTIES.items() if n not in _DONE_FIRST)
+_SNAPPED = frozenset((*(f"border-{s}-width" for s in SIDES), "outline-width"))
+_NEVER_NEGATIVE = frozenset(
+    (
+        *(f"padding-{s}" for s in SIDES),
+        *(f"{m}{a}" for m in ("", "min-", "max-") for a in ("width", "height")),
+    )
+)
+assert {p.attribute for p in PROPERTIES.values()} | {"flow_display"} == set(COMPUTED_FIELDS)
+
+
+def _weight(value: Any, parent: int) -> int:
+    """CSS Fonts 4 §2.2.2: relative weights."""
+    if isinstance(value, CssWide):
+        return parent
+    if value == "bolder":
+        return 400 if parent < 350 else 700 if parent < 550 else max(900, parent)
+    if value == "lighter":
+        return 100 if parent < 550 else 400 if parent < 750 else 700
+    if isinstance(value, int):
+        return value
+    return 700 if value == "bold" else 400
+
+
+def _font_size(value: Any, parent: float, context: LengthContext) -> float:
+    """CSS Fonts 4 §2.5: px, never negative."""
+    if isinstance(value, CssWide):
+        return parent
+    if isinstance(value, str):
+        if value in FONT_SIZE_KEYWORDS:
+            return FONT_SIZE_KEYWORDS[value]
+        return parent * 1.2 if value == "larger" else parent / 1.2
+    px = compute_length(value, context).resolve_px(parent)
+    return min(LARGEST_FONT_PX, max(0.0, px))
+
+
+def used_line_height(style: ComputedStyle) -> int | None:
+    """The line height in 1/64 px; None for `normal`, which only the font knows.
+
+    A number is cut to a step, a length goes to the nearest one.
+    """
+    height = style.line_height
+    if height.kind == "normal":
+        return None
+    if height.kind == "number":
+        return Length(height.value * style.font_size).fixed
+    return nearest_from_px(height.value)

@@ -1,0 +1,277 @@
+"""The register of longhand properties: initial value, inheritance, parser.
+
+`attribute` is the field of `ComputedStyle` that holds the computed value. Properties that CSS has
+and the core does not compute are named in `NOT_COMPUTED` and `NO_EFFECT_ON_BOXES`, so that a page
+that uses them is told truly what happened.
+"""
+
+from dataclasses import dataclass
+from typing import Any
+
+from redcrate.core.style import property_parsers as pp
+from redcrate.core.style.values import Dimension
+
+SIDES = ("top", "right", "bottom", "left")
+CORNERS = ("top-left", "top-right", "bottom-right", "bottom-left")
+BORDER_STYLES = (
+    "none",
+    "hidden",
+    "dotted",
+    "dashed",
+    "solid",
+    "double",
+    "groove",
+    "ridge",
+    "inset",
+    "outset",
+)
+DISPLAYS = (
+    "none",
+    "block",
+    "inline",
+    "inline-block",
+    "list-item",
+    "flow-root",
+    "contents",
+    "table",
+    "inline-table",
+    "table-row-group",
+    "table-header-group",
+    "table-footer-group",
+    "table-row",
+    "table-cell",
+    "table-column",
+    "table-column-group",
+    "table-caption",
+    "flex",
+    "inline-flex",
+    "grid",
+    "inline-grid",
+)
+
+
+@dataclass(frozen=True, slots=True)
+class Property:
+    """One longhand. initial: the specified initial value."""
+
+    name: str
+    inherited: bool
+    initial: Any
+    parse: pp.Parser
+
+    @property
+    def attribute(self) -> str:
+        """The field of ComputedStyle."""
+        return self.name.replace("-", "_") + ("_" if self.name in ("float",) else "")
+
+
+PROPERTIES: dict[str, Property] = {}
+
+
+def _add(name: str, initial: Any, parse: pp.Parser, *, inherited: bool = False) -> None:
+    PROPERTIES[name] = Property(name, inherited, initial, parse)
+
+
+_ZERO = Dimension(0.0, "px")
+
+
+def _add_boxes() -> None:
+    for side in SIDES:
+        _add(f"margin-{side}", _ZERO, pp.length("auto"))
+        _add(f"padding-{side}", _ZERO, pp.length(negative=False))
+        _add(side, "auto", pp.length("auto"))
+        _add(
+            f"border-{side}-width",
+            "medium",
+            pp.length("thin", "medium", "thick", percent=False, negative=False),
+        )
+        _add(f"border-{side}-style", "none", pp.keyword(*BORDER_STYLES))
+        _add(f"border-{side}-color", "currentcolor", pp.colour)
+    for axis in ("width", "height"):
+        _add(axis, "auto", pp.size("auto"))
+        _add(f"min-{axis}", "auto", pp.size("auto"))
+        _add(f"max-{axis}", "none", pp.size("none"))
+    for name in CORNERS:
+        _add(f"border-{name}-radius", (_ZERO, _ZERO), pp.corner)
+    _add("box-sizing", "content-box", pp.keyword("content-box", "border-box"))
+    _add("outline-width", "medium", PROPERTIES["border-top-width"].parse)
+    _add("outline-style", "none", pp.keyword("auto", *BORDER_STYLES))
+    _add("outline-color", "currentcolor", pp.colour)
+    _add("outline-offset", _ZERO, pp.length(percent=False))
+    _add("box-shadow", "none", pp.as_written)
+
+
+def _add_flow() -> None:
+    _add("display", "inline", pp.keyword(*DISPLAYS))
+    _add("position", "static", pp.keyword("static", "relative", "absolute", "fixed", "sticky"))
+    _add("float", "none", pp.keyword("none", "left", "right", "inline-start", "inline-end"))
+    _add("clear", "none", pp.keyword("none", "left", "right", "both", "inline-start", "inline-end"))
+    _add("overflow-x", "visible", pp.overflow)
+    _add("overflow-y", "visible", pp.overflow)
+    _add("visibility", "visible", pp.keyword("visible", "hidden", "collapse"), inherited=True)
+    _add("direction", "ltr", pp.keyword("ltr", "rtl"), inherited=True)
+    _add("vertical-align", "baseline", pp.vertical_align)
+    _add("z-index", "auto", lambda t: pp.integer(t) if pp.integer(t) is not None else _auto(t))
+    _add("opacity", 1.0, pp.number)
+    _add("content", "normal", pp.content)
+    _add("object-fit", "fill", pp.keyword("fill", "contain", "cover", "none", "scale-down"))
+
+
+_auto = pp.keyword("auto")
+
+
+def _add_text() -> None:
+    def inherited(name: str, initial: Any, parse: pp.Parser) -> None:
+        _add(name, initial, parse, inherited=True)
+
+    inherited("color", pp.BLACK, pp.colour)
+    inherited("font-family", ("serif",), pp.font_family)
+    inherited("font-size", "medium", pp.font_size)
+    inherited("font-style", "normal", pp.keyword("normal", "italic", "oblique"))
+    inherited("font-weight", "normal", pp.font_weight)
+    inherited("line-height", "normal", pp.length("normal", number=True, negative=False))
+    inherited(
+        "text-align",
+        "start",
+        pp.keyword("start", "end", "left", "right", "center", "justify", "match-parent"),
+    )
+    inherited(
+        "text-align-last",
+        "auto",
+        pp.keyword("auto", "start", "end", "left", "right", "center", "justify"),
+    )
+    inherited("text-indent", _ZERO, pp.length())
+    inherited(
+        "text-transform", "none", pp.keyword("none", "uppercase", "lowercase", "capitalize")
+    )
+    inherited(
+        "white-space",
+        "normal",
+        pp.keyword("normal", "pre", "nowrap", "pre-wrap", "pre-line", "break-spaces"),
+    )
+    inherited("letter-spacing", "normal", pp.spacing)
+    inherited("word-spacing", "normal", pp.spacing)
+    inherited("overflow-wrap", "normal", pp.keyword("normal", "break-word", "anywhere"))
+    inherited(
+        "word-break", "normal", pp.keyword("normal", "break-all", "keep-all", "break-word")
+    )
+    inherited("tab-size", Dimension(8.0, ""), pp.tab_size)
+    inherited("list-style-type", "disc", pp.as_written)
+    inherited("list-style-position", "outside", pp.keyword("inside", "outside"))
+    inherited("list-style-image", "none", pp.image)
+    _add("text-decoration-line", (), pp.text_decoration_line)
+    _add("text-decoration-color", "currentcolor", pp.colour)
+    _add(
+        "text-decoration-style", "solid", pp.keyword("solid", "double", "dotted", "dashed", "wavy")
+    )
+
+
+def _add_background() -> None:
+    _add("background-color", pp.TRANSPARENT, pp.colour)
+    _add("background-image", ("none",), pp.images)
+    for name, initial in (
+        ("position", "0% 0%"),
+        ("size", "auto"),
+        ("repeat", "repeat"),
+        ("origin", "padding-box"),
+        ("clip", "border-box"),
+        ("attachment", "scroll"),
+    ):
+        _add(f"background-{name}", initial, pp.as_written)
+
+
+def _add_tables_flex_grid() -> None:
+    _add("table-layout", "auto", pp.keyword("auto", "fixed"))
+    _add("border-collapse", "separate", pp.keyword("separate", "collapse"), inherited=True)
+    _add("border-spacing", (_ZERO, _ZERO), pp.border_spacing, inherited=True)
+    _add("caption-side", "top", pp.keyword("top", "bottom"), inherited=True)
+    _add("empty-cells", "show", pp.keyword("show", "hide"), inherited=True)
+    _add(
+        "flex-direction", "row", pp.keyword("row", "row-reverse", "column", "column-reverse")
+    )
+    _add("flex-wrap", "nowrap", pp.keyword("nowrap", "wrap", "wrap-reverse"))
+    _add("flex-grow", 0.0, pp.number)
+    _add("flex-shrink", 1.0, pp.number)
+    _add("flex-basis", "auto", pp.size("auto", "content"))
+    _add("order", 0, pp.integer)
+    for name in ("align-items", "align-self", "align-content"):
+        _add(name, "normal" if name != "align-self" else "auto", pp.as_written)
+    for name in ("justify-content", "justify-items", "justify-self"):
+        _add(name, "normal" if name != "justify-self" else "auto", pp.as_written)
+    _add("row-gap", "normal", pp.length("normal", negative=False))
+    _add("column-gap", "normal", pp.length("normal", negative=False))
+    for name, initial in (
+        ("grid-template-columns", "none"),
+        ("grid-template-rows", "none"),
+        ("grid-template-areas", "none"),
+        ("grid-auto-columns", "auto"),
+        ("grid-auto-rows", "auto"),
+        ("grid-auto-flow", "row"),
+        ("grid-column-start", "auto"),
+        ("grid-column-end", "auto"),
+        ("grid-row-start", "auto"),
+        ("grid-row-end", "auto"),
+    ):
+        _add(name, initial, pp.as_written)
+
+
+_add_boxes()
+_add_flow()
+_add_text()
+_add_background()
+_add_tables_flex_grid()
+
+# Logical longhands (CSS Logical 1) in horizontal writing: name → (ltr, rtl) physical longhand.
+LOGICAL: dict[str, tuple[str, str]] = {}
+
+
+def _add_logical() -> None:
+    sides = {
+        "block-start": ("top", "top"),
+        "block-end": ("bottom", "bottom"),
+        "inline-start": ("left", "right"),
+        "inline-end": ("right", "left"),
+    }
+    for logical, (ltr, rtl) in sides.items():
+        for head in ("margin", "padding"):
+            LOGICAL[f"{head}-{logical}"] = (f"{head}-{ltr}", f"{head}-{rtl}")
+        LOGICAL[f"inset-{logical}"] = (ltr, rtl)
+        for tail in ("width", "style", "color"):
+            LOGICAL[f"border-{logical}-{tail}"] = (f"border-{ltr}-{tail}", f"border-{rtl}-{tail}")
+    for logical, physical in (("inline-size", "width"), ("block-size", "height")):
+        for head in ("", "min-", "max-"):
+            LOGICAL[head + logical] = (head + physical, head + physical)
+
+
+_add_logical()
+
+# Known properties that change no box: accepted in silence.
+NO_EFFECT_ON_BOXES = frozenset(
+    """accent-color animation animation-delay animation-direction animation-duration
+    animation-fill-mode animation-iteration-count animation-name animation-play-state
+    animation-timing-function appearance backdrop-filter backface-visibility
+    background-blend-mode border-image border-image-outset border-image-repeat
+    border-image-slice border-image-source border-image-width caret-color clip clip-path
+    color-scheme cursor filter font-display forced-color-adjust image-rendering isolation
+    mask mask-image mask-position mask-repeat mask-size mix-blend-mode object-position orphans
+    outline-radius overscroll-behavior page-break-after page-break-before page-break-inside
+    break-after break-before break-inside perspective pointer-events print-color-adjust
+    quotes resize scroll-behavior scroll-margin scroll-padding scroll-snap-align scroll-snap-type
+    scrollbar-color scrollbar-width speak stroke stroke-width fill src tap-highlight-color
+    text-decoration-skip-ink text-decoration-thickness text-emphasis text-overflow
+    text-rendering text-shadow text-size-adjust text-underline-offset touch-action transition
+    transition-delay transition-duration transition-property transition-timing-function
+    unicode-bidi unicode-range user-select widows will-change line-break counter-increment
+    counter-reset counter-set font-smoothing osx-font-smoothing overflow-scrolling""".split()
+)
+
+# Known properties that can change boxes and are not carried out: a notice says so.
+NOT_COMPUTED = frozenset(
+    """all aspect-ratio column-count column-fill column-rule column-span column-width columns
+    contain container container-name container-type content-visibility font-feature-settings
+    font-kerning font-size-adjust font-stretch font-variant font-variant-caps
+    font-variant-ligatures font-variant-numeric font-variation-settings hyphens initial-letter
+    justify-tracks margin-trim offset offset-path rotate scale shape-margin shape-outside
+    text-combine-upright text-justify text-orientation text-wrap transform transform-origin
+    translate writing-mode zoom hanging-punctuation white-space-collapse""".split()
+)

@@ -1,0 +1,298 @@
+"""Parsers of single longhand values: component values → a specified value, or None if invalid.
+
+A specified value is a keyword (str), a Dimension or CalcNode, a colour, or a plain tuple of these.
+"""
+
+from collections.abc import Callable
+from dataclasses import dataclass
+from typing import Any, TypeAlias
+
+import tinycss2.color4
+from tinycss2 import serialize
+
+from redcrate.core.style.calc import parse_length
+from redcrate.core.style.values import CalcNode, Dimension
+
+Tokens: TypeAlias = list[Any]  # component values without white space and comments
+Parser: TypeAlias = Callable[[Tokens], Any]
+
+
+@dataclass(frozen=True, slots=True)
+class Colour:
+    """A colour: red, green, blue 0–255, alpha 0–1."""
+
+    red: int
+    green: int
+    blue: int
+    alpha: float = 1.0
+
+
+@dataclass(frozen=True, slots=True)
+class Url:
+    """An address as written in url()."""
+
+    address: str
+
+
+TRANSPARENT = Colour(0, 0, 0, 0.0)
+BLACK = Colour(0, 0, 0)
+
+
+def keyword(*allowed: str) -> Parser:
+    """A parser of one keyword out of `allowed`."""
+    names = frozenset(allowed)
+
+    def parse(tokens: Tokens) -> Any:
+        if len(tokens) == 1 and tokens[0].type == "ident" and tokens[0].lower_value in names:
+            return tokens[0].lower_value
+        return None
+
+    return parse
+
+
+def length(
+    *keywords: str, percent: bool = True, negative: bool = True, number: bool = False
+) -> Parser:
+    """A parser of one length (or percentage), or one of `keywords`."""
+    of_keyword = keyword(*keywords)
+
+    def parse(tokens: Tokens) -> Any:
+        if len(tokens) != 1:
+            return None
+        found = parse_length(tokens[0], percent=percent, negative=negative, number=number)
+        return found if found is not None else of_keyword(tokens)
+
+    return parse
+
+
+def size(*keywords: str) -> Parser:
+    """A parser of a width or height: length, keyword, intrinsic size, or fit-content()."""
+    simple = length(*keywords, "min-content", "max-content", "fit-content", negative=False)
+
+    def parse(tokens: Tokens) -> Any:
+        found = simple(tokens)
+        if found is not None or len(tokens) != 1:
+            return found
+        token = tokens[0]
+        if token.type == "function" and token.lower_name == "fit-content":
+            inner = [t for t in token.arguments if t.type not in ("whitespace", "comment")]
+            limit = parse_length(inner[0], negative=False) if len(inner) == 1 else None
+            return None if limit is None else CalcNode("fit-content", (limit,))
+        return None
+
+    return parse
+
+
+def colour(tokens: Tokens) -> Any:
+    """A colour, or the keyword `currentcolor`: CSS Color 4."""
+    if len(tokens) != 1:
+        return None
+    try:
+        parsed = tinycss2.color4.parse_color(tokens[0])
+    except (ValueError, OverflowError, ZeroDivisionError):
+        return None
+    if parsed is None:
+        return None
+    if isinstance(parsed, str):
+        return "currentcolor"
+    try:
+        red, green, blue, alpha = parsed.to("srgb")
+        parts = [round(min(1.0, max(0.0, c or 0.0)) * 255) for c in (red, green, blue)]
+    except (ValueError, NotImplementedError, OverflowError):
+        return BLACK
+    return Colour(parts[0], parts[1], parts[2], 1.0 if alpha is None else float(alpha))
+
+
+def integer(tokens: Tokens) -> Any:
+    """A whole number."""
+    if len(tokens) == 1 and tokens[0].type == "number" and tokens[0].is_integer:
+        return tokens[0].int_value
+    return None
+
+
+def number(tokens: Tokens) -> Any:
+    """A number or percentage of one, as a float (opacity)."""
+    if len(tokens) == 1 and tokens[0].type == "number":
+        return float(tokens[0].value)
+    if len(tokens) == 1 and tokens[0].type == "percentage":
+        return float(tokens[0].value) / 100
+    return None
+
+
+def as_written(tokens: Tokens) -> Any:
+    """Any value, kept as its text: for properties that are only painted or not computed yet."""
+    return serialize(tokens).strip() if tokens else None
+
+
+def font_family(tokens: Tokens) -> Any:
+    """A list of family names, generic ones in lower case: CSS Fonts 4 §2.1."""
+    families: list[str] = []
+    words: list[str] = []
+    for token in [*tokens, None]:
+        if token is None or (token.type == "literal" and token.value == ","):
+            if not words:
+                return None
+            families.append(" ".join(words))
+            words = []
+        elif token.type == "ident" or (token.type == "string" and not words):
+            words.append(token.value)
+        else:
+            return None
+    return tuple(families)
+
+
+def font_size(tokens: Tokens) -> Any:
+    """A length, percentage or size keyword: CSS Fonts 4 §2.5."""
+    return length(*FONT_SIZE_KEYWORDS, "smaller", "larger", negative=False)(tokens)
+
+
+# CSS Fonts 4 §2.5.1, for a medium size of 16 px.
+FONT_SIZE_KEYWORDS = {
+    "xx-small": 9.0,
+    "x-small": 10.0,
+    "small": 13.0,
+    "medium": 16.0,
+    "large": 18.0,
+    "x-large": 24.0,
+    "xx-large": 32.0,
+    "xxx-large": 48.0,
+}
+
+
+def font_weight(tokens: Tokens) -> Any:
+    """A weight from 1 to 1000 or a keyword: CSS Fonts 4 §2.2."""
+    found = keyword("normal", "bold", "bolder", "lighter")(tokens)
+    if found is not None:
+        return found
+    if len(tokens) == 1 and tokens[0].type == "number" and 1 <= tokens[0].value <= 1000:
+        return int(tokens[0].value)
+    return None
+
+
+def content(tokens: Tokens) -> Any:
+    """Generated content: CSS 2.2 §12.2; a tuple of ("string"|"attr"|"url", text) or a keyword."""
+    found = keyword("normal", "none")(tokens)
+    if found is not None:
+        return found
+    parts: list[tuple[str, str]] = []
+    for token in tokens:
+        if token.type == "string":
+            parts.append(("string", token.value))
+        elif token.type == "url":
+            parts.append(("url", token.value))
+        elif token.type == "function" and token.lower_name == "attr":
+            names = [t for t in token.arguments if t.type == "ident"]
+            if not names:
+                return None
+            parts.append(("attr", names[0].lower_value))
+        elif token.type == "function" and token.lower_name in ("counter", "counters"):
+            parts.append(("counter", serialize(token.arguments)))
+        elif token.type == "ident" and token.lower_value in _QUOTES:
+            parts.append(("string", _QUOTES[token.lower_value]))
+        else:
+            return None
+    return tuple(parts) or None
+
+
+_QUOTES = {
+    "open-quote": "\N{LEFT DOUBLE QUOTATION MARK}",
+    "close-quote": "\N{RIGHT DOUBLE QUOTATION MARK}",
+    "no-open-quote": "",
+    "no-close-quote": "",
+}
+
+
+def images(tokens: Tokens) -> Any:
+    """Background layers: a tuple of Url, gradient text, or "none"."""
+    layers: list[Any] = []
+    for layer in split_commas(tokens):
+        found = image(layer)
+        if found is None:
+            return None
+        layers.append(found)
+    return tuple(layers)
+
+
+def image(tokens: Tokens) -> Any:
+    """One image: Url, a gradient kept as its text, or "none"."""
+    if len(tokens) != 1:
+        return None
+    token = tokens[0]
+    if token.type == "url":
+        return Url(token.value)
+    if token.type == "function" and token.lower_name == "url":
+        inner = [t for t in token.arguments if t.type == "string"]
+        return Url(inner[0].value) if inner else None
+    if token.type == "function" and token.lower_name.endswith(
+        ("gradient", "image-set", "cross-fade")
+    ):
+        return serialize([token])
+    return keyword("none")(tokens)
+
+
+def split_commas(tokens: Tokens) -> list[Tokens]:
+    """The token lists between top-level commas."""
+    parts: list[Tokens] = [[]]
+    for token in tokens:
+        if token.type == "literal" and token.value == ",":
+            parts.append([])
+        else:
+            parts[-1].append(token)
+    return parts
+
+
+def border_spacing(tokens: Tokens) -> Any:
+    """One or two lengths: CSS 2.2 §17.6.1."""
+    found = [parse_length(t, percent=False, negative=False) for t in tokens]
+    if not 1 <= len(found) <= 2 or None in found:
+        return None
+    return (found[0], found[-1])
+
+
+def spacing(tokens: Tokens) -> Any:
+    """letter-spacing and word-spacing: a length or `normal`."""
+    return length("normal", percent=False)(tokens)
+
+
+def text_decoration_line(tokens: Tokens) -> Any:
+    """`none` or some of the lines, as a tuple of keywords: CSS Text Decoration 3 §2.1."""
+    names = [t.lower_value for t in tokens if t.type == "ident"]
+    allowed = {"underline", "overline", "line-through", "blink"}
+    if names == ["none"]:
+        return ()
+    if len(names) == len(tokens) and names and set(names) <= allowed:
+        return tuple(names)
+    return None
+
+
+def overflow(tokens: Tokens) -> Any:
+    """One axis of overflow: CSS Overflow 3 §3.1."""
+    return keyword("visible", "hidden", "scroll", "auto", "clip")(tokens)
+
+
+def vertical_align(tokens: Tokens) -> Any:
+    """A keyword or a length: CSS 2.2 §10.8.1."""
+    return length(
+        "baseline", "sub", "super", "top", "text-top", "middle", "bottom", "text-bottom"
+    )(tokens)
+
+
+def tab_size(tokens: Tokens) -> Any:
+    """A number of spaces or a length: CSS Text 3 §4.2."""
+    if len(tokens) == 1:
+        found = parse_length(tokens[0], percent=False, number=True, negative=False)
+        return found
+    return None
+
+
+def corner(tokens: Tokens) -> Any:
+    """One corner's radius: one or two lengths."""
+    found = [parse_length(t, negative=False) for t in tokens]
+    if not 1 <= len(found) <= 2 or None in found:
+        return None
+    return (found[0], found[-1])
+
+
+def is_specified_length(value: Any) -> bool:
+    """Whether a specified value is a length with units still to be resolved."""
+    return isinstance(value, (Dimension, CalcNode))

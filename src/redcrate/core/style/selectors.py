@@ -1,0 +1,380 @@
+"""Selectors: parsed by `cssselect2`, compiled here into tests on our elements.
+
+The library's own matcher recurses on deep trees and compiles Python source; this one walks with
+loops, so that any depth of tree can be matched, and is indexed by the last compound's id, class
+and tag (Selectors 4).
+"""
+
+from collections.abc import Callable
+from dataclasses import dataclass
+from typing import Any, TypeAlias
+
+from cssselect2 import parser as cp
+from tinycss2.nth import parse_nth
+
+from redcrate.core.markup.elements import HTML_NAMESPACE, Element
+
+Test: TypeAlias = Callable[[Element], bool]
+
+
+class SelectorNotUnderstood(ValueError):
+    """A selector that CSS or Red Crate does not know: its rule matches nothing."""
+
+
+@dataclass(frozen=True, slots=True)
+class Selector:
+    """One complex selector.
+
+    test: whether an element matches. specificity: (ids, classes, tags). pseudo: the pseudo-element
+    or "". key: what the index files it under: ("id"|"class"|"tag"|"any", name).
+    """
+
+    text: str
+    test: Test
+    specificity: tuple[int, int, int]
+    pseudo: str
+    key: tuple[str, str]
+
+
+def compile_selectors(tokens: list[Any]) -> list[Selector]:
+    """The selectors of a rule's prelude (tokens of tinycss2).
+
+    Raises SelectorNotUnderstood with a sentence if one of them is invalid: then all are.
+    """
+    try:
+        parsed = list(cp.parse(list(tokens)))
+        return [
+            Selector(
+                repr(s.parsed_tree),
+                compile_tree(s.parsed_tree),
+                tuple(s.specificity),
+                s.pseudo_element if isinstance(s.pseudo_element, str) else _pseudo_name(s),
+                _index_key(s.parsed_tree),
+            )
+            for s in parsed
+        ]
+    except cp.SelectorError as problem:
+        raise SelectorNotUnderstood(str(problem.args[-1] if problem.args else problem)) from None
+    except RecursionError:
+        raise SelectorNotUnderstood("it has too many parts") from None
+
+
+def _pseudo_name(selector: Any) -> str:
+    found = selector.pseudo_element
+    return "" if found is None else str(getattr(found, "name", "?"))
+
+
+def _last_compound(tree: Any) -> Any:
+    return tree.right if isinstance(tree, cp.CombinedSelector) else tree
+
+
+def _index_key(tree: Any) -> tuple[str, str]:
+    best = ("any", "")
+    for simple in _last_compound(tree).simple_selectors:
+        if isinstance(simple, cp.IDSelector):
+            return ("id", simple.ident)
+        if isinstance(simple, cp.ClassSelector):
+            best = ("class", simple.class_name)
+        elif isinstance(simple, cp.LocalNameSelector) and best[0] == "any":
+            best = ("tag", simple.lower_local_name)
+    return best
+
+
+def compile_tree(tree: Any) -> Test:
+    """The test of a complex selector given as the library's tree."""
+    chain: list[tuple[str, Test]] = []
+    while isinstance(tree, cp.CombinedSelector):
+        chain.append((tree.combinator, _compile_compound(tree.right)))
+        tree = tree.left
+    first = _compile_compound(tree)
+    if not chain:
+        return first
+    test = first
+    for combinator, right in reversed(chain):
+        test = _COMBINATORS[combinator](test, right)
+    return test
+
+
+def _descendant(left: Test, right: Test) -> Test:
+    def test(element: Element) -> bool:
+        if not right(element):
+            return False
+        at = element.parent
+        while at is not None:
+            if left(at):
+                return True
+            at = at.parent
+        return False
+
+    return test
+
+
+def _child(left: Test, right: Test) -> Test:
+    return lambda e: right(e) and e.parent is not None and left(e.parent)
+
+
+def _next_sibling(left: Test, right: Test) -> Test:
+    def test(element: Element) -> bool:
+        if not right(element):
+            return False
+        siblings, at = _siblings(element)
+        return at > 0 and left(siblings[at - 1])
+
+    return test
+
+
+def _later_sibling(left: Test, right: Test) -> Test:
+    def test(element: Element) -> bool:
+        if not right(element):
+            return False
+        siblings, at = _siblings(element)
+        return any(left(s) for s in siblings[:at])
+
+    return test
+
+
+_COMBINATORS: dict[str, Callable[[Test, Test], Test]] = {
+    " ": _descendant,
+    ">": _child,
+    "+": _next_sibling,
+    "~": _later_sibling,
+}
+
+
+def _siblings(element: Element) -> tuple[list[Element], int]:
+    """The element and its siblings, and its place among them from 0."""
+    if element.parent is None:
+        return [element], 0
+    return element.parent.child_elements, element.sibling_index
+
+
+def _compile_compound(compound: Any) -> Test:
+    tests = [_compile_simple(s) for s in compound.simple_selectors]
+    tests = [t for t in tests if t is not None]
+    if not tests:
+        return lambda e: True
+    if len(tests) == 1:
+        return tests[0]
+    if len(tests) == 2:
+        first, second = tests
+        return lambda e: first(e) and second(e)
+    return lambda e: all(t(e) for t in tests)
+
+
+def _compile_simple(simple: Any) -> Any:
+    if isinstance(simple, cp.LocalNameSelector):
+        lower, exact = simple.lower_local_name, simple.local_name
+        return lambda e: e.tag == (lower if e.namespace == HTML_NAMESPACE else exact)
+    if isinstance(simple, cp.IDSelector):
+        ident = simple.ident
+        return lambda e: e.id == ident
+    if isinstance(simple, cp.ClassSelector):
+        name = simple.class_name
+        return lambda e: name in e.classes
+    if isinstance(simple, cp.AttributeSelector):
+        return _attribute(simple)
+    if isinstance(simple, cp.PseudoClassSelector):
+        return _pseudo_class(simple.name.lower())
+    if isinstance(simple, cp.FunctionalPseudoClassSelector):
+        return _functional(simple.name.lower(), list(simple.arguments))
+    if isinstance(simple, cp.NegationSelector):
+        inner = _compile_list(simple)
+        return lambda e: not any(t(e) for t in inner)
+    if isinstance(simple, (cp.MatchesAnySelector, cp.SpecificityAdjustmentSelector)):
+        inner = _compile_list(simple)
+        return lambda e: any(t(e) for t in inner)
+    if isinstance(simple, cp.RelationalSelector):
+        return _relational(simple)
+    if isinstance(simple, cp.NamespaceSelector):
+        return None
+    raise SelectorNotUnderstood(f"{simple!r} is unknown")
+
+
+def _compile_list(simple: Any) -> list[Test]:
+    if any(s.pseudo_element for s in simple.selector_list):
+        raise SelectorNotUnderstood("a pseudo-element cannot stand there")
+    return [compile_tree(s.parsed_tree) for s in simple.selector_list]
+
+
+def _relational(simple: Any) -> Test:
+    """`:has()`: Selectors 4 §4.5."""
+    parts = [(r.combinator, compile_tree(r.selector.parsed_tree)) for r in simple.selector_list]
+
+    def test(element: Element) -> bool:
+        for combinator, inner in parts:
+            siblings, at = _siblings(element)
+            if combinator == ">":
+                pool = element.child_elements
+            elif combinator == "+":
+                pool = siblings[at + 1 : at + 2]
+            elif combinator == "~":
+                pool = siblings[at + 1 :]
+            else:
+                pool = [e for e in element.walk() if e is not element]
+            if any(inner(e) for e in pool):
+                return True
+        return False
+
+    return test
+
+
+def _attribute(simple: Any) -> Test:
+    """Attribute selectors: Selectors 4 §6."""
+    name, operator, value = simple.lower_name, simple.operator, simple.value
+    fold = simple.case_sensitive is False
+    if operator is None:
+        return lambda e: name in e.attributes
+    wanted = value.lower() if fold else value
+    compare = _ATTRIBUTE_TESTS[operator]
+
+    def test(element: Element) -> bool:
+        actual = element.attributes.get(name)
+        if actual is None:
+            return False
+        return compare(actual.lower() if fold else actual, wanted)
+
+    return test
+
+
+_ATTRIBUTE_TESTS: dict[str, Callable[[str, str], bool]] = {
+    "=": lambda a, w: a == w,
+    "~=": lambda a, w: bool(w) and w in a.split(),
+    "|=": lambda a, w: a == w or a.startswith(w + "-"),
+    "^=": lambda a, w: bool(w) and a.startswith(w),
+    "$=": lambda a, w: bool(w) and a.endswith(w),
+    "*=": lambda a, w: bool(w) and w in a,
+}
+
+_NEVER_TRUE = frozenset(
+    """hover focus active visited target focus-within focus-visible autofill fullscreen modal
+    picture-in-picture playing paused user-invalid popover-open target-within""".split()
+)
+
+
+def _pseudo_class(name: str) -> Test:
+    if name in _NEVER_TRUE:
+        return lambda e: False
+    test = _PSEUDO_CLASSES.get(name)
+    if test is None:
+        raise SelectorNotUnderstood(f":{name} is unknown")
+    return test
+
+
+def _same_type(element: Element) -> list[Element]:
+    return [s for s in _siblings(element)[0] if s.tag == element.tag]
+
+
+def _is_empty(element: Element) -> bool:
+    return all(not isinstance(c, Element) and not c.data for c in element.children)
+
+
+_FORM_TAGS = ("button", "input", "select", "textarea", "fieldset", "option", "optgroup")
+_PSEUDO_CLASSES: dict[str, Test] = {
+    "root": lambda e: e.parent is None,
+    "scope": lambda e: e.parent is None,
+    "first-child": lambda e: e.sibling_index == 0,
+    "last-child": lambda e: e.sibling_index == len(_siblings(e)[0]) - 1,
+    "only-child": lambda e: len(_siblings(e)[0]) == 1,
+    "first-of-type": lambda e: _same_type(e)[0] is e,
+    "last-of-type": lambda e: _same_type(e)[-1] is e,
+    "only-of-type": lambda e: len(_same_type(e)) == 1,
+    "empty": _is_empty,
+    "link": lambda e: e.tag in ("a", "area") and "href" in e.attributes,
+    "any-link": lambda e: e.tag in ("a", "area") and "href" in e.attributes,
+    "enabled": lambda e: e.tag in _FORM_TAGS and "disabled" not in e.attributes,
+    "disabled": lambda e: e.tag in _FORM_TAGS and "disabled" in e.attributes,
+    "checked": lambda e: "checked" in e.attributes or "selected" in e.attributes,
+    "required": lambda e: e.tag in _FORM_TAGS and "required" in e.attributes,
+    "optional": lambda e: (
+        e.tag in ("input", "select", "textarea") and "required" not in e.attributes
+    ),
+    "read-only": lambda e: e.tag not in ("input", "textarea") or "readonly" in e.attributes,
+    "read-write": lambda e: e.tag in ("input", "textarea") and "readonly" not in e.attributes,
+    "placeholder-shown": lambda e: "placeholder" in e.attributes and not e.attributes.get("value"),
+    "defined": lambda e: True,
+    "default": lambda e: "checked" in e.attributes,
+    "open": lambda e: "open" in e.attributes,
+}
+
+
+def _functional(name: str, arguments: list[Any]) -> Test:
+    if name in ("nth-child", "nth-last-child"):
+        return _nth_child(arguments, from_end=name == "nth-last-child")
+    if name in ("nth-of-type", "nth-last-of-type"):
+        return _nth_of_type(arguments, from_end=name == "nth-last-of-type")
+    if name == "lang":
+        return _lang([t.value for t in arguments if t.type in ("ident", "string")])
+    if name == "dir":
+        wanted = next((t.lower_value for t in arguments if t.type == "ident"), "")
+        return lambda e: _direction(e) == wanted
+    raise SelectorNotUnderstood(f":{name}() is unknown")
+
+
+def _nth_child(arguments: list[Any], *, from_end: bool) -> Test:
+    """`:nth-child(An+B of S)`: Selectors 4 §13.3."""
+    of_at = next(
+        (i for i, t in enumerate(arguments) if t.type == "ident" and t.lower_value == "of"), None
+    )
+    inner: list[Test] = []
+    if of_at is not None:
+        inner = [s.test for s in compile_selectors(arguments[of_at + 1 :])]
+        arguments = arguments[:of_at]
+    a, b = _an_plus_b(arguments)
+
+    def test(element: Element) -> bool:
+        siblings, at = _siblings(element)
+        if inner:
+            if not any(t(element) for t in inner):
+                return False
+            siblings = [s for s in siblings if any(t(s) for t in inner)]
+            at = next(i for i, s in enumerate(siblings) if s is element)
+        return _is_nth(len(siblings) - at if from_end else at + 1, a, b)
+
+    return test
+
+
+def _nth_of_type(arguments: list[Any], *, from_end: bool) -> Test:
+    a, b = _an_plus_b(arguments)
+
+    def test(element: Element) -> bool:
+        alike = _same_type(element)
+        at = next(i for i, s in enumerate(alike) if s is element)
+        return _is_nth(len(alike) - at if from_end else at + 1, a, b)
+
+    return test
+
+
+def _an_plus_b(arguments: list[Any]) -> tuple[int, int]:
+    found = parse_nth(arguments)
+    if found is None:
+        raise SelectorNotUnderstood("An+B was expected, such as 2n+1")
+    return found[0], found[1]
+
+
+def _is_nth(position: int, a: int, b: int) -> bool:
+    steps = position - b
+    return steps == 0 if a == 0 else steps % a == 0 and steps // a >= 0
+
+
+def _lang(wanted: list[str]) -> Test:
+    def test(element: Element) -> bool:
+        at: Element | None = element
+        while at is not None:
+            if "lang" in at.attributes:
+                actual = at.attributes["lang"].lower()
+                return any(
+                    actual == w.lower() or actual.startswith(w.lower() + "-") for w in wanted
+                )
+            at = at.parent
+        return False
+
+    return test
+
+
+def _direction(element: Element) -> str:
+    at: Element | None = element
+    while at is not None:
+        if at.attributes.get("dir", "").lower() in ("ltr", "rtl"):
+            return at.attributes["dir"].lower()
+        at = at.parent
+    return "ltr"

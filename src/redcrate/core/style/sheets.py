@@ -1,0 +1,383 @@
+"""Stylesheets: text → rules whose declarations know their place, by `tinycss2`.
+
+CSS errors recover as CSS Syntax 3 §2.2 says; what was dropped is a notice.
+"""
+
+import re
+from collections.abc import Callable, Iterator
+from dataclasses import dataclass
+from enum import IntEnum
+from typing import Any
+
+import tinycss2
+
+from redcrate.core.markup.source_text import SourceText
+from redcrate.core.notices import Notice, NoticeKind
+from redcrate.core.style.calc import significant
+from redcrate.core.style.media import MediaList, parse_media_list
+from redcrate.core.style.properties import (
+    LOGICAL,
+    NO_EFFECT_ON_BOXES,
+    NOT_COMPUTED,
+    PROPERTIES,
+)
+from redcrate.core.style.selectors import Selector, SelectorNotUnderstood, compile_selectors
+from redcrate.core.style.shorthands import SHORTHANDS, longhands_of, parse_longhand
+
+CSS_WIDE = ("inherit", "initial", "unset", "revert", "revert-layer")
+
+
+class Origin(IntEnum):
+    """Where a declaration comes from, in cascade order for normal ones (CSS Cascade 4 §6.1)."""
+
+    USER_AGENT = 0
+    HINT = 1  # presentational hints of attributes
+    AUTHOR = 2
+    INLINE = 3  # the style attribute
+
+
+@dataclass(frozen=True, slots=True)
+class CssWide:
+    """One of the keywords that every property takes: CSS Cascade 4 §7.3."""
+
+    keyword: str
+
+
+@dataclass(frozen=True, slots=True, eq=False)
+class Pending:
+    """A value with var(): parsed after substitution (CSS Variables 1 §3). `name` may be a shorthand."""
+
+    name: str
+    tokens: tuple[Any, ...]
+
+
+@dataclass(frozen=True, slots=True, eq=False)
+class Declaration:
+    """One valid declaration.
+
+    text: the value as written. offset: where the declaration begins in `file` (characters, from 0).
+    longhands: the longhands it sets, each with its specified value, CssWide or Pending; for a custom
+    property its own name and its tokens.
+    """
+
+    name: str
+    text: str
+    important: bool
+    file: str
+    line: int
+    offset: int
+    longhands: dict[str, Any]
+
+
+@dataclass(frozen=True, slots=True, eq=False)
+class StyleRule:
+    """One rule.
+
+    selector_text: as written. media: the queries of the @media blocks around it. start: offset of the
+    prelude in `file`. order: its place among all rules of the page.
+    """
+
+    selector_text: str
+    selectors: tuple[Selector, ...]
+    declarations: tuple[Declaration, ...]
+    media: tuple[MediaList, ...]
+    origin: Origin
+    file: str
+    line: int
+    start: int
+
+
+@dataclass(frozen=True, slots=True, eq=False)
+class Sheet:
+    """One stylesheet in cascade order, its imports already in front of its rules."""
+
+    source: SourceText
+    rules: tuple[StyleRule, ...]
+    notices: tuple[Notice, ...]
+
+
+# Loads what @import names: (address, file that imports) → text or None (a notice was made).
+ImportLoader = Callable[[str, str], "SourceText | None"]
+_DEEPEST_IMPORT = 16
+
+
+def parse_sheet(
+    source: SourceText,
+    origin: Origin = Origin.AUTHOR,
+    *,
+    first_offset: int = 0,
+    whole: SourceText | None = None,
+    load_import: ImportLoader | None = None,
+    media: tuple[MediaList, ...] = (),
+) -> Sheet:
+    """The rules of a stylesheet.
+
+    source: the CSS text. whole and first_offset: for CSS inside an HTML file, that file and the
+    offset at which the CSS begins in it, so that places count in the file that people know.
+    """
+    reader = _SheetReader(source, origin, first_offset, whole or source, load_import)
+    reader.read(source.text, media)
+    return Sheet(source, tuple(reader.rules), tuple(reader.notices))
+
+
+def parse_style_attribute(text: str, file: str, line: int, offset: int) -> Sheet:
+    """The declarations of a style attribute as one rule without selectors.
+
+    line and offset: where the attribute's value begins in the file.
+    """
+    source = SourceText(file, text)
+    reader = _SheetReader(source, Origin.INLINE, offset, source, None)
+    reader.line_shift = line - 1
+    contents = tinycss2.parse_blocks_contents(text, skip_comments=True, skip_whitespace=True)
+    declarations = tuple(reader.declarations(contents, ()))
+    rule = StyleRule("style attribute", (), declarations, (), Origin.INLINE, file, line, offset)
+    return Sheet(source, (rule,), tuple(reader.notices))
+
+
+class _SheetReader:
+    """Walks the syntax tree of one sheet and collects rules and notices."""
+
+    def __init__(
+        self,
+        source: SourceText,
+        origin: Origin,
+        first_offset: int,
+        whole: SourceText,
+        load_import: ImportLoader | None,
+    ) -> None:
+        self.source = source
+        self.origin = origin
+        self.first_offset = first_offset
+        self.whole = whole
+        self.load_import = load_import
+        self.rules: list[StyleRule] = []
+        self.notices: list[Notice] = []
+        self.line_shift: int | None = None
+        self.import_depth = 0
+
+    def place(self, node: Any) -> tuple[int, int]:
+        """The line and offset of a syntax node in the file."""
+        offset = self.source.offset_of(node.source_line, node.source_column) + self.first_offset
+        if self.line_shift is not None:
+            return node.source_line + self.line_shift, offset
+        return self.whole.line_of(offset), offset
+
+    def note(self, kind: NoticeKind, sentence: str, node: Any) -> None:
+        """Keep a notice, unless the sheet is Red Crate's own."""
+        if self.origin is not Origin.USER_AGENT:
+            self.notices.append(Notice(kind, sentence, self.whole.name, self.place(node)[0]))
+
+    def read(self, text: str, media: tuple[MediaList, ...]) -> None:
+        """Read all rules of `text`."""
+        nodes = tinycss2.parse_stylesheet(text, skip_comments=True, skip_whitespace=True)
+        if nodes and nodes[-1].type in ("qualified-rule", "at-rule") and _is_unclosed(text):
+            self.note(
+                NoticeKind.BAD_SYNTAX,
+                "a brace is never closed: everything after it belongs to this rule.",
+                nodes[-1],
+            )
+        self.read_nodes(nodes, media)
+
+    def read_nodes(self, nodes: list[Any], media: tuple[MediaList, ...]) -> None:
+        """Read rules and at-rules of one level."""
+        for node in nodes:
+            if node.type == "qualified-rule":
+                self.read_rule(node, media)
+            elif node.type == "at-rule":
+                self.read_at_rule(node, media)
+            elif node.type == "error":
+                self.note(NoticeKind.BAD_SYNTAX, f"{node.message}; skipped.", node)
+
+    def read_rule(self, node: Any, media: tuple[MediaList, ...]) -> None:
+        """Read one style rule; an invalid selector drops it (Selectors 4 §4.1)."""
+        prelude = tinycss2.serialize(node.prelude).strip()
+        try:
+            selectors = compile_selectors(node.prelude)
+        except SelectorNotUnderstood as problem:
+            self.note(
+                NoticeKind.BAD_SELECTOR,
+                f"the selector “{prelude[:80]}” is not understood ({problem}): its rule is skipped.",
+                node,
+            )
+            return
+        contents = tinycss2.parse_blocks_contents(
+            node.content, skip_comments=True, skip_whitespace=True
+        )
+        line, start = self.place(node)
+        declarations = tuple(self.declarations(contents, media))
+        self.rules.append(
+            StyleRule(
+                prelude,
+                tuple(selectors),
+                declarations,
+                media,
+                self.origin,
+                self.whole.name,
+                line,
+                start,
+            )
+        )
+
+    def read_at_rule(self, node: Any, media: tuple[MediaList, ...]) -> None:
+        """Read one at-rule: @media, @import and @supports are carried out."""
+        keyword = node.lower_at_keyword
+        if keyword == "media" and node.content is not None:
+            text = tinycss2.serialize(node.prelude).strip()
+            inner = (*media, parse_media_list(node.prelude, text))
+            self.read_nodes(_block_rules(node.content), inner)
+        elif keyword in ("supports", "layer", "scope", "container") and node.content is not None:
+            if keyword != "supports":
+                self.note(
+                    NoticeKind.NOT_COMPUTED, f"@{keyword} is read as if it were not there.", node
+                )
+            self.read_nodes(_block_rules(node.content), media)
+        elif keyword == "import":
+            self.read_import(node, media)
+        elif keyword == "font-face":
+            self.note(
+                NoticeKind.NOT_COMPUTED,
+                "@font-face files are not loaded; a bundled font stands in.",
+                node,
+            )
+
+    def read_import(self, node: Any, media: tuple[MediaList, ...]) -> None:
+        """CSS Cascade 4 §2: the imported sheet stands in front of the rules."""
+        prelude = significant(node.prelude)
+        address = _import_address(prelude[0]) if prelude else None
+        if address is None or self.load_import is None:
+            self.note(NoticeKind.BAD_SYNTAX, "@import without an address; skipped.", node)
+            return
+        if self.import_depth >= _DEEPEST_IMPORT:
+            self.note(NoticeKind.MISSING_FILE, "@import goes too deep; skipped.", node)
+            return
+        loaded = self.load_import(address, self.whole.name)
+        if loaded is None:
+            self.note(
+                NoticeKind.MISSING_FILE, f"the imported file “{address}” was not loaded.", node
+            )
+            return
+        queries = prelude[1:]
+        if queries:
+            text = tinycss2.serialize(queries).strip()
+            media = (*media, parse_media_list(queries, text))
+        reader = _SheetReader(loaded, self.origin, 0, loaded, self.load_import)
+        reader.import_depth = self.import_depth + 1
+        reader.read(loaded.text, media)
+        self.rules.extend(reader.rules)
+        self.notices.extend(reader.notices)
+
+    def declarations(
+        self, contents: list[Any], media: tuple[MediaList, ...]
+    ) -> Iterator[Declaration]:
+        """The valid declarations of a block."""
+        for node in contents:
+            if node.type == "declaration":
+                made = self.declaration(node)
+                if made is not None:
+                    yield made
+            elif node.type == "error":
+                self.note(NoticeKind.BAD_SYNTAX, f"{node.message}; skipped.", node)
+            elif node.type in ("qualified-rule", "at-rule"):
+                self.note(
+                    NoticeKind.NOT_COMPUTED, "a rule inside a rule is not computed.", node
+                )
+
+    def declaration(self, node: Any) -> Declaration | None:
+        """One declaration, or None (with a notice) if it is dropped."""
+        name = node.name if node.name.startswith("--") else node.lower_name
+        text = tinycss2.serialize(node.value).strip()
+        longhands = parse_declaration(name, node.value)
+        if longhands is None:
+            self._explain_dropped(name, text, node)
+            return None
+        line, offset = self.place(node)
+        return Declaration(name, text, node.important, self.whole.name, line, offset, longhands)
+
+    def _explain_dropped(self, name: str, text: str, node: Any) -> None:
+        if name.startswith("-") or name in NO_EFFECT_ON_BOXES:
+            return
+        if name in NOT_COMPUTED:
+            self.note(NoticeKind.NOT_COMPUTED, f"{name} is not computed by Red Crate yet.", node)
+        elif not longhands_of(name):
+            self.note(
+                NoticeKind.UNKNOWN_PROPERTY, f"there is no property “{name}”; skipped.", node
+            )
+        else:
+            self.note(*_why_invalid(name, text, significant(node.value)), node)
+
+
+def _why_invalid(name: str, text: str, tokens: list[Any]) -> tuple[NoticeKind, str]:
+    shown = text if len(text) <= 60 else text[:57] + "…"
+    if any(t.type == "literal" and t.value == "," for t in tokens):
+        spaced = [t for t in tokens if not (t.type == "literal" and t.value == ",")]
+        if parse_declaration(name, spaced) is not None:
+            return (
+                NoticeKind.COMMA_IN_SHORTHAND,
+                f"{name}: {shown} has commas; values are separated by spaces. It is skipped.",
+            )
+    if any(t.type == "number" and t.value != 0 for t in tokens):
+        return (
+            NoticeKind.MISSING_UNIT,
+            f"{name}: {shown} lacks a unit, such as px. It is skipped.",
+        )
+    return NoticeKind.INVALID_VALUE, f"{name} cannot be “{shown}”; skipped."
+
+
+def parse_declaration(name: str, value: list[Any]) -> dict[str, Any] | None:
+    """The longhands that `name: value` sets, or None if it is no valid declaration."""
+    if name.startswith("--"):
+        return {name: tuple(value)}
+    names = longhands_of(name)
+    if not names:
+        return None
+    tokens = significant(value)
+    if not tokens:
+        return None
+    if _has_var(tokens):
+        pending = Pending(name, tuple(value))
+        return dict.fromkeys(names, pending)
+    if len(tokens) == 1 and tokens[0].type == "ident" and tokens[0].lower_value in CSS_WIDE:
+        return dict.fromkeys(names, CssWide(tokens[0].lower_value))
+    if name in PROPERTIES or name in LOGICAL:
+        found = parse_longhand(name, tokens)
+        return None if found is None else {name: found}
+    return SHORTHANDS[name](tokens)
+
+
+def _has_var(tokens: list[Any]) -> bool:
+    stack = list(tokens)
+    while stack:
+        token = stack.pop()
+        if token.type == "function":
+            if token.lower_name == "var":
+                return True
+            stack.extend(token.arguments)
+        elif token.type in ("() block", "[] block", "{} block"):
+            stack.extend(token.content)
+    return False
+
+
+def _block_rules(content: list[Any]) -> list[Any]:
+    nodes: list[Any] = tinycss2.parse_rule_list(content, skip_comments=True, skip_whitespace=True)
+    return nodes
+
+
+def _import_address(token: Any) -> str | None:
+    if token.type in ("string", "url"):
+        return str(token.value)
+    if token.type == "function" and token.lower_name == "url":
+        inner = [t for t in token.arguments if t.type == "string"]
+        return str(inner[0].value) if inner else None
+    return None
+
+
+_UNCLOSED = re.compile(r"/\*.*?(?:\*/|\Z)|\"(?:\\.|[^\"\\\n])*\"|'(?:\\.|[^'\\\n])*'|[{}]", re.DOTALL)
+
+
+def _is_unclosed(text: str) -> bool:
+    """Whether a brace is open at the end of `text`; strings and comments do not count."""
+    depth = 0
+    for match in _UNCLOSED.finditer(text):
+        depth += {"{": 1, "}": -1}.get(match.group(), 0)
+        depth = max(depth, 0)
+    return depth > 0

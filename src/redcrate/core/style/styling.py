@@ -1,0 +1,152 @@
+"""The whole cascade of a page: markup and sheets → the computed style of every element."""
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+from functools import cache
+from importlib.resources import files
+
+from redcrate.core.markup.elements import Element, Markup
+from redcrate.core.markup.source_text import SourceText
+from redcrate.core.style.cascade import Cascaded, RuleIndex, Specificity, cascade
+from redcrate.core.style.computed import ComputedStyle
+from redcrate.core.style.computing import FontMeasure, StyleComputer, Styled, half_em
+from redcrate.core.style.hints import hint_rule, hints_of
+from redcrate.core.style.media import Viewport
+from redcrate.core.style.sheets import Origin, Sheet, StyleRule, parse_sheet
+
+PSEUDO_ELEMENTS = ("before", "after")
+_NO_SPECIFICITY: Specificity = (0, 0, 0)
+
+
+@cache
+def default_sheet() -> Sheet:
+    """The default styles of the HTML Standard, as far as they change boxes or text."""
+    text = (files("redcrate.core.style") / "default.css").read_text(encoding="utf-8")
+    return parse_sheet(SourceText("default styles", text), Origin.USER_AGENT)
+
+
+@dataclass(frozen=True, slots=True, eq=False)
+class StyledTree:
+    """The styles of a page at one viewport.
+
+    pseudo: the styles of generated elements, by (element, "before"|"after"); there only where they
+    have content. cascades: the outcome of the cascade, by element, for origins.
+    """
+
+    markup: Markup
+    viewport: Viewport
+    styles: dict[Element, ComputedStyle]
+    cascades: dict[Element, Cascaded]
+    pseudo: dict[tuple[Element, str], ComputedStyle]
+    pseudo_cascades: dict[tuple[Element, str], Cascaded]
+    index: RuleIndex
+    computer: StyleComputer
+
+
+def style_tree(
+    markup: Markup,
+    sheets: Sequence[Sheet],
+    inline_rules: dict[Element, StyleRule],
+    viewport: Viewport,
+    *,
+    measure: FontMeasure = half_em,
+    earlier: StyledTree | None = None,
+) -> StyledTree:
+    """Compute the styles of html, body and everything in body.
+
+    inline_rules: the parsed style attributes. earlier: a result for the same markup, whose matching
+    and style objects are used again where they still hold.
+    """
+    rules = [r for s in (default_sheet(), *sheets) for r in s.rules]
+    index = RuleIndex(rules, viewport)
+    computer = StyleComputer(viewport, measure)
+    if earlier is not None:
+        computer.share_with(earlier.computer)
+        if earlier.markup is markup:
+            index.adopt_matches(earlier.index)
+    return _Styling(markup, inline_rules, index, computer, viewport).run()
+
+
+class _Styling:
+    """One pass over the tree; elements that match alike share their cascade and their style."""
+
+    def __init__(
+        self,
+        markup: Markup,
+        inline_rules: dict[Element, StyleRule],
+        index: RuleIndex,
+        computer: StyleComputer,
+        viewport: Viewport,
+    ) -> None:
+        self.markup = markup
+        self.inline_rules = inline_rules
+        self.index = index
+        self.computer = computer
+        self.viewport = viewport
+        self._cascades: dict[tuple[object, ...], Cascaded] = {}
+        self._styled: dict[tuple[int, int], Styled] = {}
+        self._hint_rules: dict[tuple[tuple[str, str], ...], StyleRule] = {}
+
+    def run(self) -> StyledTree:
+        """Style all listed elements, parents first."""
+        styled: dict[Element, Styled] = {}
+        cascades: dict[Element, Cascaded] = {}
+        pseudo: dict[tuple[Element, str], ComputedStyle] = {}
+        pseudo_cascades: dict[tuple[Element, str], Cascaded] = {}
+        kinds = [p for p in PSEUDO_ELEMENTS if self.index.has_pseudo(p)]
+        for element in self.markup.listed:
+            parent = styled[element.parent] if element.parent is not None else None
+            cascaded = cascades[element] = self._cascaded(element)
+            own = styled[element] = self._computed(cascaded, parent)
+            for kind in kinds:
+                numbers = self.index.matching(element, kind)
+                if numbers:
+                    key = (element, kind)
+                    pseudo_cascades[key] = self._cascade_of(numbers, ())
+                    made = self._computed(pseudo_cascades[key], own)
+                    if made.style.content not in ("none", "normal"):
+                        pseudo[key] = made.style
+        styles = {e: s.style for e, s in styled.items()}
+        return StyledTree(
+            self.markup,
+            self.viewport,
+            styles,
+            cascades,
+            pseudo,
+            pseudo_cascades,
+            self.index,
+            self.computer,
+        )
+
+    def _cascaded(self, element: Element) -> Cascaded:
+        extra: list[StyleRule] = []
+        hints = hints_of(element)
+        if hints:
+            rule = self._hint_rules.get(hints)
+            if rule is None:
+                line = self.markup.source.line_of(element.start_tag.start if element.start_tag else 0)
+                rule = self._hint_rules[hints] = hint_rule(hints, self.markup.source.name, line)
+            extra.append(rule)
+        inline = self.inline_rules.get(element)
+        if inline is not None:
+            extra.append(inline)
+        return self._cascade_of(self.index.matching(element), tuple(extra))
+
+    def _cascade_of(self, numbers: tuple[int, ...], extra: tuple[StyleRule, ...]) -> Cascaded:
+        key = (numbers, *(id(r) for r in extra))
+        known = self._cascades.get(key)
+        if known is None:
+            rules = self.index.applied(numbers)
+            for rule in extra:
+                at = sum(1 for r, _ in rules if r.origin < rule.origin)
+                rules.insert(at, (rule, _NO_SPECIFICITY))
+            known = self._cascades[key] = cascade(rules)
+        return known
+
+    def _computed(self, cascaded: Cascaded, parent: Styled | None) -> Styled:
+        key = (id(cascaded), id(parent))
+        known = self._styled.get(key)
+        if known is None:
+            known = self.computer.compute(cascaded, parent, is_root=parent is None)
+            self._styled[key] = known
+        return known

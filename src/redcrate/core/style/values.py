@@ -1,0 +1,184 @@
+"""Values of lengths: as specified (with units), and as computed (px and percent).
+
+A computed length that still holds a percentage is resolved in layout, where the base is known:
+`resolve(base)` gives 1/64 px, cut toward zero once for the whole expression (CSS Values 4 §10).
+"""
+
+from dataclasses import dataclass, field
+from typing import TypeAlias
+
+from redcrate.core.units import LayoutUnit, from_px
+
+ABSOLUTE_UNITS = {
+    "px": 1.0,
+    "in": 96.0,
+    "cm": 96 / 2.54,
+    "mm": 96 / 25.4,
+    "q": 96 / 101.6,
+    "pt": 96 / 72,
+    "pc": 16.0,
+}
+FONT_UNITS = ("em", "rem", "ex", "ch", "lh", "rlh")
+VIEWPORT_UNITS = ("vw", "vh", "vmin", "vmax")
+LENGTH_UNITS = frozenset((*ABSOLUTE_UNITS, *FONT_UNITS, *VIEWPORT_UNITS))
+
+
+@dataclass(frozen=True, slots=True)
+class Dimension:
+    """A number with its unit as specified; unit "%" is a percentage, "" a plain number."""
+
+    value: float
+    unit: str
+
+
+@dataclass(frozen=True, slots=True)
+class CalcNode:
+    """A math function or operation as specified (CSS Values 4 §10).
+
+    op: "+", "*" (second argument a plain number), "min", "max" or "clamp".
+    """
+
+    op: str
+    args: "tuple[CalcNode | Dimension | str, ...]"
+
+
+@dataclass(frozen=True, slots=True)
+class Length:
+    """A computed length: `px` plus `percent` of a base that layout knows."""
+
+    px: float
+    percent: float = 0.0
+    fixed: LayoutUnit = field(init=False, compare=False, repr=False)
+
+    def __post_init__(self) -> None:
+        object.__setattr__(self, "fixed", from_px(self.px))
+
+    @property
+    def has_percent(self) -> bool:
+        """Whether a base is needed."""
+        return self.percent != 0.0
+
+    def resolve(self, base: LayoutUnit) -> LayoutUnit:
+        """The length in 1/64 px, with percentages of `base` (1/64 px)."""
+        if self.percent == 0.0:
+            return self.fixed
+        return from_px(self.px + base * self.percent / 6400)
+
+    def resolve_px(self, base_px: float) -> float:
+        """The length in px before it is cut to a step."""
+        return self.px + base_px * self.percent / 100
+
+
+@dataclass(frozen=True, slots=True)
+class Percentage(Length):
+    """A computed percentage that was written as one: `0%` still has a base."""
+
+    @property
+    def has_percent(self) -> bool:
+        """Always: even 0 % of an unknown height is not a length."""
+        return True
+
+
+@dataclass(frozen=True, slots=True)
+class MathLength:
+    """A computed min(), max() or clamp() whose outcome depends on the base."""
+
+    op: str
+    args: "tuple[LengthValue, ...]"
+
+    @property
+    def has_percent(self) -> bool:
+        """Always: without a percentage the function is done at computed-value time."""
+        return True
+
+    def resolve_px(self, base_px: float) -> float:
+        """The outcome in px for a base in px."""
+        return apply_math(self.op, [a.resolve_px(base_px) for a in self.args])
+
+    def resolve(self, base: LayoutUnit) -> LayoutUnit:
+        """The outcome in 1/64 px for a base in 1/64 px."""
+        return from_px(self.resolve_px(base / 64))
+
+
+LengthValue: TypeAlias = Length | MathLength
+# A size or offset: a length, or a keyword such as "auto" or "none".
+SizeValue: TypeAlias = Length | MathLength | str
+SpecifiedLength: TypeAlias = Dimension | CalcNode | str
+
+ZERO = Length(0.0)
+
+
+def apply_math(op: str, values: list[float]) -> float:
+    """The outcome of a math function or operation on plain numbers."""
+    if op == "+":
+        return sum(values)
+    if op == "*":
+        return values[0] * values[1]
+    if op == "min":
+        return min(values)
+    if op == "max":
+        return max(values)
+    low, middle, high = values  # clamp
+    return max(low, min(middle, high))
+
+
+@dataclass(frozen=True, slots=True)
+class LengthContext:
+    """What relative units refer to, all in px (CSS Values 4 §6.1).
+
+    em: the font size of the element (of its parent while the font size itself is computed).
+    """
+
+    em: float
+    rem: float
+    ex: float
+    ch: float
+    viewport_width: float
+    viewport_height: float
+    lh: float = 0.0
+
+    def px_of(self, unit: str) -> float:
+        """How many px one `unit` is."""
+        if unit in ABSOLUTE_UNITS:
+            return ABSOLUTE_UNITS[unit]
+        if unit in ("em", "rem", "ex", "ch"):
+            return float(getattr(self, unit))
+        if unit in ("lh", "rlh"):
+            return self.lh
+        width, height = self.viewport_width / 100, self.viewport_height / 100
+        return {
+            "vw": width,
+            "vh": height,
+            "vmin": min(width, height),
+            "vmax": max(width, height),
+        }[unit]
+
+
+def compute_length(value: Dimension | CalcNode, context: LengthContext) -> LengthValue:
+    """The computed length of a specified one: units resolved, percentages kept."""
+    if isinstance(value, Dimension):
+        if value.unit == "%":
+            return Percentage(0.0, value.value)
+        if value.unit == "":
+            return Length(value.value)
+        return Length(value.value * context.px_of(value.unit))
+    if value.op in ("+", "*"):
+        return _compute_linear(value, context)
+    args = [compute_length(a, context) for a in value.args if not isinstance(a, str)]
+    if any(a.has_percent for a in args):
+        return MathLength(value.op, tuple(args))
+    return Length(apply_math(value.op, [a.resolve_px(0.0) for a in args]))
+
+
+def _compute_linear(value: CalcNode, context: LengthContext) -> LengthValue:
+    args = [compute_length(a, context) for a in value.args if not isinstance(a, str)]
+    if any(isinstance(a, MathLength) for a in args):
+        return MathLength(value.op, tuple(args))
+    has_percent = any(a.has_percent for a in args)
+    linear = [a for a in args if isinstance(a, Length)]
+    if value.op == "+":
+        px, percent = sum(a.px for a in linear), sum(a.percent for a in linear)
+    else:
+        factor = linear[1].px
+        px, percent = linear[0].px * factor, linear[0].percent * factor
+    return Percentage(px, percent) if has_percent else Length(px)

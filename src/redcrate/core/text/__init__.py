@@ -1,0 +1,1 @@
+"""Font files, shaping, line-break opportunities, and metrics of text."""

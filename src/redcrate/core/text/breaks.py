@@ -1,0 +1,67 @@
+"""Where a line of text may be broken: a part of UAX #14 that is enough for web pages.
+
+Spaces, hyphens, soft hyphens, zero-width spaces, dashes, ideographs, and the object character
+that stands for an image or inline-block. Numbers, quotes and punctuation stay with their words.
+"""
+
+import re
+import unicodedata
+from functools import lru_cache
+
+OBJECT = "\N{OBJECT REPLACEMENT CHARACTER}"
+_NO_BREAK = "\u00a0\u202f\u2060\ufeff\u2007"
+_PLAIN = re.compile(r"[A-Za-z0-9 .,;:!?'\"()\n]*\Z")
+_CLOSING = frozenset(")]}»”’!?.,:;…%。、）」』】〕〉》！？：；，．’")
+_OPENING = frozenset("([{«“‘（「『【〔〈《¿¡")
+_RUNS_KEPT = 10_000
+
+
+@lru_cache(maxsize=_RUNS_KEPT)
+def break_opportunities(text: str) -> tuple[int, ...]:
+    """The offsets at which a new line may begin, ascending; 0 and the end are not among them."""
+    if _PLAIN.match(text):
+        return tuple(m.end() for m in re.finditer(r" +(?=[^ \n])", text) if m.start() > -1)
+    return tuple(i for i in range(1, len(text)) if _may_break(text, i))
+
+
+def _may_break(text: str, i: int) -> bool:
+    before, after = text[i - 1], text[i]
+    if after in " \n\t\u200b" or after in _NO_BREAK:
+        return False
+    if before in " \t\u200b":
+        return after not in _NO_BREAK
+    if before == "\n" or before in _NO_BREAK:
+        return before == "\n"
+    if OBJECT in (before, after):
+        return True
+    if before == "\u00ad":
+        return True
+    if before in "-\u2010" and i >= 2:
+        return _after_hyphen(text, i)
+    if before in "\u2013\u2014":
+        return after not in _CLOSING
+    if after == "\u2014":
+        return True
+    if before == "/" and after.isalpha():
+        return True
+    return _around_ideograph(before, after)
+
+
+def _after_hyphen(text: str, i: int) -> bool:
+    """LB21 and LB25: a hyphen breaks after itself, but not in front of a number or punctuation."""
+    before, after = text[i - 2], text[i]
+    if after.isdigit() or after in _CLOSING or after == "-":
+        return False
+    return before not in " \n\t" and after not in _CLOSING
+
+
+def _around_ideograph(before: str, after: str) -> bool:
+    wide_before, wide_after = _is_ideograph(before), _is_ideograph(after)
+    if not (wide_before or wide_after):
+        return False
+    return after not in _CLOSING and before not in _OPENING
+
+
+@lru_cache(maxsize=4096)
+def _is_ideograph(char: str) -> bool:
+    return char > "\u2e80" and unicodedata.east_asian_width(char) in "WF"

@@ -1,0 +1,190 @@
+"""Font files: which face stands for a family, and its metrics.
+
+The bundled faces are metric-compatible with the usual web families; other families come from the
+font files on the machine, and what is missing is told by name.
+"""
+
+import os
+import struct
+from collections.abc import Iterator
+from dataclasses import dataclass
+from functools import cache
+from importlib.resources import files
+from pathlib import Path
+
+import uharfbuzz as hb
+
+from redcrate.core.units import LayoutUnit
+
+_BUNDLED = "redcrate.core.text"
+SANS, SERIF, MONO = "Liberation Sans", "Liberation Serif", "Liberation Mono"
+
+# Generic families (CSS Fonts 4 §2.1.3) and families with the same advance widths as a bundled one.
+_SAME_METRICS = {
+    "sans-serif": SANS,
+    "serif": SERIF,
+    "monospace": MONO,
+    "system-ui": SANS,
+    "ui-sans-serif": SANS,
+    "ui-serif": SERIF,
+    "ui-monospace": MONO,
+    "cursive": SANS,
+    "fantasy": SANS,
+    "arial": SANS,
+    "helvetica": SANS,
+    "liberation sans": SANS,
+    "times new roman": SERIF,
+    "times": SERIF,
+    "liberation serif": SERIF,
+    "courier new": MONO,
+    "courier": MONO,
+    "liberation mono": MONO,
+}
+_SYSTEM_FOLDERS = ("/usr/share/fonts", "/usr/local/share/fonts", "~/.fonts", "~/.local/share/fonts")
+
+
+@dataclass(frozen=True, slots=True)
+class FontMetrics:
+    """Vertical metrics of a face at one size.
+
+    ascent, descent, line_gap: whole px in 1/64 px, each rounded (as browsers do). x_height and
+    zero_width: px, exact. underline: how far below the baseline, px.
+    """
+
+    ascent: LayoutUnit
+    descent: LayoutUnit
+    line_gap: LayoutUnit
+    x_height: float
+    zero_width: float
+
+
+class FontFace:
+    """One font file, opened for shaping. Lengths are in font units unless they say otherwise."""
+
+    def __init__(self, path: Path, family: str, weight: int, italic: bool) -> None:
+        self.path = path
+        self.family = family
+        self.weight = weight
+        self.italic = italic
+        face = hb.Face(hb.Blob.from_file_path(str(path)))
+        self.hb_font = hb.Font(face)
+        self.upem: int = face.upem or 1000
+        extents = self.hb_font.get_font_extents("ltr")
+        self.ascender: int = extents.ascender
+        self.descender: int = -extents.descender
+        self.line_gap: int = extents.line_gap
+        self.x_height = _x_height(face) or self.upem // 2
+        zero = self.hb_font.get_nominal_glyph(ord("0"))
+        self.zero_width: int = (
+            self.hb_font.get_glyph_h_advance(zero) if zero else self.upem // 2
+        )
+        self._metrics: dict[float, FontMetrics] = {}
+
+    def metrics(self, size: float) -> FontMetrics:
+        """The metrics at `size` px."""
+        known = self._metrics.get(size)
+        if known is None:
+            scale = size / self.upem
+            known = self._metrics[size] = FontMetrics(
+                _whole_px(self.ascender * scale),
+                _whole_px(self.descender * scale),
+                _whole_px(self.line_gap * scale),
+                self.x_height * scale,
+                self.zero_width * scale,
+            )
+        return known
+
+    def has(self, char: str) -> bool:
+        """Whether the face has a glyph for `char`."""
+        return bool(self.hb_font.get_nominal_glyph(ord(char)))
+
+
+def _whole_px(px: float) -> LayoutUnit:
+    return int(px + 0.5) * 64
+
+
+def _x_height(face: "hb.Face") -> int:
+    """`sxHeight` of the OS/2 table (version 2 and later), or 0."""
+    table = bytes(face.reference_table("OS/2").data or b"")
+    if len(table) < 88:
+        return 0
+    return int(struct.unpack(">h", table[86:88])[0])
+
+
+@dataclass(frozen=True, slots=True)
+class FontChoice:
+    """The face for a family list. stands_in_for: the first family that is missing, or ""."""
+
+    face: FontFace
+    stands_in_for: str
+
+
+@cache
+def _bundled_face(family: str, bold: bool, italic: bool) -> FontFace:
+    style = {(False, False): "Regular", (True, False): "Bold", (False, True): "Italic"}.get(
+        (bold, italic), "BoldItalic"
+    )
+    name = f"{family.replace(' ', '')}-{style}.ttf"
+    path = Path(str(files(_BUNDLED) / "fonts" / name))
+    return FontFace(path, family, 700 if bold else 400, italic)
+
+
+@cache
+def _system_families() -> dict[str, list[tuple[Path, int, bool]]]:
+    """Font files on the machine by family in lower case: path, weight, italic."""
+    found: dict[str, list[tuple[Path, int, bool]]] = {}
+    for path in _font_files():
+        try:
+            face = hb.Face(hb.Blob.from_file_path(str(path)))
+            family = face.get_name(hb.OTNameIdPredefined.FONT_FAMILY)
+            os2 = bytes(face.reference_table("OS/2").data or b"")
+        except Exception:  # noqa: S112, BLE001 - a broken font file on the machine is not ours
+            continue
+        if not family or len(os2) < 64:
+            continue
+        weight = struct.unpack(">H", os2[4:6])[0]
+        italic = bool(struct.unpack(">H", os2[62:64])[0] & 1)
+        found.setdefault(family.lower(), []).append((path, weight, italic))
+    return found
+
+
+def _font_files() -> Iterator[Path]:
+    for folder in _SYSTEM_FOLDERS:
+        for base, _, names in os.walk(os.path.expanduser(folder)):
+            for name in sorted(names):
+                if name.lower().endswith((".ttf", ".otf")):
+                    yield Path(base) / name
+
+
+@cache
+def _system_face(family: str, weight: int, italic: bool) -> FontFace | None:
+    """The nearest face of a family on the machine: CSS Fonts 4 §5.2, simplified to distance."""
+    faces = _system_families().get(family)
+    if not faces:
+        return None
+    path, actual, slanted = min(faces, key=lambda f: (f[2] != italic, abs(f[1] - weight)))
+    return FontFace(path, family, actual, slanted)
+
+
+@cache
+def choose_font(families: tuple[str, ...], weight: int, style: str) -> FontChoice:
+    """The face for the first family that there is; a bundled serif when there is none."""
+    italic = style != "normal"
+    missing = ""
+    for family in families:
+        key = family.lower()
+        if key in _SAME_METRICS:
+            return FontChoice(_bundled_face(_SAME_METRICS[key], weight >= 600, italic), missing)
+        found = _system_face(key, weight, italic)
+        if found is not None:
+            return FontChoice(found, missing)
+        missing = missing or family
+    return FontChoice(_bundled_face(SERIF, weight >= 600, italic), missing)
+
+
+def measure_font(
+    families: tuple[str, ...], weight: int, style: str, size: float
+) -> tuple[float, float]:
+    """The x-height and the width of "0" in px, for the units ex and ch (CSS Values 4 §6.1.1)."""
+    metrics = choose_font(families, weight, style).face.metrics(size)
+    return metrics.x_height, metrics.zero_width

@@ -1,0 +1,70 @@
+"""Layout units: integers that count 1/64 px, and the roundings into them.
+
+Whether boxes fit beside each other is decided at this grain, so every length is cut to a step
+before it takes part in a sum (CSS Values 4 §4.1 leaves the grain to the program).
+"""
+
+from math import ceil, floor
+from typing import TypeAlias
+
+LayoutUnit: TypeAlias = int
+
+STEPS_PER_PX = 64
+# Larger lengths are clamped: sums of a few of them still fit into 32 bits, as in other engines.
+LARGEST_PX = 2**25 - 1
+# A product such as 0.29 * 100 falls a hair short of the whole number that was meant.
+_HAIR = 1e-5
+
+
+def _clamped(px: float) -> float:
+    """`px` within ±LARGEST_PX; 0 for NaN (CSS Values 4 §10.9: a NaN at the top is 0)."""
+    if px != px:
+        return 0.0
+    return max(-LARGEST_PX, min(LARGEST_PX, px))
+
+
+def from_px(px: float) -> LayoutUnit:
+    """`px` cut to a step of 1/64 px, toward zero."""
+    steps = _clamped(px) * 64
+    return int(steps + _HAIR) if steps >= 0 else int(steps - _HAIR)
+
+
+def ceil_from_px(px: float) -> LayoutUnit:
+    """`px` rounded up to a step of 1/64 px: the room that a piece of text takes."""
+    return ceil(_clamped(px) * 64 - _HAIR)
+
+
+def nearest_from_px(px: float) -> LayoutUnit:
+    """`px` rounded to the nearest step of 1/64 px: line heights that are lengths."""
+    return floor(_clamped(px) * 64 + 0.5)
+
+
+def to_px(units: LayoutUnit) -> float:
+    """`units` of 1/64 px as px, exactly."""
+    return units / 64
+
+
+def percent_of(base: LayoutUnit, percent: float) -> LayoutUnit:
+    """`percent` of `base` (1/64 px), cut to a step toward zero."""
+    return from_px(base * percent / 6400)
+
+
+def border_width(px: float) -> LayoutUnit:
+    """The used width of a border or outline in 1/64 px: whole px, never 0 unless `px` is 0.
+
+    CSS Backgrounds 3 §4.3 (snapping a border width).
+    """
+    if px <= 0 or px != px:
+        return 0
+    return max(1, int(_clamped(px) + 1e-7)) * 64
+
+
+def format_px(units: LayoutUnit) -> str:
+    """`units` of 1/64 px as people read them: px, at most 2 decimals, no trailing zeros."""
+    return format_number(units / 64)
+
+
+def format_number(value: float) -> str:
+    """A number with at most 2 decimals and no trailing zeros; `-0` is `0`."""
+    text = f"{value:.2f}".rstrip("0").rstrip(".")
+    return "0" if text in ("-0", "") else text
