@@ -84,7 +84,7 @@ class _Flow:
         height = max(self.y, marker_line)
         end_margins = self.strut
         if self.cleared_through or not open_bottom(box, area.width):
-            height = max(height, self.y + self.strut.used)
+            height = max(marker_line, self.y + self.strut.used)
             self.note_group(self.strut, height, "the bottom edge of the parent")
             end_margins = NO_MARGINS
         source = "children" if self.has_content else "lines" if marker_line else "nothing"
@@ -167,17 +167,21 @@ class _Flow:
             margins, y = NO_MARGINS, self.y
         else:
             above = area.bfc_y + self.y
-            margins = top_margins(child, area.width, self.strut, self.floats, above)
+            margins = top_margins(
+                child, area.width, area.percent_height, self.strut, self.floats, above
+            )
             y = self.y + margins.used
         cleared = self.clearance_for(child, y)
         if cleared is not None:
             if self.at_top:
-                margins = top_margins(child, area.width, NO_MARGINS, self.floats, area.bfc_y)
+                margins = top_margins(
+                    child, area.width, area.percent_height, NO_MARGINS, self.floats, area.bfc_y
+                )
             self.at_top = False
             clearance, y = cleared - y, cleared
         else:
             clearance = 0
-        if collapses_through(child):
+        if collapses_through(child, area.percent_height):
             self.through(child, y, clearance if cleared is not None else None)
             return
         fragment, end_margins = layout_block(
@@ -219,7 +223,7 @@ class _Flow:
         §8.3.1: its top edge stands as if it had a bottom border; with clearance, as clear says.
         """
         area = self.area
-        fragment, _ = layout_block(
+        fragment, end_margins = layout_block(
             self.run,
             child,
             area.width,
@@ -229,6 +233,10 @@ class _Flow:
             area.bfc_y + y,
             self.box.style.direction,
         )
+        if fragment.height:  # clearance from floats outside has separated its margins after all
+            self.settle(fragment, y, clearance or 0)
+            self.strut = end_margins.including(child, "bottom", fragment.margin.bottom)
+            return
         self.put(fragment, fragment.margin.left, y, (), clearance or 0)
         if self.at_top:
             return

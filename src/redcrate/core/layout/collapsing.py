@@ -9,7 +9,7 @@ from dataclasses import dataclass
 from redcrate.core.boxes.box import Box, BoxKind
 from redcrate.core.layout.edges import border_and_padding, margin_or_zero
 from redcrate.core.layout.floats import FloatContext
-from redcrate.core.layout.heights import definite_height
+from redcrate.core.layout.heights import definite_height, percent_basis
 from redcrate.core.layout.inline_items import inline_content
 from redcrate.core.layout.margins import MarginSet
 from redcrate.core.style.values import SizeValue
@@ -25,15 +25,20 @@ def vertical_margins(box: Box, cb_width: LayoutUnit) -> tuple[LayoutUnit, Layout
     )
 
 
-def collapses_through(box: Box) -> bool:
+def collapses_through(box: Box, cb_height: LayoutUnit | None) -> bool:
     """Whether the top and bottom margins of a block adjoin each other.
 
     No new formatting context, no padding, border or height, no line boxes, and nothing in flow that
-    does not collapse through itself.
+    does not collapse through itself. cb_height: what percentages refer to, None if nothing.
     """
     if box.self_collapsing is None:
         box.self_collapsing = _collapses_through(box)
-    return box.self_collapsing
+    if not box.self_collapsing or cb_height is None:
+        return box.self_collapsing
+    style = box.style
+    return not any(
+        definite_height(value, style, cb_height, 0) for value in (style.height, style.min_height)
+    )
 
 
 def _collapses_through(box: Box) -> bool:
@@ -44,16 +49,26 @@ def _collapses_through(box: Box) -> bool:
         return False
     if _takes_room(style.padding_top) or _takes_room(style.padding_bottom):
         return False
-    if _takes_room(style.min_height) or (_takes_room(style.height) and not _percent(style.height)):
+    if _is_length(style.min_height) or _is_length(style.height):
         return False
     if box.marker is not None and style.list_style_position == "outside":
         return False
     if box.children_inline:
         return not inline_content(box).has_lines
+    floated: set[str] = set()
     for child in box.children:  # a plain loop: boxes can be nested thousands deep
-        if child.in_flow and not collapses_through(child):
-            return False
+        if child.in_flow:
+            if _clears_one_of(child, floated) or not collapses_through(child, None):
+                return False
+        if box.holds_floats:
+            floated.update(b.style.float_ for b in child.walk() if b.is_float)
     return True
+
+
+def _clears_one_of(box: Box, floated: set[str]) -> bool:
+    """Whether clearance from floats of the same parent is certain: it separates the margins."""
+    clear = box.style.clear
+    return clear in floated or (clear == "both" and bool(floated))
 
 
 def _takes_room(value: SizeValue) -> bool:
@@ -62,8 +77,9 @@ def _takes_room(value: SizeValue) -> bool:
     return value.has_percent or value.resolve(0) != 0
 
 
-def _percent(value: SizeValue) -> bool:
-    return not isinstance(value, str) and value.has_percent
+def _is_length(value: SizeValue) -> bool:
+    """Whether a height is above 0 whatever percentages refer to."""
+    return not isinstance(value, str) and not value.has_percent and value.resolve(0) != 0
 
 
 def through_margins(box: Box, cb_width: LayoutUnit, into: MarginSet) -> MarginSet:
@@ -107,19 +123,26 @@ class _Probe:
 
 
 def top_margins(
-    box: Box, cb_width: LayoutUnit, above: MarginSet, floats: FloatContext, y: LayoutUnit
+    box: Box,
+    cb_width: LayoutUnit,
+    cb_height: LayoutUnit | None,
+    above: MarginSet,
+    floats: FloatContext,
+    y: LayoutUnit,
 ) -> MarginSet:
     """`above` with the margins that meet at the top of an in-flow `box`.
 
-    cb_width: of the box's containing block. y: the edge above all these margins, in the block
-    formatting context; floats: those placed so far.
+    cb_width, cb_height: of the box's containing block. y: the edge above all these margins, in the
+    block formatting context; floats: those placed so far.
     """
     probe = _Probe(above, floats, y)
-    _gather(box, cb_width, probe)
+    _gather(box, cb_width, cb_height, probe)
     return probe.margins
 
 
-def _gather(box: Box, cb_width: LayoutUnit, probe: _Probe) -> None:
+def _gather(
+    box: Box, cb_width: LayoutUnit, cb_height: LayoutUnit | None, probe: _Probe
+) -> None:
     """Walk down first children with a loop; only boxes that collapse through recurse."""
     while True:
         probe.margins = probe.margins.including(
@@ -129,13 +152,16 @@ def _gather(box: Box, cb_width: LayoutUnit, probe: _Probe) -> None:
             probe.stopped = True
             return
         cb_width = inner_width_guess(box, cb_width)
-        following = _next_separating(box, cb_width, probe)
+        cb_height = percent_basis(box.style, cb_height, 0)
+        following = _next_separating(box, cb_width, cb_height, probe)
         if following is None:
             return
         box = following
 
 
-def _next_separating(box: Box, cb_width: LayoutUnit, probe: _Probe) -> Box | None:
+def _next_separating(
+    box: Box, cb_width: LayoutUnit, cb_height: LayoutUnit | None, probe: _Probe
+) -> Box | None:
     """The first child that does not collapse through; None where the margins end before one."""
     for child in box.children:
         if child.is_out_of_flow:
@@ -146,7 +172,7 @@ def _next_separating(box: Box, cb_width: LayoutUnit, probe: _Probe) -> Box | Non
         if probe.clears(child, margin_or_zero(child.style.margin_top, cb_width)):
             probe.stopped = True
             return None
-        if not collapses_through(child):
+        if not collapses_through(child, cb_height):
             return child
         if child.holds_floats:
             _note_floats(child, probe)

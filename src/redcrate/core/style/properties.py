@@ -267,7 +267,7 @@ NO_EFFECT_ON_BOXES = frozenset(
 
 # Known properties that can change boxes and are not carried out: a notice says so.
 NOT_COMPUTED = frozenset(
-    """all aspect-ratio column-count column-fill column-rule column-span column-width columns
+    """aspect-ratio column-count column-fill column-rule column-span column-width columns
     contain container container-name container-type content-visibility font-feature-settings
     font-kerning font-size-adjust font-stretch font-variant font-variant-caps
     font-variant-ligatures font-variant-numeric font-variation-settings hyphens initial-letter

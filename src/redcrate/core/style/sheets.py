@@ -96,6 +96,8 @@ class Sheet:
     notices: tuple[Notice, ...]
 
 
+# CSS Cascade 4 §3.2: `all` takes only the CSS-wide keywords.
+_ALL = tuple(n for n in PROPERTIES if n != "direction")
 # Loads what @import names: (address, file that imports) → text or None (a notice was made).
 ImportLoader = Callable[[str, str], "SourceText | None"]
 _DEEPEST_IMPORT = 16
@@ -327,7 +329,7 @@ def parse_declaration(name: str, value: list[Any]) -> dict[str, Any] | None:
     """The longhands that `name: value` sets, or None if it is no valid declaration."""
     if name.startswith("--"):
         return {name: tuple(value)}
-    names = longhands_of(name)
+    names = _ALL if name == "all" else longhands_of(name)
     if not names:
         return None
     tokens = significant(value)
@@ -338,6 +340,8 @@ def parse_declaration(name: str, value: list[Any]) -> dict[str, Any] | None:
         return dict.fromkeys(names, pending)
     if len(tokens) == 1 and tokens[0].type == "ident" and tokens[0].lower_value in CSS_WIDE:
         return dict.fromkeys(names, CssWide(tokens[0].lower_value))
+    if name == "all":
+        return None
     if name in PROPERTIES or name in LOGICAL:
         found = parse_longhand(name, tokens)
         return None if found is None else {name: found}
