@@ -201,7 +201,7 @@ class _Flow:
 
     def settle(self, fragment: Fragment, y: LayoutUnit, clearance: LayoutUnit) -> None:
         """A child that takes room stands at y; the flow goes on below it."""
-        self.put(fragment, fragment.margin.left, y, (), clearance)
+        self.put(fragment, fragment.across.start, y, (), clearance)
         self.at_top = False
         self.has_content = True
         self.cleared_through = False
@@ -237,7 +237,7 @@ class _Flow:
             self.settle(fragment, y, clearance or 0)
             self.strut = end_margins.including(child, "bottom", fragment.margin.bottom)
             return
-        self.put(fragment, fragment.margin.left, y, (), clearance or 0)
+        self.put(fragment, fragment.across.start, y, (), clearance or 0)
         if self.at_top:
             return
         if clearance is not None:
@@ -289,7 +289,7 @@ class _Flow:
             left, right = self.floats.room(bfc_y, height, *bounds)
             if (left, right) == bounds:
                 fragment = self.whole_row(child)
-                return fragment, fragment.margin.left, y, tuple(refusals)
+                return fragment, fragment.across.start, y, tuple(refusals)
             fragment, x = self.in_gap(child, left, right)
             lack = self.lack(child, fragment, x, left, right)
             if lack <= 0:
@@ -364,8 +364,8 @@ def layout_new_context(
     if box.kind is BoxKind.REPLACED:
         fragment = run.independent(box, cb_width, cb_height)
         margins = widths.side_margins(box.style, cb_width, fragment.width, direction)
-        across = widths.with_margins(fragment.across, margins)
-        margin = replace(fragment.margin, left=margins[0], right=margins[1])
+        across = widths.with_margins(fragment.across, margins, fragment.width)
+        margin = replace(fragment.margin, left=margins.left, right=margins.right)
         fragment = replace(fragment, across=across, margin=margin)
     else:
         border, padding = border_and_padding(box.style, cb_width)
@@ -377,7 +377,10 @@ def layout_new_context(
             filled, limit = widths.limited_width(
                 max(0, room - extra), box.style, cb_width, extra, lambda: run.min_max(box)
             )
-            across = replace(across, content=filled, limit=limit, tentative=max(0, room - extra))
+            rest = cb_width - across.margin_left - across.margin_right - extra - filled
+            across = replace(
+                across, content=filled, limit=limit, tentative=max(0, room - extra), rest=rest
+            )
         fragment = assemble_context(run, box, across, cb_width, cb_height)
     remember(box, key, fragment)
     return fragment
@@ -490,7 +493,7 @@ def layout_block(
     area = FlowArea(
         x,
         y,
-        bfc_x + across.margin_left + x,
+        bfc_x + across.start + x,
         bfc_y + y,
         across.content,
         percent_basis(box.style, cb_height, extra_down),

@@ -49,7 +49,7 @@ class Layout:
         """The root box in the initial containing block, with all that hangs on the latter."""
         width, height = self.viewport_width, self.viewport_height
         fragment = layout_new_context(self, root, width, height, None, root.style.direction)
-        x, y = fragment.margin.left, fragment.margin.top
+        x, y = fragment.across.start, fragment.margin.top
         placed = [
             self.place_pending(p, -x, -y, width, height)
             for p in fragment.pending
@@ -104,6 +104,8 @@ class Layout:
         left = margin_or_zero(style.margin_left, cb_width)
         right = margin_or_zero(style.margin_right, cb_width)
         across, down = _replaced_sizes(size, left, right, cb_width, cb_height)
+        taken = left + border.across + padding.across + size.width + right
+        across = replace(across, rest=cb_width - taken)
         top, bottom = vertical_margins(box, cb_width)
         margin = Edges(top, right, bottom, left)
         return build_fragment(self, box, across, down, margin, border, padding, _EMPTY)

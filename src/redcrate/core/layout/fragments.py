@@ -51,9 +51,10 @@ class MarginReason(Enum):
 class Across:
     """The used widths of a box and why: CSS 2.2 §10.3 and §10.4.
 
-    content: used content width. basis: width of the containing block. tentative: the width before
-    min-width and max-width. limit: "min-width" or "max-width" where one took over. fit: preferred
-    minimum, preferred and available width where the width was shrunk to fit.
+    content: used content width. margins: as specified where they are over-constrained; what is then
+    left of the containing block (negative: over) is `rest`. basis: width of the containing block.
+    tentative: the width before min-width and max-width. limit: "min-width" or "max-width" where one
+    took over. fit: preferred minimum, preferred and available width where it was shrunk to fit.
     """
 
     content: LayoutUnit
@@ -65,6 +66,13 @@ class Across:
     tentative: LayoutUnit = 0
     limit: str = ""
     fit: tuple[LayoutUnit, LayoutUnit, LayoutUnit] | None = None
+    rest: LayoutUnit = 0
+
+    @property
+    def start(self) -> LayoutUnit:
+        """Where the border box begins in the containing block: in rtl the left margin gives."""
+        gives = self.margin_reason is MarginReason.OVER_CONSTRAINED_LEFT
+        return self.margin_left + (self.rest if gives else 0)
 
 
 @dataclass(frozen=True, slots=True)

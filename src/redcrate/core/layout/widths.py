@@ -5,7 +5,7 @@ a callable, so that nothing is measured that is not asked for.
 """
 
 from collections.abc import Callable
-from dataclasses import replace
+from dataclasses import dataclass, replace
 from typing import TypeAlias
 
 from redcrate.core.layout.edges import margin_or_zero
@@ -92,45 +92,57 @@ def block_in_flow(
     if given is None and not limit:
         auto = "auto" in (style.margin_left, style.margin_right)
         why = MarginReason.AUTO_ZERO if auto else MarginReason.SPECIFIED
-        return Across(width, left, right, cb_width, reason, why, tentative)
+        rest = cb_width - left - right - extra - width
+        return Across(width, left, right, cb_width, reason, why, tentative, rest=rest)
     margins = side_margins(style, cb_width, width + extra, direction)
-    return Across(width, margins[0], margins[1], cb_width, reason, margins[2], tentative, limit)
+    rest = cb_width - margins.left - width - extra - margins.right
+    return Across(
+        width,
+        margins.left,
+        margins.right,
+        cb_width,
+        reason,
+        margins.reason,
+        tentative,
+        limit,
+        rest=rest,
+    )
+
+
+@dataclass(frozen=True, slots=True)
+class SideMargins:
+    """Side margins, and how they came about."""
+
+    left: LayoutUnit
+    right: LayoutUnit
+    reason: MarginReason
 
 
 def side_margins(
     style: ComputedStyle, cb_width: LayoutUnit, border_box: LayoutUnit, direction: str
-) -> tuple[LayoutUnit, LayoutUnit, MarginReason]:
-    """§10.3.3: what the margins of a box of known width become; also for replaced blocks."""
+) -> SideMargins:
+    """§10.3.3: what the margins of a box of known width become; also for replaced blocks.
+
+    Over-constrained margins keep what was specified: the rest is told by the reason.
+    """
     left = margin_or_zero(style.margin_left, cb_width)
     right = margin_or_zero(style.margin_right, cb_width)
     rest = cb_width - border_box - left - right
     left_auto, right_auto = style.margin_left == "auto", style.margin_right == "auto"
+    if rest < 0 or not (left_auto or right_auto):
+        if rest == 0:
+            return SideMargins(left, right, MarginReason.SPECIFIED)
+        if direction == "rtl":
+            return SideMargins(left, right, MarginReason.OVER_CONSTRAINED_LEFT)
+        if left_auto or right_auto:
+            return SideMargins(left, right, MarginReason.TOO_WIDE)
+        return SideMargins(left, right, MarginReason.OVER_CONSTRAINED_RIGHT)
     if left_auto and right_auto:
-        if rest < 0:
-            return _over_constrained(left, right, rest, direction, MarginReason.TOO_WIDE)
         half = rest // 2
-        return half, rest - half, MarginReason.AUTO_SPLIT
-    if left_auto or right_auto:
-        if rest < 0:
-            return _over_constrained(left, right, rest, direction, MarginReason.TOO_WIDE)
-        if left_auto:
-            return rest, right, MarginReason.AUTO_LEFT
-        return left, rest, MarginReason.AUTO_RIGHT
-    if rest == 0:
-        return left, right, MarginReason.SPECIFIED
-    return _over_constrained(left, right, rest, direction, None)
-
-
-def _over_constrained(
-    left: LayoutUnit,
-    right: LayoutUnit,
-    rest: LayoutUnit,
-    direction: str,
-    reason: MarginReason | None,
-) -> tuple[LayoutUnit, LayoutUnit, MarginReason]:
-    if direction == "rtl":
-        return left + rest, right, reason or MarginReason.OVER_CONSTRAINED_LEFT
-    return left, right + rest, reason or MarginReason.OVER_CONSTRAINED_RIGHT
+        return SideMargins(half, rest - half, MarginReason.AUTO_SPLIT)
+    if left_auto:
+        return SideMargins(rest, right, MarginReason.AUTO_LEFT)
+    return SideMargins(left, rest, MarginReason.AUTO_RIGHT)
 
 
 def shrink_to_fit(
@@ -151,19 +163,32 @@ def shrink_to_fit(
     given = content_width(style.width, style, cb_width, extra, sizes)
     if given is not None:
         width, limit = limited_width(given[0], style, cb_width, extra, sizes)
-        return Across(width, left, right, cb_width, given[1], why, given[0], limit)
+        rest = cb_width - left - right - extra - width
+        return Across(width, left, right, cb_width, given[1], why, given[0], limit, rest=rest)
     smallest, largest = sizes()
     room = cb_width - left - right - extra if available is None else available
     tentative = min(max(smallest, room), largest)
     width, limit = limited_width(tentative, style, cb_width, extra, sizes)
-    fit = (smallest, largest, room)
     return Across(
-        width, left, right, cb_width, SizeReason.SHRINK_TO_FIT, why, tentative, limit, fit
+        width,
+        left,
+        right,
+        cb_width,
+        SizeReason.SHRINK_TO_FIT,
+        why,
+        tentative,
+        limit,
+        (smallest, largest, room),
+        cb_width - left - right - extra - width,
     )
 
 
-def with_margins(across: Across, margins: tuple[LayoutUnit, LayoutUnit, MarginReason]) -> Across:
-    """`across` with other side margins."""
+def with_margins(across: Across, margins: SideMargins, border_box: LayoutUnit) -> Across:
+    """`across` of a box of that border-box width with other side margins."""
     return replace(
-        across, margin_left=margins[0], margin_right=margins[1], margin_reason=margins[2]
+        across,
+        margin_left=margins.left,
+        margin_right=margins.right,
+        margin_reason=margins.reason,
+        rest=across.basis - margins.left - border_box - margins.right,
     )

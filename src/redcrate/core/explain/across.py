@@ -1,0 +1,179 @@
+"""How a box spends its container's width: CSS 2.2 §10.3.3's sum, term by term."""
+
+from redcrate.core.explain.terms import Equation, Reason, Term, written_value
+from redcrate.core.layout.fragments import Across, MarginReason, SizeReason
+from redcrate.core.markup.elements import Element
+from redcrate.core.page import ElementBox, Page
+from redcrate.core.units import LayoutUnit, format_px
+
+_MARGIN_WHY = {
+    MarginReason.AUTO_SPLIT: "auto: half of what is left",
+    MarginReason.AUTO_LEFT: "auto: all that is left",
+    MarginReason.AUTO_RIGHT: "auto: all that is left",
+    MarginReason.AUTO_ZERO: "auto counts as 0 here",
+    MarginReason.TOO_WIDE: "auto counts as 0: nothing is left",
+}
+
+
+def across(page: Page, element: Element) -> Equation | None:
+    """The equation of an element's width; None if it has no box.
+
+    The terms always add up to the margin box, in 1/64 px. For an inline element it is that of its
+    first line.
+    """
+    box = page.box_of(element)
+    if box is None:
+        return None
+    if box.box is None:
+        return _inline(page, box)
+    sizes = box.box.fragment.across
+    fragment = box.box.fragment
+    amounts = {
+        ("margin", "left"): fragment.margin.left,
+        ("border", "left"): fragment.border.left,
+        ("padding", "left"): fragment.padding.left,
+        ("content", ""): sizes.content,
+        ("padding", "right"): fragment.padding.right,
+        ("border", "right"): fragment.border.right,
+        ("margin", "right"): fragment.margin.right,
+    }
+    terms = [
+        _term(page, element, part, side, used, _why(page, element, sizes, part, side))
+        for (part, side), used in amounts.items()
+    ]
+    container = container_label(box)
+    reasons = _reasons(page, box, sizes, terms, container)
+    return Equation(element, "across", container, sizes.basis, tuple(terms), tuple(reasons))
+
+
+def container_label(box: ElementBox) -> str:
+    """The name of what the box stands in."""
+    at = box.container
+    while at is not None and at.fragment.box.element is None:
+        at = at.container
+    if at is None or at.fragment.box.element is None:
+        return "the window"
+    return at.fragment.box.element.label
+
+
+def longhand_of(part: str, side: str, axis: str) -> str:
+    """The longhand property behind a term."""
+    if part == "content":
+        return "width" if axis == "across" else "height"
+    return f"border-{side}-width" if part == "border" else f"{part}-{side}"
+
+
+def _term(
+    page: Page, element: Element, part: str, side: str, used: LayoutUnit, why: str
+) -> Term:
+    longhand = longhand_of(part, side, "across")
+    written, source = written_value(page, element, longhand)
+    return Term(part, side, longhand, used, written, source, why)
+
+
+def _why(page: Page, element: Element, sizes: Across, part: str, side: str) -> str:
+    if part == "content":
+        return f"{sizes.limit} took over" if sizes.limit else sizes.reason.value
+    if part == "margin":
+        style = page.style_of(element)
+        is_auto = (style.margin_left if side == "left" else style.margin_right) == "auto"
+        if is_auto:
+            return _MARGIN_WHY.get(sizes.margin_reason, "auto counts as 0 here")
+    return ""
+
+
+def _inline(page: Page, box: ElementBox) -> Equation:
+    """The first line of an inline element (§10.3.1): width is ignored, the text decides."""
+    element = box.element
+    line_width = box.container.content_rect.width if box.container else 0
+    if not box.pieces:
+        return Equation(element, "across", container_label(box), line_width, (), ())
+    piece = box.pieces[0]
+    left, right = piece.has_left, piece.has_right
+    border_l, border_r = piece.border.left * left, piece.border.right * right
+    padding_l, padding_r = piece.padding.left * left, piece.padding.right * right
+    content = piece.width - border_l - border_r - padding_l - padding_r
+    amounts = {
+        ("margin", "left"): piece.margin.left * left,
+        ("border", "left"): border_l,
+        ("padding", "left"): padding_l,
+        ("content", ""): content,
+        ("padding", "right"): padding_r,
+        ("border", "right"): border_r,
+        ("margin", "right"): piece.margin.right * right,
+    }
+    terms = [
+        _term(page, element, p, s, used, SizeReason.INLINE.value if p == "content" else "")
+        for (p, s), used in amounts.items()
+    ]
+    sentence = f"An inline element is as wide as its text: {format_px(content)} px on its first line."
+    reasons = [Reason(sentence, None)]
+    written, source = written_value(page, element, "width")
+    if written and written != "auto":
+        reasons.append(Reason("Its width is ignored, because it is inline.", source))
+    return Equation(
+        element, "across", container_label(box), line_width, tuple(terms), tuple(reasons)
+    )
+
+
+def _reasons(
+    page: Page, box: ElementBox, sizes: Across, terms: list[Term], container: str
+) -> list[Reason]:
+    """The sentences of *why this wide*."""
+    width = terms[3]
+    return [
+        Reason(_sum_sentence(terms, box), width.source),
+        Reason(_width_sentence(page, box, sizes, width, container), width.source),
+        Reason(_container_sentence(sizes, terms, container), terms[0].source or terms[6].source),
+    ]
+
+
+def _sum_sentence(terms: list[Term], box: ElementBox) -> str:
+    """The addition that people otherwise do in their heads."""
+    text = f"{format_px(terms[3].used)} content"
+    for part, first, second in (("padding", terms[2], terms[4]), ("border", terms[1], terms[5])):
+        if first.used or second.used:
+            text += f" + {format_px(first.used)} + {format_px(second.used)} {part}"
+    return f"{text} = {format_px(box.border_box.width)} px"
+
+
+def _width_sentence(
+    page: Page, box: ElementBox, sizes: Across, width: Term, container: str
+) -> str:
+    content = format_px(sizes.content)
+    if sizes.limit:
+        lost = format_px(sizes.tentative)
+        return f"{sizes.limit} took over: the content would be {lost}, it is {content} px."
+    style = page.style_of(box.element)
+    inside = " (padding and border are inside it)" if style.box_sizing == "border-box" else ""
+    reason = sizes.reason
+    if reason is SizeReason.SPECIFIED:
+        return f"width is written as {width.written}{inside}."
+    if reason is SizeReason.PERCENT:
+        return f"{width.written} of the {format_px(sizes.basis)} px of {container}{inside}."
+    if reason is SizeReason.FILL:
+        return f"width is auto: it takes what {container} leaves, {content} px."
+    if reason is SizeReason.SHRINK_TO_FIT and sizes.fit is not None:
+        narrowest, widest, room = (format_px(n) for n in sizes.fit)
+        return (
+            f"width is auto and shrinks to fit: the content wants {widest}, needs at least "
+            f"{narrowest}, and {room} px are there."
+        )
+    if reason is SizeReason.STRETCH:
+        return f"width is auto between left and right: {content} px remain."
+    return f"{reason.value}: {content} px."
+
+
+def _container_sentence(sizes: Across, terms: list[Term], container: str) -> str:
+    spent = sum(t.used for t in terms)
+    text = f"With its margins it takes {format_px(spent)} of the {format_px(sizes.basis)} px "
+    text += f"in {container}"
+    rest = sizes.basis - spent
+    if rest < 0:
+        return f"{text}: {format_px(-rest)} px too much."
+    if sizes.margin_reason is MarginReason.AUTO_SPLIT:
+        return f"{text}: both side margins are auto, so it is centred."
+    if sizes.margin_reason in (MarginReason.AUTO_LEFT, MarginReason.AUTO_RIGHT):
+        side = "left" if sizes.margin_reason is MarginReason.AUTO_LEFT else "right"
+        return f"{text}: the {side} margin is auto and takes the rest."
+    return f"{text}; {format_px(rest)} px are left." if rest else f"{text}: all of it."

@@ -1,0 +1,152 @@
+"""How a box spends height: borders, padding, content, and the vertical margins that collapsed."""
+
+from redcrate.core.explain.across import container_label, longhand_of
+from redcrate.core.explain.terms import Equation, Reason, Term, written_value
+from redcrate.core.layout.fragments import Down, Fragment, SizeReason
+from redcrate.core.layout.margins import MarginGroup, MarginMember
+from redcrate.core.markup.elements import Element
+from redcrate.core.page import ElementBox, Page, PlacedBox
+from redcrate.core.units import LayoutUnit, format_px
+
+
+def down(page: Page, element: Element) -> Equation | None:
+    """The equation of an element's height; None if it has no box.
+
+    Border, padding and content add up to the border box exactly. A margin that another one swallowed
+    is struck. available: the containing block's height where percentages have one.
+    """
+    box = page.box_of(element)
+    if box is None:
+        return None
+    if box.box is None:
+        return _inline(page, box)
+    fragment = box.box.fragment
+    groups = groups_of(box.box)
+    amounts = {
+        ("margin", "top"): fragment.margin.top,
+        ("border", "top"): fragment.border.top,
+        ("padding", "top"): fragment.padding.top,
+        ("content", ""): fragment.down.content,
+        ("padding", "bottom"): fragment.padding.bottom,
+        ("border", "bottom"): fragment.border.bottom,
+        ("margin", "bottom"): fragment.margin.bottom,
+    }
+    terms: list[Term] = []
+    for (part, side), used in amounts.items():
+        longhand = longhand_of(part, side, "down")
+        written, source = written_value(page, element, longhand)
+        why, struck = "", False
+        if part == "content":
+            why = height_reason(fragment.down, fragment)
+        elif part == "margin":
+            why, struck = _collapsed(groups, fragment, side)
+        terms.append(Term(part, side, longhand, used, written, source, why, struck))
+    reasons = [Reason(_height_sentence(fragment.down, fragment, terms[3]), terms[3].source)]
+    reasons += [Reason(t.why + ".", t.source) for t in terms if t.part == "margin" and t.why]
+    return Equation(
+        element, "down", container_label(box), fragment.down.basis, tuple(terms), tuple(reasons)
+    )
+
+
+def groups_of(at: PlacedBox) -> list[MarginGroup]:
+    """The collapsed margins that the box's own margins may be part of: those of all around it."""
+    found: list[MarginGroup] = []
+    outer: PlacedBox | None = at.container
+    while outer is not None:
+        found.extend(outer.fragment.groups)
+        if outer.fragment.box.establishes_bfc:
+            break
+        outer = outer.container
+    found.extend(at.fragment.groups)
+    return found
+
+
+def winner_of(group: MarginGroup) -> MarginMember | None:
+    """The margin that decides a group: the largest, or the most negative where all are."""
+    if not group.margins.members:
+        return None
+    return max(group.margins.members, key=lambda m: (m.amount > 0, abs(m.amount)))
+
+
+def _collapsed(groups: list[MarginGroup], fragment: Fragment, side: str) -> tuple[str, bool]:
+    """What became of one vertical margin, and whether another swallowed it."""
+    for group in groups:
+        members = group.margins.members
+        mine = next((m for m in members if m.box is fragment.box and m.side == side), None)
+        if mine is None or len(members) == 1:
+            continue
+        won = winner_of(group)
+        if won is None or won is mine:
+            others = ", ".join(_name(m) for m in members if m is not mine)
+            return f"wins over {others}", False
+        if mine.amount < 0 < won.amount:
+            return f"negative: taken off the {format_px(won.amount)} of {_name(won)}", False
+        return f"collapses with {_name(won)}, {format_px(won.amount)} wins", True
+    return "", False
+
+
+def _name(member: MarginMember) -> str:
+    return f"the {member.side} margin of {member.box.label}"
+
+
+def height_reason(height: Down, fragment: Fragment) -> str:
+    """How the content height came about, in a few words."""
+    if height.limit:
+        return f"{height.limit} took over"
+    if height.reason in (SizeReason.CONTENT, SizeReason.PERCENT_OF_NOTHING):
+        if height.source == "lines":
+            count = len(fragment.lines) or _line_count(fragment)
+            return f"from {count} line{'s' if count != 1 else ''}"
+        return {
+            "children": "from the blocks inside",
+            "floats": "from the floats inside",
+            "nothing": "nothing inside takes room",
+        }.get(height.source, "from the content")
+    return height.reason.value
+
+
+def _line_count(fragment: Fragment) -> int:
+    return sum(len(c.fragment.lines) for c in fragment.children)
+
+
+def _height_sentence(height: Down, fragment: Fragment, term: Term) -> str:
+    content = format_px(height.content)
+    if height.limit:
+        lost = format_px(height.tentative)
+        return f"{height.limit} took over: the content would be {lost}, it is {content} px high."
+    if height.reason is SizeReason.SPECIFIED:
+        return f"height is written as {term.written}."
+    if height.reason is SizeReason.PERCENT:
+        basis = format_px(height.basis or 0)
+        return f"{term.written} of the {basis} px of the box around it."
+    if height.reason is SizeReason.PERCENT_OF_NOTHING:
+        return f"{term.written} has nothing to refer to, so it is auto: {content} px."
+    if height.reason is SizeReason.CONTENT:
+        return f"height is auto: {content} px {height_reason(height, fragment)}."
+    return f"{height.reason.value}: {content} px."
+
+
+def _inline(page: Page, box: ElementBox) -> Equation:
+    """An inline element: vertical margins do nothing, padding and border push nothing (§10.6.1)."""
+    element = box.element
+    if not box.pieces:
+        return Equation(element, "down", container_label(box), None, (), ())
+    piece = box.pieces[0]
+    content: LayoutUnit = piece.height - piece.border.down - piece.padding.down
+    amounts = {
+        ("border", "top"): piece.border.top,
+        ("padding", "top"): piece.padding.top,
+        ("content", ""): content,
+        ("padding", "bottom"): piece.padding.bottom,
+        ("border", "bottom"): piece.border.bottom,
+    }
+    terms = []
+    for (part, side), used in amounts.items():
+        longhand = longhand_of(part, side, "down")
+        written, source = written_value(page, element, longhand)
+        why = "the font's ascent and descent" if part == "content" else "painted, pushes nothing"
+        terms.append(Term(part, side, longhand, used, written, source, why))
+    sentence = "An inline element's vertical padding and border push nothing; its line decides."
+    return Equation(
+        element, "down", container_label(box), None, tuple(terms), (Reason(sentence, None),)
+    )

@@ -1,0 +1,158 @@
+"""The parts of an explanation: terms that add up, and sentences with their sources.
+
+A term's amount is taken from the fragment that layout made, its reason from the enum that the same
+function returned; nothing is computed here a second time.
+"""
+
+from dataclasses import dataclass
+
+from redcrate.core.markup.elements import Element
+from redcrate.core.page import Page
+from redcrate.core.style.cascade import Applied
+from redcrate.core.style.properties import LOGICAL
+from redcrate.core.style.sheets import Origin
+from redcrate.core.units import LayoutUnit
+
+
+@dataclass(frozen=True, slots=True)
+class Source:
+    """Where a value was written. selector: as written, or "style attribute". line: from 1."""
+
+    selector: str
+    file: str
+    line: int
+    declaration: str
+    is_author: bool
+
+    @property
+    def sentence(self) -> str:
+        """As it stands under an explanation."""
+        if not self.is_author:
+            return f"{self.declaration} · {self.file}"
+        return f"{self.declaration} · {self.selector}, {self.file} line {self.line}"
+
+
+@dataclass(frozen=True, slots=True)
+class Term:
+    """One term of an equation.
+
+    part: "margin", "border", "padding" or "content". side: "left", "right", "top", "bottom" or "".
+    used: in 1/64 px. written: the value as specified for this side, "" if nobody did. longhand: the
+    property that sets it. why: a few words on how the used value came about; "" if it is as written.
+    struck: a vertical margin that another one swallowed.
+    """
+
+    part: str
+    side: str
+    longhand: str
+    used: LayoutUnit
+    written: str
+    source: Source | None
+    why: str = ""
+    struck: bool = False
+
+
+@dataclass(frozen=True, slots=True)
+class Reason:
+    """One sentence of why, and the source that it rests on."""
+
+    sentence: str
+    source: Source | None
+
+
+@dataclass(frozen=True, slots=True)
+class Equation:
+    """How a container's size is spent.
+
+    terms: in order; `spent` is their sum. available: the container's size, None if it follows from
+    the content. container: its name. reasons: the sentences.
+    """
+
+    element: Element
+    axis: str  # "across" or "down"
+    container: str
+    available: LayoutUnit | None
+    terms: tuple[Term, ...]
+    reasons: tuple[Reason, ...]
+
+    @property
+    def spent(self) -> LayoutUnit:
+        """What all terms take together (struck margins do not count)."""
+        return sum(t.used for t in self.terms if not t.struck)
+
+    @property
+    def left(self) -> LayoutUnit:
+        """What is left of the container; negative where it is overspent."""
+        return 0 if self.available is None else self.available - self.spent
+
+    def term(self, part: str, side: str) -> Term:
+        """The term of that part and side.
+
+        Raises KeyError if the equation has none.
+        """
+        for term in self.terms:
+            if term.part == part and term.side == side:
+                return term
+        raise KeyError((part, side))
+
+
+def source_of(applied: Applied | None) -> Source | None:
+    """The source of a declaration that reached an element."""
+    if applied is None:
+        return None
+    declaration, rule = applied.declaration, applied.rule
+    return Source(
+        rule.selector_text,
+        declaration.file,
+        declaration.line,
+        f"{declaration.name}: {declaration.text}",
+        rule.origin is not Origin.USER_AGENT,
+    )
+
+
+def written_value(page: Page, element: Element, longhand: str) -> tuple[str, Source | None]:
+    """The text written for a longhand on the element, and where; ("", None) if nobody wrote it."""
+    winner = page.origin_of(element, physical_winner(page, element, longhand))
+    if winner is None:
+        return "", None
+    applied = winner.applied
+    return side_text(applied.declaration.name, applied.declaration.text, longhand), source_of(applied)
+
+
+def physical_winner(page: Page, element: Element, longhand: str) -> str:
+    """The name under which the winner of a physical longhand stands: its own, or a logical one."""
+    winners = page.styled.cascades[element].winners
+    column = 1 if page.style_of(element).direction == "rtl" else 0
+    names = [n for n, pair in LOGICAL.items() if pair[column] == longhand]
+    order = list(winners)
+    present = [n for n in (longhand, *names) if n in winners]
+    return max(present, key=order.index) if present else longhand
+
+
+def side_text(name: str, text: str, longhand: str) -> str:
+    """The part of a shorthand's text that sets one side; the whole text where it is not 1–4 values."""
+    sides = ("top", "right", "bottom", "left")
+    side = next((s for s in sides if s in longhand.split("-")), None)
+    if name not in ("margin", "padding", "border-width", "inset") or side is None:
+        return text
+    values = split_values(text)
+    if not 1 <= len(values) <= 4:
+        return text
+    places = ((0, 0, 0, 0), (0, 1, 0, 1), (0, 1, 2, 1), (0, 1, 2, 3))[len(values) - 1]
+    return values[places[sides.index(side)]]
+
+
+def split_values(text: str) -> list[str]:
+    """The values of a text between white space; what stands in parentheses stays together."""
+    values: list[str] = []
+    depth = 0
+    current = ""
+    for char in text:
+        if char.isspace() and depth == 0:
+            if current:
+                values.append(current)
+            current = ""
+            continue
+        depth += {"(": 1, ")": -1}.get(char, 0)
+        current += char
+    return [*values, current] if current else values
