@@ -88,6 +88,10 @@ class Resources:
             self._sheets[key] = self._read_sheet(path, codec)
         return self._sheets[key]
 
+    def keep_sheet(self, loaded: Loaded) -> None:
+        """Hold a stylesheet as it was just written."""
+        self._sheets[str(loaded.path)] = loaded
+
     def _read_sheet(self, path: Path, codec: str) -> Loaded | None:
         try:
             data = path.read_bytes()

@@ -1,0 +1,109 @@
+"""The SVG end: a drawing as SVG 1.1 text; patterns are defined once, text stays text."""
+
+from html import escape
+
+from redcrate.core.diagram.codes import LIGHT, Fill, Palette
+from redcrate.core.diagram.drawing import Area, Dot, Drawing, Label, Segment, Stroke, paint
+
+FONT_FAMILY = "'Liberation Sans', Arial, Helvetica, sans-serif"
+
+
+def drawing_svg(drawing: Drawing, palette: Palette = LIGHT) -> str:
+    """The drawing as an SVG document."""
+    end = _SvgEnd(palette)
+    paint(drawing, end)
+    width, height = _n(drawing.width), _n(drawing.height)
+    head = (
+        f'<svg xmlns="http://www.w3.org/2000/svg" width="{width}" height="{height}" '
+        f'viewBox="0 0 {width} {height}" font-family="{FONT_FAMILY}">\n'
+        f"<title>{escape(drawing.title)}</title>\n{_patterns(palette)}"
+        f'<rect width="{width}" height="{height}" fill="{palette.paper}"/>\n'
+    )
+    return head + "\n".join(end.parts) + "\n</svg>\n"
+
+
+def _n(value: float) -> str:
+    return f"{value:.2f}".rstrip("0").rstrip(".")
+
+
+def _patterns(palette: Palette) -> str:
+    """The part codes as pattern fills."""
+    margin, padding = palette.parts[Fill.MARGIN], palette.parts[Fill.PADDING]
+    unspent, over = palette.parts[Fill.UNSPENT], palette.parts[Fill.OVERSPENT]
+    unit = 'patternUnits="userSpaceOnUse"'
+    return (
+        f'<defs>\n<pattern id="margin" {unit} width="6" height="6">'
+        f'<rect width="6" height="6" fill="{margin.ground}"/>'
+        f'<circle cx="2" cy="2" r="0.8" fill="{margin.mark}"/></pattern>\n'
+        f'<pattern id="padding" {unit} width="7" height="7">'
+        f'<rect width="7" height="7" fill="{padding.ground}"/>'
+        f'<path d="M-1 8L8 -1" stroke="{padding.mark}" stroke-width="1"/></pattern>\n'
+        f'<pattern id="unspent" {unit} width="14" height="14">'
+        f'<rect width="14" height="14" fill="{unspent.ground}"/>'
+        f'<path d="M-1 15L15 -1" stroke="{unspent.mark}" stroke-width="1"/></pattern>\n'
+        f'<pattern id="overspent" {unit} width="7" height="7">'
+        f'<rect width="7" height="7" fill="{over.ground}"/>'
+        f'<path d="M0 0L7 7M7 0L0 7" stroke="{over.mark}" stroke-width="1"/></pattern>\n</defs>\n'
+    )
+
+
+class _SvgEnd:
+    """Collects SVG elements."""
+
+    def __init__(self, palette: Palette) -> None:
+        self.palette = palette
+        self.parts: list[str] = []
+
+    def colour(self, name: str) -> str:
+        """A colour of the palette by its name."""
+        return str(getattr(self.palette, name))
+
+    def fill(self, fill: Fill | None) -> str:
+        """The paint of a surface."""
+        if fill is None:
+            return "none"
+        if fill in (Fill.BORDER, Fill.CONTENT, Fill.PAPER):
+            return self.palette.parts[fill].ground
+        return f"url(#{fill.value})"
+
+    def stroke(self, stroke: Stroke | None) -> str:
+        """The stroke attributes."""
+        if stroke is None:
+            return ""
+        text = f' stroke="{self.colour(stroke.colour)}" stroke-width="{_n(stroke.width)}"'
+        if stroke.dashes:
+            text += f' stroke-dasharray="{" ".join(_n(d) for d in stroke.dashes)}"'
+        return text
+
+    def area(self, shape: Area) -> None:
+        """A rect."""
+        self.parts.append(
+            f'<rect x="{_n(shape.x)}" y="{_n(shape.y)}" width="{_n(shape.width)}" '
+            f'height="{_n(shape.height)}" fill="{self.fill(shape.fill)}"{self.stroke(shape.stroke)}/>'
+        )
+
+    def segment(self, shape: Segment) -> None:
+        """A line."""
+        self.parts.append(
+            f'<line x1="{_n(shape.x1)}" y1="{_n(shape.y1)}" x2="{_n(shape.x2)}" '
+            f'y2="{_n(shape.y2)}"{self.stroke(shape.stroke)}/>'
+        )
+
+    def dot(self, shape: Dot) -> None:
+        """A circle."""
+        self.parts.append(
+            f'<circle cx="{_n(shape.x)}" cy="{_n(shape.y)}" r="{_n(shape.radius)}" '
+            f'fill="{self.palette.ink}"/>'
+        )
+
+    def label(self, shape: Label) -> None:
+        """A text element; a stroke of paper behind it where lines would run through."""
+        weight = ' font-weight="bold"' if shape.bold else ""
+        back = ""
+        if shape.back:
+            back = f' stroke="{self.palette.paper}" stroke-width="4" paint-order="stroke"'
+        self.parts.append(
+            f'<text x="{_n(shape.x)}" y="{_n(shape.y)}" font-size="{_n(shape.size)}"{weight} '
+            f'text-anchor="{shape.anchor}" fill="{self.colour(shape.colour)}"{back}>'
+            f"{escape(shape.text)}</text>"
+        )

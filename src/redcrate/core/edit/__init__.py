@@ -1,0 +1,1 @@
+"""Edits as patches on the source text; nothing here changes a document."""

@@ -1,0 +1,232 @@
+"""Setting longhands of an element: where they are written, and the edits that write them.
+
+A value goes into the declaration that wins now if it is the author's; else into the narrowest rule
+that only this element's class or id has; else into the element's own style.
+"""
+
+from collections.abc import Mapping
+from dataclasses import dataclass
+
+from redcrate.core.edit.css_text import block_place, declaration_place, insertion
+from redcrate.core.edit.patch import TextEdit
+from redcrate.core.errors import EditRefused
+from redcrate.core.explain.terms import physical_winner, split_values
+from redcrate.core.markup.elements import Element
+from redcrate.core.markup.tags import tag_attributes
+from redcrate.core.page import Page
+from redcrate.core.style.cascade import Applied
+from redcrate.core.style.sheets import Declaration, Origin, StyleRule
+
+_SIDES = ("top", "right", "bottom", "left")
+_FOUR_SIDED = ("margin", "padding", "border-width", "inset")
+
+
+@dataclass(frozen=True, slots=True, eq=False)
+class WriteTarget:
+    """Where a value goes.
+
+    applied: the author's declaration that is changed, if there is one. rule: the rule that gets a new
+    declaration else; None for the element's own style. label: as people read it. touches: the
+    elements that the rule is about.
+    """
+
+    applied: Applied | None
+    rule: StyleRule | None
+    label: str
+    touches: tuple[Element, ...]
+
+
+def write_target(page: Page, element: Element, longhand: str) -> WriteTarget:
+    """Where a new value of `longhand` goes."""
+    winner = page.origin_of(element, physical_winner(page, element, longhand))
+    if winner is not None and winner.applied.rule.origin in (Origin.AUTHOR, Origin.INLINE):
+        rule = winner.applied.rule
+        return WriteTarget(winner.applied, rule, _label(rule), touched(page, rule, element))
+    rule = _narrowest_rule(page, element)
+    if rule is not None:
+        return WriteTarget(None, rule, _label(rule), touched(page, rule, element))
+    return WriteTarget(None, None, "its own style", (element,))
+
+
+def _label(rule: StyleRule) -> str:
+    return "its own style" if rule.origin is Origin.INLINE else rule.selector_text
+
+
+def touched(page: Page, rule: StyleRule, element: Element) -> tuple[Element, ...]:
+    """The elements that match a rule; the element alone for its own style."""
+    if rule.origin is Origin.INLINE:
+        return (element,)
+    return tuple(e for e in page.elements if any(s.test(e) and not s.pseudo for s in rule.selectors))
+
+
+def _narrowest_rule(page: Page, element: Element) -> StyleRule | None:
+    """The author's rule about the element's id or class with the fewest elements; the later one wins."""
+    best: tuple[int, StyleRule] | None = None
+    for applied in page.styled.cascades[element].applied:
+        rule = applied.rule
+        if rule.origin is not Origin.AUTHOR or rule.media:
+            continue
+        if not any(s.key[0] in ("id", "class") and s.test(element) for s in rule.selectors):
+            continue
+        count = len(touched(page, rule, element))
+        if best is None or count <= best[0]:
+            best = (count, rule)
+    return best[1] if best else None
+
+
+@dataclass(frozen=True, slots=True)
+class Assignment:
+    """A value to write for one longhand."""
+
+    longhand: str
+    value: str
+
+
+def write_edits(
+    page: Page, texts: Mapping[str, str], element: Element, assignments: list[Assignment]
+) -> list[TextEdit]:
+    """The edits that give an element these values.
+
+    texts: the current text of each file by name. Assignments that fall into one declaration become
+    one edit. Raises EditRefused if the element is not in the source.
+    """
+    by_declaration: dict[Declaration, list[Assignment]] = {}
+    by_rule: dict[StyleRule, list[Assignment]] = {}
+    own: list[Assignment] = []
+    targets: dict[Declaration, Applied] = {}
+    for assignment in assignments:
+        target = write_target(page, element, assignment.longhand)
+        if target.applied is not None:
+            targets[target.applied.declaration] = target.applied
+            by_declaration.setdefault(target.applied.declaration, []).append(assignment)
+        elif target.rule is not None:
+            by_rule.setdefault(target.rule, []).append(assignment)
+        else:
+            own.append(assignment)
+    edits: list[TextEdit] = []
+    inline: list[tuple[Declaration | None, Assignment]] = [(None, a) for a in own]
+    for declaration, wanted in by_declaration.items():
+        if targets[declaration].rule.origin is Origin.INLINE:
+            inline.extend((declaration, a) for a in wanted)
+        else:
+            edits.append(_change(texts[declaration.file], declaration, wanted))
+    for rule, wanted in by_rule.items():
+        edits.append(_append(texts[rule.file], rule, wanted))
+    if inline:
+        edits.append(_style_attribute(page, texts, element, inline))
+    return edits
+
+
+def changed_declaration(text: str, offset: int, name: str, wanted: list[Assignment]) -> TextEdit:
+    """The edit that makes the declaration `name` at `offset` set the wanted longhands.
+
+    A side of a 1–4 value shorthand becomes its four-value form; of any other shorthand, a longhand
+    that follows it.
+    """
+    place = declaration_place(text, offset)
+    value = text[place.value.start : place.value.end]
+    if len(wanted) == 1 and wanted[0].longhand == name:
+        return TextEdit("", place.value.start, place.value.end, wanted[0].value)
+    four = _four_values(name, value)
+    if four is not None:
+        for assignment in wanted:
+            side = next(s for s in _SIDES if s in assignment.longhand.split("-"))
+            four[_SIDES.index(side)] = assignment.value
+        return TextEdit("", place.value.start, place.value.end, " ".join(four))
+    important = " !important" if place.important else ""
+    added = "".join(f"; {a.longhand}: {a.value}{important}" for a in wanted)
+    return TextEdit("", place.whole.end, place.whole.end, added)
+
+
+def _four_values(name: str, value: str) -> list[str] | None:
+    if name not in _FOUR_SIDED or "var(" in value or "/*" in value:
+        return None
+    values = split_values(value)
+    if not 1 <= len(values) <= 4:
+        return None
+    places = ((0, 0, 0, 0), (0, 1, 0, 1), (0, 1, 2, 1), (0, 1, 2, 3))[len(values) - 1]
+    return [values[p] for p in places]
+
+
+def _change(text: str, declaration: Declaration, wanted: list[Assignment]) -> TextEdit:
+    edit = changed_declaration(text, declaration.offset, declaration.name, wanted)
+    return TextEdit(declaration.file, edit.start, edit.end, edit.text)
+
+
+def _append(text: str, rule: StyleRule, wanted: list[Assignment]) -> TextEdit:
+    block = block_place(text, rule.start)
+    if block is None:
+        raise EditRefused(f"the rule {rule.selector_text} has no block.", where=rule.file)
+    declaration = "; ".join(f"{a.longhand}: {a.value}" for a in wanted)
+    at, inserted = insertion(text, block, declaration)
+    return TextEdit(rule.file, at, at, inserted)
+
+
+def _style_attribute(
+    page: Page,
+    texts: Mapping[str, str],
+    element: Element,
+    wanted: list[tuple[Declaration | None, Assignment]],
+) -> TextEdit:
+    """The edit of the element's style attribute, which is made where there is none."""
+    file = page.source.markup.source.name
+    text = texts[file]
+    if element.start_tag is None:
+        raise EditRefused(
+            f"{element.label} has no tag in the source.", where=file,
+            remedy="Write its tag into the page first.",
+        )
+    known = next(
+        (a for a in tag_attributes(text, element.start_tag) if a.name == "style"), None
+    )
+    style = element.attributes.get("style", "") if known is not None else ""
+    shift = 0
+    groups: dict[Declaration | None, list[Assignment]] = {}
+    for declaration, assignment in wanted:
+        groups.setdefault(declaration, []).append(assignment)
+    base = page.source.inline_rules[element].start if element in page.source.inline_rules else 0
+    for declaration, group in sorted(groups.items(), key=lambda g: g[0].offset if g[0] else 1 << 40):
+        if declaration is None:
+            head = style.rstrip()
+            joint = "" if not head else " " if head.endswith(";") else "; "
+            style = head + joint + "; ".join(f"{a.longhand}: {a.value}" for a in group)
+            continue
+        edit = changed_declaration(style, declaration.offset - base + shift, declaration.name, group)
+        style = style[: edit.start] + edit.text + style[edit.end :]
+        shift += len(edit.text) - (edit.end - edit.start)
+    return _attribute_edit(file, text, element, style)
+
+
+def _attribute_edit(file: str, text: str, element: Element, value: str) -> TextEdit:
+    assert element.start_tag is not None
+    known = next((a for a in tag_attributes(text, element.start_tag) if a.name == "style"), None)
+    if known is None:
+        at = element.start_tag.start + 1 + len(element.tag)
+        return TextEdit(file, at, at, f' style="{escape_attribute(value, chr(34))}"')
+    if known.value is None or not known.quote:
+        escaped = escape_attribute(value, '"')
+        return TextEdit(file, known.whole.start, known.whole.end, f'style="{escaped}"')
+    raw = text[known.value.start : known.value.end]
+    if raw != element.attributes.get("style", ""):  # it holds character references
+        return TextEdit(
+            file, known.value.start, known.value.end, escape_attribute(value, known.quote)
+        )
+    return _smallest_edit(file, known.value.start, raw, value, known.quote)
+
+
+def _smallest_edit(file: str, at: int, old: str, new: str, quote: str) -> TextEdit:
+    """Only what differs between two texts, so that bytes that the edit does not concern stay."""
+    head = 0
+    while head < min(len(old), len(new)) and old[head] == new[head]:
+        head += 1
+    tail = 0
+    while tail < min(len(old), len(new)) - head and old[-1 - tail] == new[-1 - tail]:
+        tail += 1
+    text = escape_attribute(new[head : len(new) - tail], quote)
+    return TextEdit(file, at + head, at + len(old) - tail, text)
+
+
+def escape_attribute(value: str, quote: str) -> str:
+    """A value as it stands between quotes in HTML (HTML Standard §13.1.2.3)."""
+    escaped = value.replace("&", "&amp;")
+    return escaped.replace('"', "&quot;") if quote == '"' else escaped.replace("'", "&#39;")
