@@ -9,6 +9,8 @@ from dataclasses import dataclass
 from pathlib import Path
 from urllib.parse import unquote, urlsplit
 
+import tinycss2
+
 from redcrate.core.boxes.image_size import IntrinsicSize, data_uri_bytes, intrinsic_size
 from redcrate.core.errors import PageNotReadable
 from redcrate.core.markup import Element, Markup, SourceText, decode_css, decode_html, parse_html
@@ -16,11 +18,9 @@ from redcrate.core.markup.elements import Text
 from redcrate.core.markup.tags import attribute_value_span
 from redcrate.core.notices import Notice, NoticeKind
 from redcrate.core.page import PageSource
+from redcrate.core.style.calc import significant
 from redcrate.core.style.media import MediaList, parse_media_list
 from redcrate.core.style.sheets import Origin, Sheet, StyleRule, parse_sheet, parse_style_attribute
-from redcrate.core.style.calc import significant
-
-import tinycss2
 
 _LARGEST_IMAGE = 64 * 2**20
 
@@ -212,9 +212,7 @@ class _Assembly:
         for fault in self.markup.faults:
             if fault.sentence.startswith("markup: expected doctype"):
                 continue
-            self.notices.append(
-                Notice(NoticeKind.MARKUP, fault.sentence, self.html.name, fault.line)
-            )
+            self.notices.append(Notice(NoticeKind.MARKUP, fault.sentence, self.html.name, fault.line))
 
     def style_element(self, element: Element) -> None:
         """A <style> element: its text is CSS, with places counted in the HTML file."""

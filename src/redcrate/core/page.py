@@ -303,5 +303,3 @@ def _computing_notices(source: PageSource, styled: StyledTree, boxes: BoxTree) -
         for e in boxes.later
     )
     return out
-
-

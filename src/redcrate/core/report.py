@@ -68,9 +68,7 @@ def _rect(rect: Rect) -> dict[str, float | int]:
 
 
 def _edges(edges: Edges) -> dict[str, float | int]:
-    return {
-        side: _number(to_px(edges.side(side))) for side in ("top", "right", "bottom", "left")
-    }
+    return {side: _number(to_px(edges.side(side))) for side in ("top", "right", "bottom", "left")}
 
 
 def report_text(page: Page, name: str) -> str:
@@ -87,9 +85,7 @@ def report_text(page: Page, name: str) -> str:
         rect = box.border_box
         numbers = (rect.x, rect.y, rect.width, rect.height, box.margin_box.width)
         cells = [format_px(n) for n in numbers]
-        lines.append(
-            f"{label:<40}{cells[0]:>9}{cells[1]:>9}{cells[2]:>10}{cells[3]:>10}{cells[4]:>10}"
-        )
+        lines.append(f"{label:<40}{cells[0]:>9}{cells[1]:>9}{cells[2]:>10}{cells[3]:>10}{cells[4]:>10}")
     lines.extend(_notice_lines(page))
     return "\n".join(lines) + "\n"
 
@@ -104,11 +100,25 @@ def _notice_lines(page: Page) -> Iterator[str]:
 
 
 _COLUMNS = (
-    "index", "tag", "id", "classes", "display", "float", "position", "visible",
-    "x", "y", "width", "height",
-    *(f"{part}_{side}" for part in ("margin", "border", "padding")
-      for side in ("top", "right", "bottom", "left")),
-    "content_width", "content_height",
+    "index",
+    "tag",
+    "id",
+    "classes",
+    "display",
+    "float",
+    "position",
+    "visible",
+    "x",
+    "y",
+    "width",
+    "height",
+    *(
+        f"{part}_{side}"
+        for part in ("margin", "border", "padding")
+        for side in ("top", "right", "bottom", "left")
+    ),
+    "content_width",
+    "content_height",
 )
 
 
@@ -119,12 +129,23 @@ def report_csv(page: Page) -> str:
     writer.writerow(_COLUMNS)
     for element in page.elements:
         data = element_report(page, element)
-        row = [data["index"], data["tag"], data["id"] or "", " ".join(data["classes"]),
-               data["display"], data["float"], data["position"], data["visible"]]
+        row = [
+            data["index"],
+            data["tag"],
+            data["id"] or "",
+            " ".join(data["classes"]),
+            data["display"],
+            data["float"],
+            data["position"],
+            data["visible"],
+        ]
         if data["visible"]:
             row += [data["border_box"][k] for k in ("x", "y", "width", "height")]
-            row += [data[part][side] for part in ("margin", "border", "padding")
-                    for side in ("top", "right", "bottom", "left")]
+            row += [
+                data[part][side]
+                for part in ("margin", "border", "padding")
+                for side in ("top", "right", "bottom", "left")
+            ]
             row += [data["content_box"]["width"], data["content_box"]["height"]]
         writer.writerow(row)
     return out.getvalue()

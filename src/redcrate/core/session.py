@@ -66,6 +66,11 @@ class Session:
     # -- files
 
     @property
+    def resources(self) -> Resources:
+        """The files beside the page: pictures and stylesheets."""
+        return self._resources
+
+    @property
     def html_name(self) -> str:
         """The name of the HTML file among the page's files."""
         return self._loaded.source.name

@@ -33,6 +33,7 @@ class Box:
     context as this box. laid_out_as: what the box asked for where blocks stand in for it.
     """
 
+    depth: int
     __slots__ = (
         "cache",
         "children",

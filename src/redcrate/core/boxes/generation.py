@@ -51,9 +51,7 @@ class BoxTree:
     missing_images: tuple[Element, ...]
 
 
-def generate_boxes(
-    styled: StyledTree, image_size: ImageSize, earlier: BoxTree | None = None
-) -> BoxTree:
+def generate_boxes(styled: StyledTree, image_size: ImageSize, earlier: BoxTree | None = None) -> BoxTree:
     """The box tree of a styled page; boxes of `earlier` that still hold are used again."""
     return _Generation(styled, image_size, earlier).run()
 
@@ -61,9 +59,7 @@ def generate_boxes(
 class _Generation:
     """One pass over the elements, children before parents."""
 
-    def __init__(
-        self, styled: StyledTree, image_size: ImageSize, earlier: BoxTree | None
-    ) -> None:
+    def __init__(self, styled: StyledTree, image_size: ImageSize, earlier: BoxTree | None) -> None:
         self.styled = styled
         self.image_size = image_size
         self.earlier = earlier.generated if earlier else {}
@@ -146,8 +142,9 @@ class _Generation:
 
     def _replaced(self, element: Element, style: ComputedStyle) -> Box | None:
         size: IntrinsicSize | None
-        if element.tag == "img" or (element.tag == "input" and
-                                    element.attributes.get("type", "").lower() == "image"):
+        if element.tag == "img" or (
+            element.tag == "input" and element.attributes.get("type", "").lower() == "image"
+        ):
             size = self.image_size(element)
             if size is None:
                 self.missing.append(element)
@@ -157,7 +154,9 @@ class _Generation:
         elif element.tag in _REPLACED_SIZES:
             size = _REPLACED_SIZES[element.tag]
             if element.tag == "input" and element.attributes.get("type", "").lower() in (
-                "button", "submit", "reset",
+                "button",
+                "submit",
+                "reset",
             ):
                 label = element.attributes.get("value", element.attributes["type"].capitalize())
                 text = Box(BoxKind.TEXT, style, None, text=label)
@@ -234,7 +233,7 @@ def _same(known: Box, made: Box) -> bool:
     for old, new in zip(known.children, made.children, strict=True):
         if old is new:
             continue
-        if old.element is not new.element or not old.pseudo == new.pseudo:
+        if old.element is not new.element or old.pseudo != new.pseudo:
             return False
         if old.element is not None and not old.pseudo:
             return False  # an element's box that is not shared has changed
@@ -377,8 +376,13 @@ def _ordinal(element: Element, styled: StyledTree) -> int:
     return number
 
 
-SYMBOL_MARKERS = {"disc": "•", "circle": "◦", "square": "▪",
-                  "disclosure-closed": "▸", "disclosure-open": "▾"}
+SYMBOL_MARKERS = {
+    "disc": "•",
+    "circle": "◦",
+    "square": "▪",
+    "disclosure-closed": "▸",
+    "disclosure-open": "▾",
+}
 
 
 def marker_text(kind: str, number: int) -> str:
@@ -404,8 +408,19 @@ def marker_text(kind: str, number: int) -> str:
 def _roman(number: int) -> str:
     out = ""
     for value, letters in (
-        (1000, "M"), (900, "CM"), (500, "D"), (400, "CD"), (100, "C"), (90, "XC"), (50, "L"),
-        (40, "XL"), (10, "X"), (9, "IX"), (5, "V"), (4, "IV"), (1, "I"),
+        (1000, "M"),
+        (900, "CM"),
+        (500, "D"),
+        (400, "CD"),
+        (100, "C"),
+        (90, "XC"),
+        (50, "L"),
+        (40, "XL"),
+        (10, "X"),
+        (9, "IX"),
+        (5, "V"),
+        (4, "IV"),
+        (1, "I"),
     ):
         while number >= value:
             out += letters

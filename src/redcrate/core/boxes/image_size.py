@@ -16,8 +16,17 @@ from defusedxml.ElementTree import ParseError, fromstring
 from PIL import Image, UnidentifiedImageError
 
 _SVG_LENGTH = re.compile(r"\s*([0-9.]+(?:e[+-]?\d+)?)\s*(px|pt|pc|cm|mm|in|em|ex|%)?\s*\Z", re.I)
-_SVG_UNITS = {"": 1.0, "px": 1.0, "pt": 96 / 72, "pc": 16.0, "cm": 96 / 2.54, "mm": 96 / 25.4,
-              "in": 96.0, "em": 16.0, "ex": 8.0}
+_SVG_UNITS = {
+    "": 1.0,
+    "px": 1.0,
+    "pt": 96 / 72,
+    "pc": 16.0,
+    "cm": 96 / 2.54,
+    "mm": 96 / 25.4,
+    "in": 96.0,
+    "em": 16.0,
+    "ex": 8.0,
+}
 _DATA_URI = re.compile(r"data:([^,;]*)((?:;[^,;]*)*),(.*)", re.DOTALL | re.IGNORECASE)
 
 

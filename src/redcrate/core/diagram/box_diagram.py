@@ -7,12 +7,11 @@ from dataclasses import dataclass, field
 
 from redcrate.core.diagram.codes import Fill
 from redcrate.core.diagram.drawing import Area, Dot, Drawing, Label, Segment, Shape, Stroke
+from redcrate.core.diagram.lettering import text_width
 from redcrate.core.errors import RedCrateError
 from redcrate.core.explain import Equation, Term, across, down
 from redcrate.core.markup.elements import Element
 from redcrate.core.page import Page
-from redcrate.core.text.fonts import choose_font
-from redcrate.core.text.shaping import shape
 from redcrate.core.units import LayoutUnit, format_px
 
 _PARTS = ("margin", "border", "padding")
@@ -43,12 +42,6 @@ def box_diagram(page: Page, element: Element, options: DiagramOptions | None = N
             f"{element.label} has no box to draw.", remedy="Choose an element that is shown."
         )
     return _Work(page, element, wide, high, options or DiagramOptions()).run()
-
-
-def text_width(text: str, size: float, *, bold: bool = False) -> float:
-    """The width of a label in px."""
-    face = choose_font(("sans-serif",), 700 if bold else 400, "normal").face
-    return shape(face, text).sums[-1] * size / face.upem
 
 
 @dataclass(slots=True)
@@ -153,8 +146,14 @@ class _Work:
     def outline(self) -> None:
         """Outline and shadow: dashed, with the words that they take no room."""
         style = self.page.style_of(self.element)
-        names = [n for n, there in (("outline", style.outline_width > 0),
-                                    ("shadow", style.box_shadow != "none")) if there]
+        names = [
+            n
+            for n, there in (
+                ("outline", style.outline_width > 0),
+                ("shadow", style.box_shadow != "none"),
+            )
+            if there
+        ]
         if not names:
             return
         x1, x2 = self.x.edge("border")
@@ -163,8 +162,15 @@ class _Work:
             Area(x1 - 5, y1 - 5, x2 - x1 + 10, y2 - y1 + 10, None, Stroke("ink", 0.8, (5, 4)))
         )
         self.shapes.append(
-            Label(x2 + 4, y1 - 10, f"{' and '.join(names)}: takes no room", 10, colour="second_ink",
-                  anchor="end", back=True)
+            Label(
+                x2 + 4,
+                y1 - 10,
+                f"{' and '.join(names)}: takes no room",
+                10,
+                colour="second_ink",
+                anchor="end",
+                back=True,
+            )
         )
 
     def negative_margins(self) -> None:
@@ -195,8 +201,14 @@ class _Work:
             Label(middle, centre - 10, "content", 13, colour="second_ink", anchor="middle")
         )
         self.shapes.append(
-            Label(middle, centre + 10, f"{format_px(width.used)} × {format_px(height.used)}", 18,
-                  bold=True, anchor="middle")
+            Label(
+                middle,
+                centre + 10,
+                f"{format_px(width.used)} × {format_px(height.used)}",
+                18,
+                bold=True,
+                anchor="middle",
+            )
         )
         text = written_text(width)
         if text:
@@ -268,9 +280,7 @@ class _Work:
             width = text_width(label, 12)
             middle = (start + end) / 2
             raised = middle - width / 2 < occupied + 3
-            self.shapes.append(
-                Label(middle, y - (18 if raised else 6), label, 12, anchor="middle")
-            )
+            self.shapes.append(Label(middle, y - (18 if raised else 6), label, 12, anchor="middle"))
             occupied = occupied if raised else middle + width / 2
         for edge in edges:
             self.tick(edge, y)
@@ -279,9 +289,7 @@ class _Work:
             y = self.sum_across(part, y)
             rows.append(y)
         for edge in edges:
-            self.shapes.append(
-                Segment(edge, self.y.ends[-1] + 4, edge, rows[0] + 6, _EXTENSION)
-            )
+            self.shapes.append(Segment(edge, self.y.ends[-1] + 4, edge, rows[0] + 6, _EXTENSION))
         return rows[-1]
 
     def sum_across(self, part: str, y: float) -> float:
@@ -346,8 +354,14 @@ class _Work:
         self.shapes.append(Segment(x + 190, y + 18, x + 190, y + 54, _THIN))
         self.shapes += [
             Label(x + 6, y + 13, shortened(self.element.label, 24), 12, bold=True),
-            Label(x + w - 6, y + 13, shortened(written + style.box_sizing, 32), 10.5,
-                  colour="second_ink", anchor="end"),
+            Label(
+                x + w - 6,
+                y + 13,
+                shortened(written + style.box_sizing, 32),
+                10.5,
+                colour="second_ink",
+                anchor="end",
+            ),
             Label(x + 6, y + 31, shortened(self.options.page_name or "page", 34), 10.5),
             Label(x + 196, y + 31, f"at width {format_px(viewport)} px", 10.5),
             Label(x + 6, y + 49, scale, 10.5),

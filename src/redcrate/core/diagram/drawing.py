@@ -120,9 +120,7 @@ class Recorder:
     def area(self, shape: Area) -> None:
         """Record a rectangle."""
         fill = shape.fill.value if shape.fill else "-"
-        self.lines.append(
-            f"area {fill} {shape.x:g},{shape.y:g} {shape.width:g}x{shape.height:g}"
-        )
+        self.lines.append(f"area {fill} {shape.x:g},{shape.y:g} {shape.width:g}x{shape.height:g}")
 
     def segment(self, shape: Segment) -> None:
         """Record a line."""

@@ -4,6 +4,7 @@ from html import escape
 
 from redcrate.core.diagram.codes import LIGHT, Fill, Palette
 from redcrate.core.diagram.drawing import Area, Dot, Drawing, Label, Segment, Stroke, paint
+from redcrate.core.diagram.lettering import text_width
 
 FONT_FAMILY = "'Liberation Sans', Arial, Helvetica, sans-serif"
 
@@ -97,13 +98,17 @@ class _SvgEnd:
         )
 
     def label(self, shape: Label) -> None:
-        """A text element; a stroke of paper behind it where lines would run through."""
+        """A text element; paper behind it where lines would run through."""
         weight = ' font-weight="bold"' if shape.bold else ""
-        back = ""
-        if shape.back:
-            back = f' stroke="{self.palette.paper}" stroke-width="4" paint-order="stroke"'
-        self.parts.append(
+        text = (
             f'<text x="{_n(shape.x)}" y="{_n(shape.y)}" font-size="{_n(shape.size)}"{weight} '
-            f'text-anchor="{shape.anchor}" fill="{self.colour(shape.colour)}"{back}>'
-            f"{escape(shape.text)}</text>"
+            f'text-anchor="{shape.anchor}"'
         )
+        if shape.back:
+            width = text_width(shape.text, shape.size, bold=shape.bold) + 8
+            x = shape.x - {"start": 4, "middle": width / 2, "end": width - 4}[shape.anchor]
+            self.parts.append(
+                f'<rect x="{_n(x)}" y="{_n(shape.y - shape.size)}" width="{_n(width)}" '
+                f'height="{_n(shape.size * 1.3)}" fill="{self.palette.paper}"/>'
+            )
+        self.parts.append(f'{text} fill="{self.colour(shape.colour)}">{escape(shape.text)}</text>')

@@ -54,5 +54,3 @@ def used_length(
 
 
 _BORDER_KEYWORDS = {"thin": 1.0, "medium": 3.0, "thick": 5.0}
-
-

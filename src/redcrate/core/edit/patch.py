@@ -58,9 +58,7 @@ def _apply_to_one(file: str, text: str, edits: list[TextEdit]) -> tuple[str, lis
             raise EditRefused("two changes of this edit touch the same place.", where=file)
         parts += [text[at : edit.start], edit.text]
         start = edit.start + moved
-        inverse.append(
-            TextEdit(file, start, start + len(edit.text), text[edit.start : edit.end])
-        )
+        inverse.append(TextEdit(file, start, start + len(edit.text), text[edit.start : edit.end]))
         moved += len(edit.text) - (edit.end - edit.start)
         at = edit.end
     parts.append(text[at:])

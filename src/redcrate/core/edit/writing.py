@@ -42,9 +42,10 @@ def write_target(page: Page, element: Element, longhand: str) -> WriteTarget:
     if winner is not None and winner.applied.rule.origin in (Origin.AUTHOR, Origin.INLINE):
         rule = winner.applied.rule
         return WriteTarget(winner.applied, rule, _label(rule), touched(page, rule, element))
-    rule = _narrowest_rule(page, element)
-    if rule is not None:
-        return WriteTarget(None, rule, _label(rule), touched(page, rule, element))
+    narrowest = _narrowest_rule(page, element)
+    if narrowest is not None:
+        touches = touched(page, narrowest, element)
+        return WriteTarget(None, narrowest, _label(narrowest), touches)
     return WriteTarget(None, None, "its own style", (element,))
 
 
@@ -173,12 +174,11 @@ def _style_attribute(
     text = texts[file]
     if element.start_tag is None:
         raise EditRefused(
-            f"{element.label} has no tag in the source.", where=file,
+            f"{element.label} has no tag in the source.",
+            where=file,
             remedy="Write its tag into the page first.",
         )
-    known = next(
-        (a for a in tag_attributes(text, element.start_tag) if a.name == "style"), None
-    )
+    known = next((a for a in tag_attributes(text, element.start_tag) if a.name == "style"), None)
     style = element.attributes.get("style", "") if known is not None else ""
     shift = 0
     groups: dict[Declaration | None, list[Assignment]] = {}
@@ -208,9 +208,7 @@ def _attribute_edit(file: str, text: str, element: Element, value: str) -> TextE
         return TextEdit(file, known.whole.start, known.whole.end, f'style="{escaped}"')
     raw = text[known.value.start : known.value.end]
     if raw != element.attributes.get("style", ""):  # it holds character references
-        return TextEdit(
-            file, known.value.start, known.value.end, escape_attribute(value, known.quote)
-        )
+        return TextEdit(file, known.value.start, known.value.end, escape_attribute(value, known.quote))
     return _smallest_edit(file, known.value.start, raw, value, known.quote)
 
 

@@ -63,9 +63,7 @@ def longhand_of(part: str, side: str, axis: str) -> str:
     return f"border-{side}-width" if part == "border" else f"{part}-{side}"
 
 
-def _term(
-    page: Page, element: Element, part: str, side: str, used: LayoutUnit, why: str
-) -> Term:
+def _term(page: Page, element: Element, part: str, side: str, used: LayoutUnit, why: str) -> Term:
     longhand = longhand_of(part, side, "across")
     written, source = written_value(page, element, longhand)
     return Term(part, side, longhand, used, written, source, why)
@@ -111,9 +109,7 @@ def _inline(page: Page, box: ElementBox) -> Equation:
     written, source = written_value(page, element, "width")
     if written and written != "auto":
         reasons.append(Reason("Its width is ignored, because it is inline.", source))
-    return Equation(
-        element, "across", container_label(box), line_width, tuple(terms), tuple(reasons)
-    )
+    return Equation(element, "across", container_label(box), line_width, tuple(terms), tuple(reasons))
 
 
 def _reasons(
@@ -137,9 +133,7 @@ def _sum_sentence(terms: list[Term], box: ElementBox) -> str:
     return f"{text} = {format_px(box.border_box.width)} px"
 
 
-def _width_sentence(
-    page: Page, box: ElementBox, sizes: Across, width: Term, container: str
-) -> str:
+def _width_sentence(page: Page, box: ElementBox, sizes: Across, width: Term, container: str) -> str:
     content = format_px(sizes.content)
     if sizes.limit:
         lost = format_px(sizes.tentative)

@@ -102,7 +102,7 @@ def height_reason(height: Down, fragment: Fragment) -> str:
             "floats": "from the floats inside",
             "nothing": "nothing inside takes room",
         }.get(height.source, "from the content")
-    return height.reason.value
+    return str(height.reason.value)
 
 
 def _line_count(fragment: Fragment) -> int:
@@ -147,6 +147,4 @@ def _inline(page: Page, box: ElementBox) -> Equation:
         why = "the font's ascent and descent" if part == "content" else "painted, pushes nothing"
         terms.append(Term(part, side, longhand, used, written, source, why))
     sentence = "An inline element's vertical padding and border push nothing; its line decides."
-    return Equation(
-        element, "down", container_label(box), None, tuple(terms), (Reason(sentence, None),)
-    )
+    return Equation(element, "down", container_label(box), None, tuple(terms), (Reason(sentence, None),))

@@ -167,9 +167,7 @@ class _Flow:
             margins, y = NO_MARGINS, self.y
         else:
             above = area.bfc_y + self.y
-            margins = top_margins(
-                child, area.width, area.percent_height, self.strut, self.floats, above
-            )
+            margins = top_margins(child, area.width, area.percent_height, self.strut, self.floats, above)
             y = self.y + margins.used
         cleared = self.clearance_for(child, y)
         if cleared is not None:
@@ -242,9 +240,7 @@ class _Flow:
             return
         if clearance is not None:
             own = through_margins(child, area.width, NO_MARGINS)
-            top = NO_MARGINS.including(
-                child, "top", margin_or_zero(child.style.margin_top, area.width)
-            )
+            top = NO_MARGINS.including(child, "top", margin_or_zero(child.style.margin_top, area.width))
             self.y = y - top.used
             self.strut = own
             self.cleared_through = True
@@ -309,9 +305,7 @@ class _Flow:
             self.run, child, area.width, area.percent_height, None, self.box.style.direction
         )
 
-    def in_gap(
-        self, child: Box, left: LayoutUnit, right: LayoutUnit
-    ) -> tuple[Fragment, LayoutUnit]:
+    def in_gap(self, child: Box, left: LayoutUnit, right: LayoutUnit) -> tuple[Fragment, LayoutUnit]:
         """The box between floats, and x of its border box in the formatting context.
 
         Its margins count from the containing block and may lie under floats.
@@ -370,9 +364,7 @@ def layout_new_context(
     else:
         border, padding = border_and_padding(box.style, cb_width)
         extra = border.across + padding.across
-        across = widths.block_in_flow(
-            box.style, cb_width, extra, lambda: run.min_max(box), direction
-        )
+        across = widths.block_in_flow(box.style, cb_width, extra, lambda: run.min_max(box), direction)
         if room is not None and box.style.width == "auto":
             filled, limit = widths.limited_width(
                 max(0, room - extra), box.style, cb_width, extra, lambda: run.min_max(box)

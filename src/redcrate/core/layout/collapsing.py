@@ -57,9 +57,8 @@ def _collapses_through(box: Box) -> bool:
         return not inline_content(box).has_lines
     floated: set[str] = set()
     for child in box.children:  # a plain loop: boxes can be nested thousands deep
-        if child.in_flow:
-            if _clears_one_of(child, floated) or not collapses_through(child, None):
-                return False
+        if child.in_flow and (_clears_one_of(child, floated) or not collapses_through(child, None)):
+            return False
         if box.holds_floats:
             floated.update(b.style.float_ for b in child.walk() if b.is_float)
     return True
@@ -140,9 +139,7 @@ def top_margins(
     return probe.margins
 
 
-def _gather(
-    box: Box, cb_width: LayoutUnit, cb_height: LayoutUnit | None, probe: _Probe
-) -> None:
+def _gather(box: Box, cb_width: LayoutUnit, cb_height: LayoutUnit | None, probe: _Probe) -> None:
     """Walk down first children with a loop; only boxes that collapse through recurse."""
     while True:
         probe.margins = probe.margins.including(

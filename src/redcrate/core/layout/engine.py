@@ -50,10 +50,7 @@ class Layout:
         width, height = self.viewport_width, self.viewport_height
         fragment = layout_new_context(self, root, width, height, None, root.style.direction)
         x, y = fragment.across.start, fragment.margin.top
-        placed = [
-            self.place_pending(p, -x, -y, width, height)
-            for p in fragment.pending
-        ]
+        placed = [self.place_pending(p, -x, -y, width, height) for p in fragment.pending]
         if placed:
             fragment = replace(fragment, children=(*fragment.children, *placed), pending=())
         return Placed(fragment, x, y)
@@ -87,9 +84,7 @@ class Layout:
         remember(box, key, fragment)
         return fragment
 
-    def replaced(
-        self, box: Box, cb_width: LayoutUnit, cb_height: LayoutUnit | None
-    ) -> Fragment:
+    def replaced(self, box: Box, cb_width: LayoutUnit, cb_height: LayoutUnit | None) -> Fragment:
         """A replaced box: size from the image, margins as specified; its baseline is its bottom."""
         style = box.style
         border, padding = border_and_padding(style, cb_width)
@@ -158,13 +153,9 @@ class Layout:
         fragment = self._absolute_fragment(box, across, down, cb_width, cb_height)
         margin = Edges(y.margin_start, x.margin_end, y.margin_end, x.margin_start)
         fragment = replace(fragment, margin=margin)
-        return Placed(
-            fragment, cb_x + x.place + x.margin_start, cb_y + y.place + y.margin_start
-        )
+        return Placed(fragment, cb_x + x.place + x.margin_start, cb_y + y.place + y.margin_start)
 
-    def _absolute_across(
-        self, box: Box, rules: positioned.AxisRules, cb_width: LayoutUnit
-    ) -> Across:
+    def _absolute_across(self, box: Box, rules: positioned.AxisRules, cb_width: LayoutUnit) -> Across:
         """The width of a non-replaced absolute box: §10.3.7 with §10.4."""
         style, extra = box.style, rules.extra
 
@@ -231,9 +222,7 @@ def _replaced_sizes(
         size.width,
         size.width_limit,
     )
-    down = Down(
-        size.height, size.height_reason, size.height, cb_height, size.height, size.height_limit
-    )
+    down = Down(size.height, size.height_reason, size.height, cb_height, size.height, size.height_limit)
     return across, down
 
 

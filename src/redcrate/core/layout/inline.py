@@ -27,9 +27,7 @@ def layout_lines(run: LayoutRun, box: Box, area: FlowArea) -> Inside:
 class _Lines:
     """The work on one block container's lines."""
 
-    def __init__(
-        self, run: LayoutRun, box: Box, area: FlowArea, content: InlineContent
-    ) -> None:
+    def __init__(self, run: LayoutRun, box: Box, area: FlowArea, content: InlineContent) -> None:
         self.run = run
         self.box = box
         self.area = area
@@ -224,5 +222,3 @@ class _Lines:
         right = last.x + last.width - last.border.right * last.has_right
         bottom = last.y + last.height - last.border.bottom
         return self.run.place_pending(pending, left, top, right - left, bottom - top)
-
-

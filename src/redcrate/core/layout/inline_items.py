@@ -93,7 +93,16 @@ class Item:
     """One item; start and end count in the content's text."""
 
     __slots__ = (
-        "base", "box", "end", "extra", "face_size", "kind", "run", "start", "style", "wraps",
+        "base",
+        "box",
+        "end",
+        "extra",
+        "face_size",
+        "kind",
+        "run",
+        "start",
+        "style",
+        "wraps",
     )
 
     def __init__(self, kind: ItemKind, box: Box, style: ComputedStyle, start: int, end: int) -> None:

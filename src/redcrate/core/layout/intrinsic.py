@@ -204,8 +204,7 @@ class _LineSizes:
             while end > start and text[end - 1] == " " and item.wraps:
                 end -= 1
             if anywhere and item.wraps:
-                self.piece = max([self.piece, *(item.width(i, i + 1, text)
-                                                for i in range(start, end))])
+                self.piece = max([self.piece, *(item.width(i, i + 1, text) for i in range(start, end))])
             else:
                 self.piece += item.width(start, end, text)
             if cut in self.breaks:

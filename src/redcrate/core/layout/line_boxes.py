@@ -242,9 +242,7 @@ class _LineWork:
             margin_or_zero(style.margin_bottom, cb_width),
             margin_or_zero(style.margin_left, cb_width),
         )
-        subtree, shift = self.baseline(
-            style, parent, font.leading_ascent, font.leading_descent, style
-        )
+        subtree, shift = self.baseline(style, parent, font.leading_ascent, font.leading_descent, style)
         level = _Level(style, font, shift, subtree, box, len(self.slots), 0, margin, border, padding)
         level.has_left = has_left
         moved_x, moved_y = relative_shift(style, cb_width, None)

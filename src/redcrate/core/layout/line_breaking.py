@@ -90,9 +90,7 @@ def edge_width(item: Item, cb_width: LayoutUnit) -> LayoutUnit:
 class LineBreaker:
     """Breaks one block container's content; `cb_width` is what inline percentages refer to."""
 
-    def __init__(
-        self, content: InlineContent, cb_width: LayoutUnit, atomic_width: AtomicWidth
-    ) -> None:
+    def __init__(self, content: InlineContent, cb_width: LayoutUnit, atomic_width: AtomicWidth) -> None:
         self.content = content
         self.text = content.text
         self.items = content.items

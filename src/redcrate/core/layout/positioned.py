@@ -72,9 +72,7 @@ def solve(rules: AxisRules, *, from_end: bool = False) -> AxisPlace:
         return AxisPlace(place, size, margin_start, margin_end, available)
     if rules.size is None:
         available = rules.length - start - end - taken
-        return AxisPlace(
-            start, max(0, available), margin_start, margin_end, available, stretched=True
-        )
+        return AxisPlace(start, max(0, available), margin_start, margin_end, available, stretched=True)
     return _over_constrained(rules, start, end, margin_start, margin_end, from_end)
 
 

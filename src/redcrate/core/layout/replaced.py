@@ -80,9 +80,7 @@ def replaced_size(
         else:
             height_reason = SizeReason.INTRINSIC
         height, height_limit = frame.limit_height(height)
-        return ReplacedSize(
-            width, height, width_reason, height_reason, width_limit, height_limit
-        )
+        return ReplacedSize(width, height, width_reason, height_reason, width_limit, height_limit)
     assert given_height is not None
     height, height_limit = frame.limit_height(given_height)
     width_reason = SizeReason.INTRINSIC
@@ -132,9 +130,7 @@ def _both_auto(
     )
 
 
-def _keep_ratio(
-    frame: _Frame, width: LayoutUnit, height: LayoutUnit
-) -> tuple[LayoutUnit, LayoutUnit]:
+def _keep_ratio(frame: _Frame, width: LayoutUnit, height: LayoutUnit) -> tuple[LayoutUnit, LayoutUnit]:
     """The table of §10.4: w, h and what each constraint violation makes of them."""
     most_w, least_w = frame.limit_width(_NO_LIMIT)[0], frame.limit_width(0)[0]
     most_h, least_h = frame.limit_height(_NO_LIMIT)[0], frame.limit_height(0)[0]

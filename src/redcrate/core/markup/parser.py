@@ -122,7 +122,6 @@ class _Node(base.Node):  # type: ignore[misc]
         """Hand all children over."""
         for child in list(self.childNodes):
             newParent.appendChild(child)
-        self.childNodes = []
 
     def cloneNode(self) -> "_Node":
         """An element of the same name and attributes that stands nowhere in the source."""
@@ -330,9 +329,7 @@ class _Conversion:
         return top
 
     def _element(self, node: Any) -> Element:
-        attributes = {
-            (k if isinstance(k, str) else k[1]): v for k, v in dict(node.attributes).items()
-        }
+        attributes = {(k if isinstance(k, str) else k[1]): v for k, v in dict(node.attributes).items()}
         element = Element(node.name, node.namespace, attributes)
         element.start_tag = self._span(node.span)
         element.end_tag = self._span(node.end_span)

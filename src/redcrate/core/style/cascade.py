@@ -111,9 +111,7 @@ class RuleIndex:
                 known = best.get(entry.order)
                 if known is None or known.selector.specificity < entry.selector.specificity:
                     best[entry.order] = entry
-        ranked = sorted(
-            best.values(), key=lambda e: (e.rule.origin, e.selector.specificity, e.order)
-        )
+        ranked = sorted(best.values(), key=lambda e: (e.rule.origin, e.selector.specificity, e.order))
         return tuple(e.number for e in ranked)
 
     def has_pseudo(self, pseudo: str) -> bool:

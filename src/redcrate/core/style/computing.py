@@ -55,13 +55,9 @@ class StyleComputer:
         """Give out the same objects as `earlier` for equal styles."""
         self._interned = earlier._interned
 
-    def compute(
-        self, cascaded: Cascaded, parent: Styled | None, *, is_root: bool = False
-    ) -> Styled:
+    def compute(self, cascaded: Cascaded, parent: Styled | None, *, is_root: bool = False) -> Styled:
         """The computed style of an element (or pseudo-element) inside `parent`."""
-        declared = {
-            n: w.value for n, w in cascaded.winners.items() if n.startswith("--")
-        }
+        declared = {n: w.value for n, w in cascaded.winners.items() if n.startswith("--")}
         customs = computed_customs(declared, parent.customs if parent else {})
         work = _Work(self, cascaded, parent.style if parent else None, customs)
         style = work.run(is_root=is_root)
@@ -74,9 +70,7 @@ class StyleComputer:
         ex, ch = self._measure(
             style["font_family"], style["font_weight"], style["font_style"], font_size
         )
-        return LengthContext(
-            font_size, self._rem, ex, ch, self._viewport.width, self._viewport.height
-        )
+        return LengthContext(font_size, self._rem, ex, ch, self._viewport.width, self._viewport.height)
 
 
 class _Work:
@@ -108,8 +102,13 @@ class _Work:
         lh = {"normal": 1.2, "number": line_height.value}.get(line_height.kind, 0.0)
         px = line_height.value if line_height.kind == "length" else lh * self.values["font_size"]
         self.context = LengthContext(
-            context.em, context.rem, context.ex, context.ch,
-            context.viewport_width, context.viewport_height, px,
+            context.em,
+            context.rem,
+            context.ex,
+            context.ch,
+            context.viewport_width,
+            context.viewport_height,
+            px,
         )
         self._colour()
         for prop in _REST:
@@ -189,8 +188,13 @@ class _Work:
         context = self.computer.context(self.values, base)
         if is_root:
             context = LengthContext(
-                base, INITIAL_FONT_SIZE, context.ex, context.ch,
-                context.viewport_width, context.viewport_height, base,
+                base,
+                INITIAL_FONT_SIZE,
+                context.ex,
+                context.ch,
+                context.viewport_width,
+                context.viewport_height,
+                base,
             )
         self.values["font_size"] = _font_size(size, base, context)
 
@@ -199,7 +203,7 @@ class _Work:
         value = self._specified(PROPERTIES["line-height"])
         if isinstance(value, CssWide) and self.parent is not None:
             self.values["line_height"] = self.parent.line_height
-        elif isinstance(value, str) or isinstance(value, CssWide):
+        elif isinstance(value, (str, CssWide)):
             self.values["line_height"] = LineHeight("normal")
         elif isinstance(value, Dimension) and value.unit == "":
             self.values["line_height"] = LineHeight("number", value.value)
@@ -246,10 +250,8 @@ class _Work:
             return length.resolve_px(0.0)
         if prop.name in _SNAPPED:
             return border_width(length.resolve_px(0.0))
-        if prop.name in _NEVER_NEGATIVE and isinstance(length, Length) and length.px < 0:
-            if not length.has_percent:
-                return Length(0.0)
-        return length
+        below_zero = isinstance(length, Length) and length.px < 0 and not length.has_percent
+        return Length(0.0) if below_zero and prop.name in _NEVER_NEGATIVE else length
 
     def _depend_on_others(self, is_root: bool) -> None:
         """Values that hang on other properties of the same element."""
@@ -273,7 +275,10 @@ class _Work:
             values["text_align"] = self.parent.text_align if self.parent else "start"
         out_of_line = values["float_"] != "none" or values["position"] in ("absolute", "fixed")
         in_grid = self.parent is not None and self.parent.display in (
-            "flex", "inline-flex", "grid", "inline-grid"
+            "flex",
+            "inline-flex",
+            "grid",
+            "inline-grid",
         )
         values["flow_display"] = values["display"]
         if out_of_line or is_root or in_grid:
@@ -303,7 +308,13 @@ _BLOCKIFIED = {
     ),
 }
 _DONE_FIRST = {
-    "direction", "font-family", "font-style", "font-weight", "font-size", "line-height", "color",
+    "direction",
+    "font-family",
+    "font-style",
+    "font-weight",
+    "font-size",
+    "line-height",
+    "color",
 }
 _REST = tuple(p for n, p in PROPERTIES.items() if n not in _DONE_FIRST)
 _SNAPPED = frozenset((*(f"border-{s}-width" for s in SIDES), "outline-width"))

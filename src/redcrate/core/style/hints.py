@@ -52,7 +52,10 @@ def hints_of(element: Element) -> tuple[Hint, ...]:
     if "bgcolor" in attributes and tag in ("body", "table", "tr", "td", "th"):
         out.append(("background-color", attributes["bgcolor"]))
     if tag in ("td", "th", "tr") and attributes.get("valign", "").lower() in (
-        "top", "middle", "bottom", "baseline",
+        "top",
+        "middle",
+        "bottom",
+        "baseline",
     ):
         out.append(("vertical-align", attributes["valign"].lower()))
     out.extend(_table_hints(element))

@@ -267,9 +267,7 @@ def _range_feature(words: list[Any]) -> Condition | None:
             sides.append([])
         else:
             sides[-1].append(word)
-    name_at = next(
-        (i for i, s in enumerate(sides) if len(s) == 1 and s[0].type == "ident"), None
-    )
+    name_at = next((i for i, s in enumerate(sides) if len(s) == 1 and s[0].type == "ident"), None)
     if name_at is None:
         return None
     name = sides[name_at][0].lower_value

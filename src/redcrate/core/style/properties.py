@@ -141,9 +141,7 @@ def _add_text() -> None:
         pp.keyword("auto", "start", "end", "left", "right", "center", "justify"),
     )
     inherited("text-indent", _ZERO, pp.length())
-    inherited(
-        "text-transform", "none", pp.keyword("none", "uppercase", "lowercase", "capitalize")
-    )
+    inherited("text-transform", "none", pp.keyword("none", "uppercase", "lowercase", "capitalize"))
     inherited(
         "white-space",
         "normal",
@@ -152,18 +150,14 @@ def _add_text() -> None:
     inherited("letter-spacing", "normal", pp.spacing)
     inherited("word-spacing", "normal", pp.spacing)
     inherited("overflow-wrap", "normal", pp.keyword("normal", "break-word", "anywhere"))
-    inherited(
-        "word-break", "normal", pp.keyword("normal", "break-all", "keep-all", "break-word")
-    )
+    inherited("word-break", "normal", pp.keyword("normal", "break-all", "keep-all", "break-word"))
     inherited("tab-size", Dimension(8.0, ""), pp.tab_size)
     inherited("list-style-type", "disc", pp.as_written)
     inherited("list-style-position", "outside", pp.keyword("inside", "outside"))
     inherited("list-style-image", "none", pp.image)
     _add("text-decoration-line", (), pp.text_decoration_line)
     _add("text-decoration-color", "currentcolor", pp.colour)
-    _add(
-        "text-decoration-style", "solid", pp.keyword("solid", "double", "dotted", "dashed", "wavy")
-    )
+    _add("text-decoration-style", "solid", pp.keyword("solid", "double", "dotted", "dashed", "wavy"))
 
 
 def _add_background() -> None:
@@ -186,9 +180,7 @@ def _add_tables_flex_grid() -> None:
     _add("border-spacing", (_ZERO, _ZERO), pp.border_spacing, inherited=True)
     _add("caption-side", "top", pp.keyword("top", "bottom"), inherited=True)
     _add("empty-cells", "show", pp.keyword("show", "hide"), inherited=True)
-    _add(
-        "flex-direction", "row", pp.keyword("row", "row-reverse", "column", "column-reverse")
-    )
+    _add("flex-direction", "row", pp.keyword("row", "row-reverse", "column", "column-reverse"))
     _add("flex-wrap", "nowrap", pp.keyword("nowrap", "wrap", "wrap-reverse"))
     _add("flex-grow", 0.0, pp.number)
     _add("flex-shrink", 1.0, pp.number)

@@ -50,9 +50,7 @@ def keyword(*allowed: str) -> Parser:
     return parse
 
 
-def length(
-    *keywords: str, percent: bool = True, negative: bool = True, number: bool = False
-) -> Parser:
+def length(*keywords: str, percent: bool = True, negative: bool = True, number: bool = False) -> Parser:
     """A parser of one length (or percentage), or one of `keywords`."""
     of_keyword = keyword(*keywords)
 
@@ -223,9 +221,7 @@ def image(tokens: Tokens) -> Any:
     if token.type == "function" and token.lower_name == "url":
         inner = [t for t in token.arguments if t.type == "string"]
         return Url(inner[0].value) if inner else None
-    if token.type == "function" and token.lower_name.endswith(
-        ("gradient", "image-set", "cross-fade")
-    ):
+    if token.type == "function" and token.lower_name.endswith(("gradient", "image-set", "cross-fade")):
         return serialize([token])
     return keyword("none")(tokens)
 
@@ -272,16 +268,15 @@ def overflow(tokens: Tokens) -> Any:
 
 def vertical_align(tokens: Tokens) -> Any:
     """A keyword or a length: CSS 2.2 §10.8.1."""
-    return length(
-        "baseline", "sub", "super", "top", "text-top", "middle", "bottom", "text-bottom"
-    )(tokens)
+    return length("baseline", "sub", "super", "top", "text-top", "middle", "bottom", "text-bottom")(
+        tokens
+    )
 
 
 def tab_size(tokens: Tokens) -> Any:
     """A number of spaces or a length: CSS Text 3 §4.2."""
     if len(tokens) == 1:
-        found = parse_length(tokens[0], percent=False, number=True, negative=False)
-        return found
+        return parse_length(tokens[0], percent=False, number=True, negative=False)
     return None
 
 

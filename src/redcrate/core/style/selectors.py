@@ -149,8 +149,8 @@ def _siblings(element: Element) -> tuple[list[Element], int]:
 
 
 def _compile_compound(compound: Any) -> Test:
-    tests = [_compile_simple(s) for s in compound.simple_selectors]
-    tests = [t for t in tests if t is not None]
+    compiled = [_compile_simple(s) for s in compound.simple_selectors]
+    tests: list[Test] = [t for t in compiled if t is not None]
     if not tests:
         return lambda e: True
     if len(tests) == 1:
@@ -285,9 +285,7 @@ _PSEUDO_CLASSES: dict[str, Test] = {
     "disabled": lambda e: e.tag in _FORM_TAGS and "disabled" in e.attributes,
     "checked": lambda e: "checked" in e.attributes or "selected" in e.attributes,
     "required": lambda e: e.tag in _FORM_TAGS and "required" in e.attributes,
-    "optional": lambda e: (
-        e.tag in ("input", "select", "textarea") and "required" not in e.attributes
-    ),
+    "optional": lambda e: e.tag in ("input", "select", "textarea") and "required" not in e.attributes,
     "read-only": lambda e: e.tag not in ("input", "textarea") or "readonly" in e.attributes,
     "read-write": lambda e: e.tag in ("input", "textarea") and "readonly" not in e.attributes,
     "placeholder-shown": lambda e: "placeholder" in e.attributes and not e.attributes.get("value"),
@@ -362,9 +360,7 @@ def _lang(wanted: list[str]) -> Test:
         while at is not None:
             if "lang" in at.attributes:
                 actual = at.attributes["lang"].lower()
-                return any(
-                    actual == w.lower() or actual.startswith(w.lower() + "-") for w in wanted
-                )
+                return any(actual == w.lower() or actual.startswith(w.lower() + "-") for w in wanted)
             at = at.parent
         return False
 

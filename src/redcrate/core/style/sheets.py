@@ -202,9 +202,7 @@ class _SheetReader:
                 node,
             )
             return
-        contents = tinycss2.parse_blocks_contents(
-            node.content, skip_comments=True, skip_whitespace=True
-        )
+        contents = tinycss2.parse_blocks_contents(node.content, skip_comments=True, skip_whitespace=True)
         line, start = self.place(node)
         declarations = tuple(self.declarations(contents, media))
         self.rules.append(
@@ -229,9 +227,7 @@ class _SheetReader:
             self.read_nodes(_block_rules(node.content), inner)
         elif keyword in ("supports", "layer", "scope", "container") and node.content is not None:
             if keyword != "supports":
-                self.note(
-                    NoticeKind.NOT_COMPUTED, f"@{keyword} is read as if it were not there.", node
-                )
+                self.note(NoticeKind.NOT_COMPUTED, f"@{keyword} is read as if it were not there.", node)
             self.read_nodes(_block_rules(node.content), media)
         elif keyword == "import":
             self.read_import(node, media)
@@ -254,9 +250,7 @@ class _SheetReader:
             return
         loaded = self.load_import(address, self.whole.name)
         if loaded is None:
-            self.note(
-                NoticeKind.MISSING_FILE, f"the imported file “{address}” was not loaded.", node
-            )
+            self.note(NoticeKind.MISSING_FILE, f"the imported file “{address}” was not loaded.", node)
             return
         queries = prelude[1:]
         if queries:
@@ -268,9 +262,7 @@ class _SheetReader:
         self.rules.extend(reader.rules)
         self.notices.extend(reader.notices)
 
-    def declarations(
-        self, contents: list[Any], media: tuple[MediaList, ...]
-    ) -> Iterator[Declaration]:
+    def declarations(self, contents: list[Any], media: tuple[MediaList, ...]) -> Iterator[Declaration]:
         """The valid declarations of a block."""
         for node in contents:
             if node.type == "declaration":
@@ -280,9 +272,7 @@ class _SheetReader:
             elif node.type == "error":
                 self.note(NoticeKind.BAD_SYNTAX, f"{node.message}; skipped.", node)
             elif node.type in ("qualified-rule", "at-rule"):
-                self.note(
-                    NoticeKind.NOT_COMPUTED, "a rule inside a rule is not computed.", node
-                )
+                self.note(NoticeKind.NOT_COMPUTED, "a rule inside a rule is not computed.", node)
 
     def declaration(self, node: Any) -> Declaration | None:
         """One declaration, or None (with a notice) if it is dropped."""
@@ -301,9 +291,7 @@ class _SheetReader:
         if name in NOT_COMPUTED:
             self.note(NoticeKind.NOT_COMPUTED, f"{name} is not computed by Red Crate yet.", node)
         elif not longhands_of(name):
-            self.note(
-                NoticeKind.UNKNOWN_PROPERTY, f"there is no property “{name}”; skipped.", node
-            )
+            self.note(NoticeKind.UNKNOWN_PROPERTY, f"there is no property “{name}”; skipped.", node)
         else:
             self.note(*_why_invalid(name, text, significant(node.value)), node)
 

@@ -11,6 +11,7 @@ from tinycss2 import parse_component_value_list, serialize
 
 from redcrate.core.style import property_parsers as pp
 from redcrate.core.style.properties import CORNERS, LOGICAL, PROPERTIES, SIDES
+from redcrate.core.style.values import Dimension
 
 Longhands: TypeAlias = dict[str, Any]
 Expander: TypeAlias = Callable[[pp.Tokens], "Longhands | None"]
@@ -234,7 +235,7 @@ def _flex(tokens: pp.Tokens) -> Longhands | None:
         return None
     out["flex-grow"] = numbers[0] if numbers else 1.0
     out["flex-shrink"] = numbers[1] if len(numbers) > 1 else 1.0
-    out.setdefault("flex-basis", pp.Dimension(0.0, "px"))
+    out.setdefault("flex-basis", Dimension(0.0, "px"))
     return out
 
 
@@ -273,8 +274,9 @@ def _radius(tokens: pp.Tokens) -> Longhands | None:
         return None
     out: Longhands = {}
     for i, name in enumerate(CORNERS):
-        picked = [h[((0, 0, 0, 0), (0, 1, 0, 1), (0, 1, 2, 1), (0, 1, 2, 3))[len(h) - 1][i]]
-                  for h in halves]
+        picked = [
+            h[((0, 0, 0, 0), (0, 1, 0, 1), (0, 1, 2, 1), (0, 1, 2, 3))[len(h) - 1][i]] for h in halves
+        ]
         value = pp.corner(picked)
         if value is None:
             return None
@@ -354,8 +356,20 @@ def longhands_of(name: str) -> tuple[str, ...]:
 
 
 def _fill_longhands() -> None:
-    probes = ("1px", "none", "auto", "normal", "red", "solid", "hidden", "row", "1px serif",
-              "stretch", "visible", "1")
+    probes = (
+        "1px",
+        "none",
+        "auto",
+        "normal",
+        "red",
+        "solid",
+        "hidden",
+        "row",
+        "1px serif",
+        "stretch",
+        "visible",
+        "1",
+    )
     for name, expand in SHORTHANDS.items():
         for probe in probes:
             tokens = [t for t in parse_component_value_list(probe) if t.type != "whitespace"]

@@ -75,9 +75,7 @@ class FontFace:
         self.line_gap: int = extents.line_gap
         self.x_height = _x_height(face) or self.upem // 2
         zero = self.hb_font.get_nominal_glyph(ord("0"))
-        self.zero_width: int = (
-            self.hb_font.get_glyph_h_advance(zero) if zero else self.upem // 2
-        )
+        self.zero_width: int = self.hb_font.get_glyph_h_advance(zero) if zero else self.upem // 2
         self._metrics: dict[float, FontMetrics] = {}
 
     def metrics(self, size: float) -> FontMetrics:
@@ -182,9 +180,7 @@ def choose_font(families: tuple[str, ...], weight: int, style: str) -> FontChoic
     return FontChoice(_bundled_face(SERIF, weight >= 600, italic), missing)
 
 
-def measure_font(
-    families: tuple[str, ...], weight: int, style: str, size: float
-) -> tuple[float, float]:
+def measure_font(families: tuple[str, ...], weight: int, style: str, size: float) -> tuple[float, float]:
     """The x-height and the width of "0" in px, for the units ex and ch (CSS Values 4 §6.1.1)."""
     metrics = choose_font(families, weight, style).face.metrics(size)
     return metrics.x_height, metrics.zero_width

@@ -1,0 +1,1 @@
+"""The bench: outline, sheet, selected box and budget."""

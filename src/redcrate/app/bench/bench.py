@@ -1,0 +1,143 @@
+"""The bench: outline on the left, sheet in the middle, selected box on the right, budget below."""
+
+from PyQt6.QtCore import Qt
+from PyQt6.QtWidgets import (
+    QButtonGroup,
+    QHBoxLayout,
+    QLabel,
+    QLineEdit,
+    QPushButton,
+    QSplitter,
+    QVBoxLayout,
+    QWidget,
+)
+
+from redcrate.app.bench.budget import Budget
+from redcrate.app.bench.outline import Outline
+from redcrate.app.bench.selected import SelectedPanel
+from redcrate.app.bench.sheet import Sheet
+from redcrate.app.theme.look import colour
+from redcrate.core.session import Change, Session
+from redcrate.core.units import format_number
+
+
+class WidthBar(QWidget):
+    """The widths that the page is seen at, a field for any other, chains and zoom."""
+
+    def __init__(self, session: Session, sheet: Sheet, parent: QWidget | None = None) -> None:
+        super().__init__(parent)
+        self._session = session
+        self._sheet = sheet
+        row = QHBoxLayout(self)
+        row.setContentsMargins(12, 6, 12, 6)
+        row.setSpacing(6)
+        row.addWidget(QLabel("Width"))
+        self.buttons = QButtonGroup(self)
+        for width in session.widths:
+            button = QPushButton(format_number(width))
+            button.setCheckable(True)
+            button.setToolTip(f"See the page in a window of {format_number(width)} px")
+            button.clicked.connect(lambda _=False, w=width: session.set_width(w))
+            self.buttons.addButton(button)
+            row.addWidget(button)
+        self.field = QLineEdit()
+        self.field.setFixedWidth(74)
+        self.field.setFixedHeight(26)
+        self.field.setAccessibleName("Window width in px")
+        self.field.setToolTip("Any other window width, in px")
+        self.field.returnPressed.connect(self._typed)
+        row.addWidget(self.field)
+        row.addWidget(QLabel("px"))
+        self.problem = QLabel("")
+        self.problem.setStyleSheet(f"color: {colour('problem').name()};")
+        row.addWidget(self.problem, 1)
+        self.chains = QPushButton("Chains")
+        self.chains.setCheckable(True)
+        self.chains.setChecked(True)
+        self.chains.setToolTip("Dimensions beside the selected box")
+        self.chains.toggled.connect(self._show_chains)
+        row.addWidget(self.chains)
+        self.fit = QPushButton("Fit")
+        self.fit.setToolTip("Scale the page to the room there is")
+        self.fit.clicked.connect(lambda: sheet.set_zoom(None))
+        row.addWidget(self.fit)
+        self.zoom = QPushButton("100 %")
+        self.zoom.setToolTip("True scale; Ctrl and wheel for any other")
+        self.zoom.clicked.connect(lambda: sheet.set_zoom(1.0))
+        row.addWidget(self.zoom)
+        sheet.zoom_changed.connect(lambda s: self.zoom.setText(f"{s * 100:.0f} %"))
+        session.listen(self._changed)
+        self._renew()
+
+    def _show_chains(self, shown: bool) -> None:
+        self._sheet.shows_chains = shown
+        viewport = self._sheet.viewport()
+        if viewport is not None:
+            viewport.update()
+
+    def _typed(self) -> None:
+        """A width was typed: px, between 1 and 20000."""
+        text = self.field.text().strip().removesuffix("px").strip()
+        try:
+            width = float(text.replace(",", "."))
+        except ValueError:
+            width = 0.0
+        if not 1 <= width <= 20_000:
+            self.problem.setText(f"“{self.field.text()}” is no width. Type px from 1 to 20000.")
+            return
+        self._session.set_width(width)
+        self._renew()
+
+    def _changed(self, change: Change) -> None:
+        if change is Change.PAGE:
+            self._renew()
+
+    def _renew(self) -> None:
+        width = self._session.viewport.width
+        self.problem.setText("")
+        self.field.setText(format_number(width))
+        self.buttons.setExclusive(False)
+        for button, known in zip(self.buttons.buttons(), self._session.widths, strict=True):
+            button.setChecked(known == width)
+        self.buttons.setExclusive(any(w == width for w in self._session.widths))
+
+
+class Bench(QWidget):
+    """The main screen over one session."""
+
+    def __init__(self, session: Session, parent: QWidget | None = None) -> None:
+        super().__init__(parent)
+        self.session = session
+        self.sheet = Sheet(session)
+        self.outline = Outline(session)
+        self.selected = SelectedPanel(session)
+        self.budget = Budget(session)
+        self.width_bar = WidthBar(session, self.sheet)
+        middle = QWidget()
+        column = QVBoxLayout(middle)
+        column.setContentsMargins(0, 0, 0, 0)
+        column.setSpacing(0)
+        column.addWidget(self.width_bar)
+        column.addWidget(self.sheet, 1)
+        self.splitter = QSplitter(Qt.Orientation.Horizontal)
+        self.splitter.setHandleWidth(1)
+        for widget, stretch in ((self.outline, 0), (middle, 1), (self.selected, 0)):
+            self.splitter.addWidget(widget)
+            self.splitter.setStretchFactor(self.splitter.indexOf(widget), stretch)
+        self.splitter.setSizes([248, 732, 300])
+        self.outline.setMinimumWidth(180)
+        self.selected.setMinimumWidth(300)
+        rule = QWidget()
+        rule.setFixedHeight(2)
+        rule.setStyleSheet(f"background: {colour('ink').name()};")
+        box = QVBoxLayout(self)
+        box.setContentsMargins(0, 0, 0, 0)
+        box.setSpacing(0)
+        box.addWidget(self.splitter, 1)
+        box.addWidget(rule)
+        box.addWidget(self.budget)
+        session.listen(self._changed)
+
+    def _changed(self, change: Change) -> None:
+        if change is Change.SELECTION and self.session.selected is not None:
+            self.sheet.show_element(self.session.selected)

@@ -1,0 +1,355 @@
+"""The budget: how the selected box spends its container, term by term, each to be typed into."""
+
+from PyQt6.QtCore import QSize, Qt
+from PyQt6.QtGui import QPainter, QPaintEvent, QPen, QResizeEvent
+from PyQt6.QtWidgets import (
+    QButtonGroup,
+    QHBoxLayout,
+    QLabel,
+    QPushButton,
+    QVBoxLayout,
+    QWidget,
+)
+
+from redcrate.app.bench.term_cell import TermCell
+from redcrate.app.theme.look import colour, part_brush
+from redcrate.core.diagram.codes import Fill
+from redcrate.core.edit.gives import Gives, Plan
+from redcrate.core.edit.typed import nudged
+from redcrate.core.edit.writing import write_target
+from redcrate.core.errors import RedCrateError
+from redcrate.core.explain import Equation, across, down
+from redcrate.core.session import Change, Session
+from redcrate.core.units import format_px
+
+_HINT = "type a value · ↑↓ 1 px · Shift 10 · Alt 0.1 · 620-54 is worked out"
+_AXES = {
+    "across": (
+        ("margin", "left"),
+        ("border", "left"),
+        ("padding", "left"),
+        ("content", ""),
+        ("padding", "right"),
+        ("border", "right"),
+        ("margin", "right"),
+    ),
+    "down": (
+        ("margin", "top"),
+        ("border", "top"),
+        ("padding", "top"),
+        ("content", ""),
+        ("padding", "bottom"),
+        ("border", "bottom"),
+        ("margin", "bottom"),
+    ),
+}
+
+
+class Rest(QWidget):
+    """What is left of the container (grey diagonals), or what is over (violet cross-hatch)."""
+
+    def __init__(self, parent: QWidget | None = None) -> None:
+        super().__init__(parent)
+        self.over = 0
+        self.unknown = False
+
+    def paintEvent(self, event: QPaintEvent | None) -> None:
+        """The pattern, and the number where it is over."""
+        painter = QPainter(self)
+        if self.unknown:
+            painter.fillRect(self.rect(), colour("paper"))
+            return
+        fill = Fill.OVERSPENT if self.over else Fill.UNSPENT
+        painter.fillRect(self.rect(), part_brush(fill, self.devicePixelRatioF()))
+        if self.over:
+            text = f" {format_px(self.over)} over "
+            rect = painter.fontMetrics().boundingRect(text)
+            rect.moveCenter(self.rect().center())
+            painter.fillRect(rect.adjusted(-3, -2, 3, 2), colour("field"))
+            painter.setPen(colour("problem"))
+            painter.drawText(rect, Qt.AlignmentFlag.AlignCenter, text)
+
+
+class Strip(QWidget):
+    """The cells of one axis in a row, with the rest behind them."""
+
+    def __init__(self, axis: str, parent: QWidget | None = None) -> None:
+        super().__init__(parent)
+        self.axis = axis
+        self.cells = [TermCell(part, side, axis, self) for part, side in _AXES[axis]]
+        self.rest = Rest(self)
+        self._shares: list[float] = []
+        self._left = 0
+        self.setFixedHeight(48)
+
+    def sizeHint(self) -> QSize:
+        """As wide as there is room."""
+        return QSize(700, 48)
+
+    def show_equation(self, equation: Equation, *, editable: bool) -> None:
+        """Show an equation; terms that it lacks are hidden."""
+        by_key = {(t.part, t.side): t for t in equation.terms}
+        for cell in self.cells:
+            term = by_key.get((cell.part, cell.side))
+            cell.setVisible(term is not None)
+            if term is not None:
+                cell.show_term(term, editable=editable)
+        self._left = equation.left if equation.available is not None else 0
+        self.rest.over = max(0, -self._left) if self.axis == "across" else 0
+        self.rest.unknown = self.axis == "down"
+        self._arrange(equation)
+
+    def _arrange(self, equation: Equation | None = None) -> None:
+        """Widths: each edge as much as its label needs, content and rest in proportion."""
+        shown = [c for c in self.cells if c.isVisibleTo(self)]
+        edges = {c: 64 if c.part != "content" else 0 for c in shown}
+        room = self.width() - sum(edges.values())
+        content = next((c for c in shown if c.part == "content"), None)
+        used = content.term.used if content is not None and content.term is not None else 1
+        left = max(0, self._left)
+        over = self.rest.over
+        share = used / max(1, used + left)
+        rest_width = 0
+        if over:
+            rest_width = 76
+        elif self.axis == "across" or left:
+            rest_width = max(0, min(room - 130, round(room * (1 - share))))
+        if self.axis == "down" and content is not None:
+            rest_width = max(0, room - 200)
+        x = 1
+        for cell in shown:
+            width = edges[cell] or max(80, room - rest_width)
+            cell.setGeometry(x, 1, width, self.height() - 2)
+            cell._dress()
+            x += width
+        self.rest.setGeometry(x, 1, max(0, self.width() - 1 - x), self.height() - 2)
+
+    def resizeEvent(self, event: QResizeEvent | None) -> None:
+        """Arrange the cells anew."""
+        self._arrange()
+
+    def paintEvent(self, event: QPaintEvent | None) -> None:
+        """A thin frame."""
+        painter = QPainter(self)
+        painter.setPen(QPen(colour("second_ink"), 1))
+        painter.drawRect(self.rect().adjusted(0, 0, -1, -1))
+
+
+class Budget(QWidget):
+    """The strip under the sheet."""
+
+    def __init__(self, session: Session, parent: QWidget | None = None) -> None:
+        super().__init__(parent)
+        self._session = session
+        self.message = QLabel(_HINT)
+        self.message.setAccessibleName("Budget message")
+        self.message.setAlignment(Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter)
+        self._gives: dict[Gives, QPushButton] = {}
+        self.strips = {axis: Strip(axis, self) for axis in _AXES}
+        self._names: dict[str, tuple[QLabel, QLabel]] = {}
+        self._sums: dict[str, QLabel] = {}
+        self._empty = QLabel("Choose a block on the sheet or in the outline to see what it spends.")
+        self._rows = QWidget()
+        self._build()
+        for strip in self.strips.values():
+            for cell in strip.cells:
+                cell.typed.connect(self._typed)
+                cell.committed.connect(self._commit)
+                cell.nudged.connect(self._nudge)
+                cell.left.connect(lambda c: None if c.is_wrong else self._say(""))
+        session.listen(self._changed)
+        self._renew()
+
+    def _build(self) -> None:
+        box = QVBoxLayout(self)
+        box.setContentsMargins(12, 8, 12, 10)
+        box.setSpacing(6)
+        top = QHBoxLayout()
+        title = QLabel("Budget")
+        title.setStyleSheet("font-weight: bold; font-size: 13px;")
+        top.addWidget(title)
+        question = QLabel("When padding or border changes")
+        question.setStyleSheet(f"color: {colour('second_ink').name()};")
+        top.addWidget(question)
+        group = QButtonGroup(self)
+        for gives in Gives:
+            button = QPushButton(gives.value)
+            button.setCheckable(True)
+            button.setChecked(gives is self._session.gives)
+            button.setToolTip(_TEACHES[gives])
+            button.clicked.connect(lambda _=False, g=gives: self._session.set_gives(g))
+            group.addButton(button)
+            top.addWidget(button)
+            self._gives[gives] = button
+        top.addStretch(1)
+        top.addWidget(self.message, 3)
+        box.addLayout(top)
+        box.addWidget(self._empty)
+        rows = QVBoxLayout(self._rows)
+        rows.setContentsMargins(0, 0, 0, 0)
+        rows.setSpacing(6)
+        for axis, strip in self.strips.items():
+            rows.addLayout(self._row(axis, strip))
+        box.addWidget(self._rows)
+
+    def _row(self, axis: str, strip: Strip) -> QHBoxLayout:
+        row = QHBoxLayout()
+        row.setSpacing(10)
+        names = QVBoxLayout()
+        names.setSpacing(1)
+        names.addStretch()
+        head, below = QLabel(axis.capitalize()), QLabel("")
+        head.setStyleSheet("font-weight: bold; font-size: 13px;")
+        below.setStyleSheet(f"color: {colour('second_ink').name()}; font-size: 11px;")
+        for label in (head, below):
+            label.setFixedWidth(96)
+            names.addWidget(label)
+        names.addStretch()
+        self._names[axis] = (head, below)
+        row.addLayout(names)
+        row.addWidget(strip, 1)
+        total = QLabel("")
+        total.setFixedWidth(116)
+        total.setTextFormat(Qt.TextFormat.RichText)
+        total.setAccessibleName(f"{axis} sum")
+        self._sums[axis] = total
+        row.addWidget(total)
+        return row
+
+    def sum_text(self, axis: str) -> str:
+        """The sum shown beside an axis."""
+        return self._sums[axis].text()
+
+    def cell(self, axis: str, part: str, side: str = "") -> TermCell:
+        """The cell of a term."""
+        return next(c for c in self.strips[axis].cells if (c.part, c.side) == (part, side))
+
+    # -- showing
+
+    def _changed(self, change: Change) -> None:
+        if change is Change.GIVES:
+            for gives, button in self._gives.items():
+                button.setChecked(gives is self._session.gives)
+        elif change is not Change.HISTORY:
+            if change is Change.SELECTION:
+                for strip in self.strips.values():
+                    for cell in strip.cells:
+                        cell.set_wrong(False)
+                        cell.field.setText("")
+            self._renew()
+
+    def _renew(self) -> None:
+        """Show the equations of the selected element."""
+        element = self._session.selected
+        page = self._session.page
+        wide = across(page, element) if element is not None else None
+        high = down(page, element) if element is not None else None
+        there = wide is not None and high is not None and bool(wide.terms)
+        self._rows.setVisible(there)
+        self._empty.setVisible(not there)
+        if not there or wide is None or high is None or element is None:
+            if element is not None:
+                self._empty.setText(f"{element.label} has no box here: it takes no room.")
+            return
+        editable = element.start_tag is not None
+        for axis, equation in (("across", wide), ("down", high)):
+            self.strips[axis].show_equation(equation, editable=editable)
+            self._names[axis][1].setText(_below(equation))
+            self._names[axis][1].setToolTip(f"in {equation.container}")
+            self._sums[axis].setText(_sum(equation))
+
+    # -- editing
+
+    def _plan(self, cell: TermCell, text: str) -> Plan:
+        element = self._session.selected
+        assert element is not None
+        part = cell.part
+        if part == "content":
+            part = "width" if cell.axis == "across" else "height"
+        return self._session.plan(element, part, (cell.side,), text)
+
+    def _typed(self, cell: TermCell, text: str) -> None:
+        """While typing: say what Enter will write, or what is wrong."""
+        if not text.strip():
+            self._say("")
+            return
+        try:
+            plan = self._plan(cell, text)
+        except RedCrateError as problem:
+            cell.set_wrong(True)
+            self._say(problem.sentence, wrong=True)
+            return
+        cell.set_wrong(False)
+        self._say(f"Enter writes {'; '.join(plan.lines)}{self._into(cell)}. {plan.note}".strip())
+
+    def _into(self, cell: TermCell) -> str:
+        """Where it is written, and how many elements that touches."""
+        element = self._session.selected
+        if element is None or cell.term is None:
+            return ""
+        target = write_target(self._session.page, element, cell.term.longhand)
+        count = len(target.touches)
+        return f" into {target.label} ({count} element{'s' if count != 1 else ''})"
+
+    def _commit(self, cell: TermCell, text: str) -> None:
+        """Write what was typed; what is wrong stays in its cell and nothing changes."""
+        try:
+            plan = self._plan(cell, text)
+            cell.set_wrong(False)
+            cell.field.setText(cell._shown)
+            self._session.apply(plan.patch)
+        except RedCrateError as problem:
+            cell.set_wrong(True)
+            self._say(problem.sentence, wrong=True)
+            return
+        self._say(f"Wrote {'; '.join(plan.lines)}. {plan.note}".strip())
+
+    def _nudge(self, cell: TermCell, step: float) -> None:
+        """An arrow key: one step more or less, in the value's own unit."""
+        if cell.term is None or cell.field.isReadOnly():
+            return
+        value = nudged(cell.term.written, cell.term.used / 64, step)
+        cell.field.setText(value)
+        self._commit(cell, value)
+
+    def _say(self, sentence: str, *, wrong: bool = False) -> None:
+        """The one line beside the budget."""
+        self.message.setText(sentence or _HINT)
+        self.message.setToolTip(sentence)
+        shade = colour("problem" if wrong else "ink" if sentence else "second_ink").name()
+        self.message.setStyleSheet(f"color: {shade};")
+
+
+_TEACHES = {
+    Gives.BOX: "As CSS does it: padding and border come on top of the width.",
+    Gives.CONTENT: "The border box keeps its width: what padding and border take, the content gives.",
+    Gives.MARGINS: "The margin box keeps its width: what padding and border take, the margins give.",
+}
+
+
+def _below(equation: Equation) -> str:
+    """The small line under an axis' name."""
+    if equation.axis == "across":
+        return f"{format_px(equation.available or 0)} to spend"
+    content = next(t for t in equation.terms if t.part == "content")
+    return f"height {content.written}" if content.written else "height auto"
+
+
+def _sum(equation: Equation) -> str:
+    """What is spent, and what is left or over."""
+    grey, violet = colour("second_ink").name(), colour("problem").name()
+    if equation.axis == "down":
+        inner = sum(t.used for t in equation.terms if t.part != "margin")
+        return (
+            f"<b>{format_px(equation.spent)}</b> spent<br>"
+            f"<span style='color:{grey}'>border box {format_px(inner)}</span>"
+        )
+    if equation.left < 0:
+        return (
+            f"<b style='color:{violet}'>{format_px(equation.spent)}</b> spent<br>"
+            f"<span style='color:{violet}'>{format_px(-equation.left)} over</span>"
+        )
+    return (
+        f"<b>{format_px(equation.spent)}</b> spent<br>"
+        f"<span style='color:{grey}'>{format_px(equation.left)} left</span>"
+    )

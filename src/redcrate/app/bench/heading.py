@@ -1,0 +1,24 @@
+"""The small heading of a panel: its name on the left, a word on the right."""
+
+from PyQt6.QtCore import Qt
+from PyQt6.QtWidgets import QHBoxLayout, QLabel, QWidget
+
+from redcrate.app.theme.look import colour
+
+
+def heading(name: str, aside: str = "") -> QWidget:
+    """The heading widget."""
+    row = QWidget()
+    box = QHBoxLayout(row)
+    box.setContentsMargins(12, 9, 12, 7)
+    shade = colour("second_ink").name()
+    left = QLabel(name.upper())
+    left.setStyleSheet(f"color: {shade}; letter-spacing: 1px; font-size: 11px;")
+    box.addWidget(left)
+    box.addStretch()
+    if aside:
+        right = QLabel(aside)
+        right.setStyleSheet(f"color: {shade}; font-size: 11px;")
+        right.setAlignment(Qt.AlignmentFlag.AlignRight)
+        box.addWidget(right)
+    return row

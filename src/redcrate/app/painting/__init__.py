@@ -1,0 +1,1 @@
+"""Painting of pages, drawings and part codes with QPainter."""

@@ -1,0 +1,297 @@
+"""Paints a laid-out page: backgrounds, borders, pictures, and text from its measured glyphs."""
+
+from collections.abc import Iterator
+from functools import lru_cache
+
+from PyQt6.QtCore import QByteArray, QPointF, QRectF, Qt
+from PyQt6.QtGui import (
+    QColor,
+    QFont,
+    QGlyphRun,
+    QImage,
+    QPainter,
+    QPen,
+    QPixmap,
+    QPolygonF,
+    QRawFont,
+)
+from PyQt6.QtSvg import QSvgRenderer
+
+from redcrate.core.boxes.box import BoxKind
+from redcrate.core.document import Resources
+from redcrate.core.geometry import Edges, Rect
+from redcrate.core.layout.fragments import InlinePiece, TextPiece
+from redcrate.core.page import Page, PlacedBox
+from redcrate.core.style.computed import ComputedStyle
+from redcrate.core.style.property_parsers import Colour
+from redcrate.core.units import LayoutUnit
+
+_SMALLEST_TEXT = 5.0  # px on the screen; below it text is a grey bar
+_LARGEST_PICTURE = 4096
+
+
+def to_rect(rect: Rect) -> QRectF:
+    """A rectangle of the page in px."""
+    return QRectF(rect.x / 64, rect.y / 64, rect.width / 64, rect.height / 64)
+
+
+def to_colour(value: Colour) -> QColor:
+    """A CSS colour."""
+    return QColor(value.red, value.green, value.blue, round(value.alpha * 255))
+
+
+@lru_cache(maxsize=256)
+def _raw_font(path: str, size: float) -> QRawFont:
+    return QRawFont(path, size, QFont.HintingPreference.PreferNoHinting)
+
+
+class PagePainter:
+    """Paints one page in page px; the caller has scaled the painter."""
+
+    def __init__(self, page: Page, resources: Resources) -> None:
+        self._page = page
+        self._pictures = Pictures(resources)
+
+    def paint(self, painter: QPainter, exposed: QRectF, scale: float) -> None:
+        """Paint what lies in `exposed` (page px): surfaces first, then pictures and text."""
+        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+        self._canvas(painter, exposed)
+        shown = [
+            b for b in self._page.in_order if to_rect(b.rect).intersects(exposed) or b.fragment.lines
+        ]
+        for box in shown:
+            if box.fragment.box.style.visibility == "visible":
+                self._surface(painter, to_rect(box.rect), box.fragment.box.style, box.fragment.border)
+        for box in shown:
+            for style, rect, edges in _inline_pieces(box):
+                if style.visibility == "visible" and rect.intersects(exposed):
+                    self._surface(painter, rect, style, edges)
+        for box in shown:
+            self._content(painter, box, exposed, scale)
+
+    def _canvas(self, painter: QPainter, exposed: QRectF) -> None:
+        """CSS Backgrounds 3 §2.11: the root's background, or body's, covers the canvas."""
+        painter.fillRect(exposed, QColor("#ffffff"))
+        for element in (self._page.elements[0], self._page.source.markup.body):
+            if element is None:
+                continue
+            background = self._page.style_of(element).background_color
+            if background.alpha > 0:
+                painter.fillRect(exposed, to_colour(background))
+                return
+
+    def _surface(self, painter: QPainter, rect: QRectF, style: ComputedStyle, edges: Edges) -> None:
+        """Background and borders of a border box."""
+        if style.background_color.alpha > 0:
+            painter.fillRect(rect, to_colour(style.background_color))
+        if edges.across or edges.down:
+            _borders(painter, rect, style, edges)
+
+    def _content(self, painter: QPainter, box: PlacedBox, exposed: QRectF, scale: float) -> None:
+        """The picture of a replaced box, or the text of its lines."""
+        style = box.fragment.box.style
+        if style.visibility != "visible":
+            return
+        if box.fragment.box.kind is BoxKind.REPLACED:
+            self._picture(painter, box)
+        for line in box.fragment.lines:
+            top = (box.rect.y + line.y) / 64
+            if top > exposed.bottom() + 200 or top + line.height / 64 < exposed.top() - 200:
+                continue
+            for part in line.parts:
+                if isinstance(part, TextPiece):
+                    _text(painter, part, box.rect.x, box.rect.y, scale)
+        marker = box.fragment.box.marker
+        if marker and style.list_style_position == "outside":
+            _marker(painter, box, marker)
+
+    def _picture(self, painter: QPainter, box: PlacedBox) -> None:
+        element = box.fragment.box.element
+        target = to_rect(box.content_rect)
+        if element is None or target.isEmpty():
+            return
+        picture = self._pictures.find(element.attributes.get("src", ""))
+        if isinstance(picture, QSvgRenderer):
+            picture.render(painter, target)
+        elif picture is not None:
+            painter.setRenderHint(QPainter.RenderHint.SmoothPixmapTransform)
+            painter.drawPixmap(target, picture, QRectF(picture.rect()))
+        else:
+            painter.setPen(QPen(QColor("#9a9a9a"), 1, Qt.PenStyle.DashLine))
+            painter.setBrush(Qt.BrushStyle.NoBrush)
+            painter.drawRect(target)
+
+
+class Pictures:
+    """The pictures of a page, decoded when first painted."""
+
+    def __init__(self, resources: Resources) -> None:
+        self._resources = resources
+        self._known: dict[str, QPixmap | QSvgRenderer | None] = {}
+
+    def find(self, address: str) -> QPixmap | QSvgRenderer | None:
+        """The picture at an address; None if it is missing or no picture."""
+        if address not in self._known:
+            self._known[address] = self._load(address)
+        return self._known[address]
+
+    def _load(self, address: str) -> QPixmap | QSvgRenderer | None:
+        data = self._resources.image_bytes(address)
+        if not data:
+            return None
+        if data[:512].lstrip().lower().startswith((b"<svg", b"<?xml", b"<!")):
+            renderer = QSvgRenderer(QByteArray(data))
+            return renderer if renderer.isValid() else None
+        image = QImage.fromData(data)
+        if image.isNull():
+            return None
+        if max(image.width(), image.height()) > _LARGEST_PICTURE:
+            image = image.scaled(_LARGEST_PICTURE, _LARGEST_PICTURE, Qt.AspectRatioMode.KeepAspectRatio)
+        return QPixmap.fromImage(image)
+
+
+def _inline_pieces(
+    box: PlacedBox,
+) -> Iterator[tuple[ComputedStyle, QRectF, Edges]]:
+    """The inline boxes of a box's lines with the borders that they show."""
+    for line in box.fragment.lines:
+        for part in line.parts:
+            if isinstance(part, InlinePiece):
+                rect = Rect(box.rect.x + part.x, box.rect.y + part.y, part.width, part.height)
+                border = part.border
+                edges = Edges(
+                    border.top,
+                    border.right if part.has_right else 0,
+                    border.bottom,
+                    border.left if part.has_left else 0,
+                )
+                yield part.box.style, to_rect(rect), edges
+
+
+def _borders(painter: QPainter, rect: QRectF, style: ComputedStyle, edges: Edges) -> None:
+    """Four borders as trapezoids, so that different colours meet on the diagonal."""
+    left, right = edges.left / 64, edges.right / 64
+    top, bottom = edges.top / 64, edges.bottom / 64
+    outer = (rect.topLeft(), rect.topRight(), rect.bottomRight(), rect.bottomLeft())
+    inner_rect = rect.adjusted(left, top, -right, -bottom)
+    inner = (
+        inner_rect.topLeft(),
+        inner_rect.topRight(),
+        inner_rect.bottomRight(),
+        inner_rect.bottomLeft(),
+    )
+    sides = (("top", top, 0), ("right", right, 1), ("bottom", bottom, 2), ("left", left, 3))
+    painter.setPen(Qt.PenStyle.NoPen)
+    for name, width, at in sides:
+        if width <= 0:
+            continue
+        shade = to_colour(getattr(style, f"border_{name}_color"))
+        kind = getattr(style, f"border_{name}_style")
+        if kind in ("dotted", "dashed"):
+            _broken_border(painter, outer[at], outer[(at + 1) % 4], width, shade, kind, at)
+            continue
+        if kind in ("inset", "groove"):
+            shade = shade.darker(140) if at in (0, 3) else shade.lighter(120)
+        elif kind in ("outset", "ridge"):
+            shade = shade.lighter(120) if at in (0, 3) else shade.darker(140)
+        painter.setBrush(shade)
+        following = (at + 1) % 4
+        painter.drawPolygon(QPolygonF([outer[at], outer[following], inner[following], inner[at]]))
+
+
+def _broken_border(
+    painter: QPainter,
+    start: QPointF,
+    end: QPointF,
+    width: float,
+    shade: QColor,
+    kind: str,
+    side: int,
+) -> None:
+    pen = QPen(shade, width)
+    pen.setCapStyle(Qt.PenCapStyle.RoundCap if kind == "dotted" else Qt.PenCapStyle.FlatCap)
+    pen.setDashPattern([0.01, 2] if kind == "dotted" else [2, 2])
+    half = width / 2
+    shift = (QPointF(0, half), QPointF(-half, 0), QPointF(0, -half), QPointF(half, 0))[side]
+    painter.setPen(pen)
+    painter.drawLine(start + shift, end + shift)
+    painter.setPen(Qt.PenStyle.NoPen)
+
+
+def _text(painter: QPainter, piece: TextPiece, x: LayoutUnit, y: LayoutUnit, scale: float) -> None:
+    """A run of text at the very positions that layout measured."""
+    style = piece.box.style
+    if style.visibility != "visible" or piece.run is None or not piece.text:
+        return
+    left, baseline = (x + piece.x) / 64, (y + piece.baseline) / 64
+    shade = to_colour(style.color)
+    if style.font_size * scale < _SMALLEST_TEXT:
+        shade.setAlphaF(shade.alphaF() * 0.45)
+        height = style.font_size * 0.5
+        painter.fillRect(QRectF(left, baseline - height, piece.width / 64, height * 0.8), shade)
+        return
+    numbers: list[int] = []
+    places: list[QPointF] = []
+    run = piece.run
+    factor = style.font_size / run.face.upem
+    origin = run.sums[piece.start]
+    spaces = 0
+    for glyph in run.glyphs:
+        if not piece.start <= glyph.cluster < piece.end:
+            continue
+        at = glyph.cluster - piece.start
+        extra = style.letter_spacing * at
+        if piece.expansion or style.word_spacing:
+            spaces = run.text.count(" ", piece.start, glyph.cluster)
+            extra += spaces * (piece.expansion / 64 + style.word_spacing)
+        numbers.append(glyph.number)
+        places.append(QPointF(left + (glyph.x - origin) * factor + extra, baseline - glyph.y * factor))
+    glyphs = QGlyphRun()
+    glyphs.setRawFont(_raw_font(str(run.face.path), style.font_size))
+    glyphs.setGlyphIndexes(numbers)
+    glyphs.setPositions(places)
+    painter.setPen(shade)
+    painter.drawGlyphRun(QPointF(0, 0), glyphs)
+    _decorations(painter, style, left, baseline, piece.width / 64)
+
+
+def _decorations(
+    painter: QPainter, style: ComputedStyle, left: float, baseline: float, width: float
+) -> None:
+    """Underline, overline and line-through."""
+    thickness = max(1.0, style.font_size / 14)
+    heights = {
+        "underline": baseline + style.font_size * 0.11,
+        "overline": baseline - style.font_size * 0.85,
+        "line-through": baseline - style.font_size * 0.3,
+    }
+    for name in style.text_decoration_line:
+        if name in heights:
+            painter.fillRect(
+                QRectF(left, heights[name], width, thickness),
+                to_colour(style.text_decoration_color),
+            )
+
+
+def _marker(painter: QPainter, box: PlacedBox, marker: str) -> None:
+    """An outside marker in front of the first line; it takes no room."""
+    style = box.fragment.box.style
+    baseline = box.fragment.first_baseline
+    if baseline is None:
+        baseline = box.fragment.height
+    x, y = box.content_rect.x / 64, (box.rect.y + baseline) / 64
+    shade = to_colour(style.color)
+    size = style.font_size
+    if marker in "•◦▪":
+        radius = size * 0.15
+        spot = QRectF(x - size * 0.8, y - size * 0.28 - radius, radius * 2, radius * 2)
+        painter.setPen(QPen(shade, 1))
+        painter.setBrush(Qt.BrushStyle.NoBrush if marker == "◦" else shade)
+        painter.drawRect(spot) if marker == "▪" else painter.drawEllipse(spot)
+        return
+    font = QFont("Liberation Sans")
+    font.setPixelSize(max(1, round(size)))
+    painter.setFont(font)
+    painter.setPen(shade)
+    width = painter.fontMetrics().horizontalAdvance(marker)
+    painter.drawText(QPointF(x - width - size * 0.2, y), marker.rstrip())

@@ -1,0 +1,46 @@
+"""Pictures of the real window, drawn offscreen: for the example and for the docs."""
+
+from collections.abc import Callable
+from pathlib import Path
+
+from redcrate.app.start import make_application
+from redcrate.app.window import Window
+from redcrate.core.session import Session
+
+
+def picture_of_bench(
+    page: Path,
+    target: Path,
+    *,
+    select: str = "",
+    width: float | None = None,
+    size: tuple[int, int] = (1280, 800),
+    prepare: Callable[[Window], None] | None = None,
+) -> None:
+    """Save a PNG of the window with `page` open.
+
+    select: a class (`.notice`), id (`#plots`) or tag of the element to select. width: the page's
+    window width, px. prepare: what else happens before the picture is taken.
+    """
+    application = make_application()
+    window = Window()
+    window.resize(*size)
+    session = Session(page)
+    window.show_session(session)
+    window.show()
+    application.processEvents()
+    if width is not None:
+        session.set_width(width)
+    for element in session.page.elements:
+        names = {element.tag, f"#{element.id}", *(f".{c}" for c in element.classes)}
+        if select in names:
+            session.select(element)
+            break
+    application.processEvents()
+    if prepare is not None:
+        prepare(window)
+        application.processEvents()
+    window.grab().save(str(target))
+    window.close()
+    window.deleteLater()
+    application.processEvents()

@@ -1,0 +1,31 @@
+"""Starting the window: the application object, fonts, style, and the page to show first."""
+
+import sys
+from pathlib import Path
+
+from PyQt6.QtWidgets import QApplication
+
+from redcrate.app.theme.look import lettering, load_fonts, style_sheet
+from redcrate.app.window import Window
+from redcrate.demo_pages import demo_page
+
+
+def make_application() -> QApplication:
+    """The one application object, dressed."""
+    known = QApplication.instance()
+    application = known if isinstance(known, QApplication) else QApplication(sys.argv[:1])
+    application.setApplicationName("Red Crate")
+    application.setStyle("Fusion")
+    load_fonts()
+    application.setFont(lettering(12))
+    application.setStyleSheet(style_sheet())
+    return application
+
+
+def run_window(page: Path | None) -> int:
+    """Show the window with `page`, or with the demo page; returns the exit status."""
+    application = make_application()
+    window = Window()
+    window.show()
+    window.open_page(page or demo_page())
+    return application.exec()

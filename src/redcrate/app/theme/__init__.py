@@ -1,0 +1,1 @@
+"""Colours, patterns and lettering of the window."""

@@ -1,0 +1,116 @@
+"""The look: palettes as Qt colours, brushes of the part codes, fonts, and the style sheet."""
+
+from functools import cache
+from importlib.resources import files
+
+from PyQt6.QtCore import QPointF, QRectF, Qt
+from PyQt6.QtGui import (
+    QBrush,
+    QColor,
+    QFont,
+    QFontDatabase,
+    QGuiApplication,
+    QPainter,
+    QPen,
+    QPixmap,
+)
+
+from redcrate.core.diagram.codes import DARK, LIGHT, Fill, Palette
+
+FAMILY = "Liberation Sans"
+
+
+@cache
+def load_fonts() -> None:
+    """Make the bundled fonts known to Qt."""
+    folder = files("redcrate.core.text") / "fonts"
+    for file in folder.iterdir():
+        if file.name.endswith(".ttf"):
+            QFontDatabase.addApplicationFont(str(file))
+
+
+def palette() -> Palette:
+    """The palette that the desktop asks for."""
+    hints = QGuiApplication.styleHints()
+    if hints is not None and hints.colorScheme() == Qt.ColorScheme.Dark:
+        return DARK
+    return LIGHT
+
+
+def colour(name: str) -> QColor:
+    """A colour of the palette by its name."""
+    return QColor(str(getattr(palette(), name)))
+
+
+def lettering(size: float, *, bold: bool = False) -> QFont:
+    """The window's font at `size` px, with tabular figures (the face has no others)."""
+    font = QFont(FAMILY)
+    font.setPixelSize(round(size))
+    font.setBold(bold)
+    return font
+
+
+def part_brush(fill: Fill, ratio: float = 1.0) -> QBrush:
+    """The pattern of a part of the box; `ratio` is the screen's pixel ratio."""
+    return _part_brush(fill, palette() is DARK, ratio)
+
+
+@cache
+def _part_brush(fill: Fill, dark: bool, ratio: float) -> QBrush:
+    code = (DARK if dark else LIGHT).parts[fill]
+    side = {Fill.MARGIN: 6, Fill.PADDING: 7, Fill.UNSPENT: 14, Fill.OVERSPENT: 7}.get(fill)
+    if side is None:
+        return QBrush(QColor(code.ground))
+    tile = QPixmap(round(side * ratio), round(side * ratio))
+    tile.setDevicePixelRatio(ratio)
+    tile.fill(QColor(code.ground))
+    painter = QPainter(tile)
+    painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+    mark = QColor(code.mark)
+    if fill is Fill.MARGIN:
+        painter.setPen(Qt.PenStyle.NoPen)
+        painter.setBrush(mark)
+        painter.drawEllipse(QRectF(1.2, 1.2, 1.7, 1.7))
+    else:
+        painter.setPen(QPen(mark, 1.0))
+        painter.drawLine(QPointF(-1, side + 1), QPointF(side + 1, -1))
+        for shift in (-side, side):
+            painter.drawLine(QPointF(shift - 1, side + 1), QPointF(shift + side + 1, -1))
+        if fill is Fill.OVERSPENT:
+            painter.drawLine(QPointF(-1, -1), QPointF(side + 1, side + 1))
+    painter.end()
+    return QBrush(tile)
+
+
+def style_sheet() -> str:
+    """The window's style sheet."""
+    p = palette()
+    return f"""
+    QWidget {{ background: {p.paper}; color: {p.ink}; font-family: "{FAMILY}"; font-size: 12px; }}
+    QPushButton {{ background: {p.field}; border: 1px solid {p.hairline}; border-radius: 4px;
+        padding: 5px 10px; }}
+    QPushButton:hover {{ border-color: {p.second_ink}; }}
+    QPushButton:focus, QLineEdit:focus, QComboBox:focus {{ border: 2px solid {p.ink};
+        padding: 4px 9px; }}
+    QPushButton:checked {{ background: {p.ink}; color: {p.paper}; border-color: {p.ink}; }}
+    QPushButton:disabled {{ color: {p.second_ink}; background: {p.paper}; }}
+    QPushButton#save:enabled {{ background: {p.border_ink}; color: {p.paper};
+        border-color: {p.border_ink}; }}
+    QLineEdit {{ background: {p.field}; border: 1px solid {p.hairline}; border-radius: 3px;
+        padding: 5px 10px; selection-background-color: {p.ink}; selection-color: {p.paper}; }}
+    QTreeView {{ border: none; background: {p.paper}; outline: none; }}
+    QScrollArea {{ border: none; }}
+    QScrollBar:vertical {{ background: {p.paper}; width: 10px; margin: 0; border: none; }}
+    QScrollBar:horizontal {{ background: {p.paper}; height: 10px; margin: 0; border: none; }}
+    QScrollBar::handle {{ background: {p.hairline}; border-radius: 3px; margin: 2px; }}
+    QScrollBar::handle:vertical {{ min-height: 30px; }}
+    QScrollBar::handle:horizontal {{ min-width: 30px; }}
+    QScrollBar::handle:hover {{ background: {p.second_ink}; }}
+    QScrollBar::add-line, QScrollBar::sub-line {{ width: 0; height: 0; }}
+    QScrollBar::add-page, QScrollBar::sub-page {{ background: {p.paper}; }}
+    QAbstractScrollArea {{ border: none; }}
+    QSplitter::handle {{ background: {p.hairline}; }}
+    QToolTip {{ background: {p.ink}; color: {p.paper}; border: none; padding: 4px; }}
+    QMenu {{ border: 1px solid {p.hairline}; }}
+    QMenu::item:selected {{ background: {p.ink}; color: {p.paper}; }}
+    """

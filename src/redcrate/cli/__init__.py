@@ -1,0 +1,1 @@
+"""The command line: runs without a display, and without Qt where Qt is not needed."""

@@ -1,0 +1,51 @@
+"""The whole example on the demo page, without a display: report, drawing, picture of the window."""
+
+import json
+import os
+from pathlib import Path
+
+from redcrate.core.diagram.box_diagram import DiagramOptions, box_diagram
+from redcrate.core.diagram.svg_end import drawing_svg
+from redcrate.core.document import Resources, assemble, read_page
+from redcrate.core.page import Page, compute_page
+from redcrate.core.report import box_report, report_text
+from redcrate.core.style.media import Viewport
+
+_WIDTH, _HEIGHT = 1100, 800
+
+
+def run_example(page_path: Path, folder: Path) -> list[Path]:
+    """Write the example's results into `folder`; returns the files.
+
+    Raises RedCrateError if the demo page cannot be read.
+    """
+    folder.mkdir(parents=True, exist_ok=True)
+    source = assemble(read_page(page_path).source, Resources(page_path)).page
+    page = compute_page(source, Viewport(_WIDTH, _HEIGHT))
+    name = f"{page_path.parent.name}/{page_path.name}"
+    written = [
+        _write(folder / "report.json", json.dumps(box_report(page, name), indent=1) + "\n"),
+        _write(folder / "report.txt", report_text(page, name)),
+        _write(folder / "notice-diagram.svg", _diagram(page, name)),
+    ]
+    picture = folder / "window.png"
+    _picture(page_path, picture)
+    return [*written, picture]
+
+
+def _write(path: Path, text: str) -> Path:
+    path.write_text(text, encoding="utf-8")
+    return path
+
+
+def _diagram(page: Page, name: str) -> str:
+    element = next(e for e in page.elements if "notice" in e.classes)
+    return drawing_svg(box_diagram(page, element, DiagramOptions(page_name=name)))
+
+
+def _picture(page_path: Path, target: Path) -> None:
+    """A PNG of the real window at 1280 × 800, drawn offscreen."""
+    os.environ["QT_QPA_PLATFORM"] = "offscreen"
+    from redcrate.app.picture import picture_of_bench
+
+    picture_of_bench(page_path, target, select=".notice")

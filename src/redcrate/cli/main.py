@@ -1,0 +1,190 @@
+"""`redcrate`: opens the window, or reports and draws without one."""
+
+import json
+import sys
+from collections.abc import Callable, Iterator
+from pathlib import Path
+from typing import Any
+
+import click
+from tinycss2 import parse_component_value_list
+
+import redcrate
+from redcrate.core.diagram.box_diagram import DiagramOptions, box_diagram
+from redcrate.core.diagram.svg_end import drawing_svg
+from redcrate.core.document import Resources, assemble, read_page
+from redcrate.core.errors import RedCrateError, SelectorMatchesNothing
+from redcrate.core.markup.elements import Element
+from redcrate.core.page import Page, compute_page
+from redcrate.core.report import box_report, report_csv, report_text
+from redcrate.core.session import DEFAULT_HEIGHT, DEFAULT_WIDTHS
+from redcrate.core.style.media import Viewport
+from redcrate.core.style.selectors import SelectorNotUnderstood, compile_selectors
+
+_COMMANDS = ("report", "draw", "window", "example")
+_width = click.option(
+    "--width", type=float, default=DEFAULT_WIDTHS[0], show_default=True, help="Window width, px."
+)
+_height = click.option(
+    "--height", type=float, default=DEFAULT_HEIGHT, show_default=True, help="Window height, px."
+)
+
+
+@click.group(invoke_without_command=True)
+@click.version_option(redcrate.__version__, prog_name="redcrate")
+@click.pass_context
+def commands(context: click.Context) -> None:
+    """Red Crate: how a page's boxes spend their width. `redcrate PAGE` opens the window."""
+    if context.invoked_subcommand is None:
+        _open_window(None)
+
+
+@commands.command()
+@click.argument("page", required=False, type=click.Path(path_type=Path))
+def window(page: Path | None) -> None:
+    """Open the window, with PAGE or the demo page."""
+    _open_window(page)
+
+
+def _open_window(page: Path | None) -> None:
+    try:
+        from redcrate.app.start import run_window
+    except ImportError as problem:
+        raise click.ClickException(
+            f"the window needs Qt, which does not load ({problem}). "
+            "./run says which system packages are missing."
+        ) from None
+    sys.exit(run_window(page))
+
+
+@commands.command()
+@click.argument("page", required=False, type=click.Path(path_type=Path))
+@click.option("--batch", type=click.Path(path_type=Path), help="A list of PAGE WIDTH HEIGHT lines.")
+@_width
+@_height
+@click.option("--format", "form", type=click.Choice(("json", "csv", "text")), default="json")
+def report(page: Path | None, batch: Path | None, width: float, height: float, form: str) -> None:
+    """Print the boxes of PAGE; with --batch, one JSON object a line for many pages."""
+    if batch is not None:
+        for line in _batch_lines(batch):
+            click.echo(line)
+        return
+    if page is None:
+        raise click.UsageError("name a PAGE, or a list with --batch.")
+    computed = _guarded(lambda: load(page, width, height))
+    if form == "json":
+        click.echo(json.dumps(box_report(computed, str(page)), ensure_ascii=False, indent=1))
+    elif form == "csv":
+        click.echo(report_csv(computed), nl=False)
+    else:
+        click.echo(report_text(computed, str(page)), nl=False)
+
+
+def _guarded(work: Callable[[], Any]) -> Any:
+    """Run `work`; an error of ours becomes its sentence, and the exit status 2."""
+    try:
+        return work()
+    except RedCrateError as problem:
+        click.echo(f"redcrate: {problem.sentence}", err=True)
+        sys.exit(2)
+
+
+def load(path: Path, width: float, height: float) -> Page:
+    """The page at `path` in a window of that size; raises PageNotReadable."""
+    source = assemble(read_page(path).source, Resources(path)).page
+    return compute_page(source, Viewport(width, height))
+
+
+def _batch_lines(batch: Path) -> Iterator[str]:
+    """One JSON object for each line of the list; what fails is an object with `error`."""
+    try:
+        lines = batch.read_text(encoding="utf-8").splitlines()
+    except (OSError, UnicodeDecodeError) as problem:
+        click.echo(f"redcrate: {batch}: the list cannot be read ({problem}).", err=True)
+        sys.exit(2)
+    for line in lines:
+        if line.strip():
+            yield json.dumps(_batch_one(line), ensure_ascii=False, separators=(",", ":"))
+
+
+def _batch_one(line: str) -> dict[str, Any]:
+    parts = line.split("\t")
+    try:
+        name, width, height = parts[0], float(parts[1]), float(parts[2])
+        return box_report(load(Path(name), width, height), name)
+    except (IndexError, ValueError):
+        return {"page": parts[0], "error": "expected PAGE, WIDTH and HEIGHT, separated by tabs"}
+    except RedCrateError as problem:
+        return {"page": parts[0], "error": problem.sentence}
+
+
+@commands.command()
+@click.argument("page", type=click.Path(path_type=Path))
+@click.option("--select", "selector", default="body", show_default=True, help="Which element.")
+@click.option("-o", "--output", type=click.Path(path_type=Path), help="An .svg file; else printed.")
+@click.option("--to-scale", is_flag=True, help="True proportions instead of widened thin parts.")
+@_width
+@_height
+def draw(
+    page: Path,
+    selector: str,
+    output: Path | None,
+    to_scale: bool,
+    width: float,
+    height: float,
+) -> None:
+    """Draw the labelled box diagram of an element of PAGE as SVG."""
+
+    def work() -> str:
+        computed = load(page, width, height)
+        element = first_match(computed, selector)
+        name = f"{page.resolve().parent.name} / {page.name}"
+        return drawing_svg(box_diagram(computed, element, DiagramOptions(to_scale, name)))
+
+    svg = _guarded(work)
+    if output is None:
+        click.echo(svg, nl=False)
+        return
+    if output.suffix.lower() != ".svg":
+        raise click.UsageError("the output must be an .svg file.")
+    try:
+        output.write_text(svg, encoding="utf-8")
+    except OSError as problem:
+        click.echo(f"redcrate: {output}: it cannot be written ({problem.strerror}).", err=True)
+        sys.exit(2)
+
+
+@commands.command()
+@click.option("--out", type=click.Path(path_type=Path), default=Path("out"), show_default=True)
+def example(out: Path) -> None:
+    """Work through the demo page without a display and write the results to a folder."""
+    from redcrate.cli.example import run_example
+    from redcrate.demo_pages import demo_page
+
+    for path in _guarded(lambda: run_example(demo_page(), out)):
+        click.echo(f"wrote {path}")
+
+
+def first_match(page: Page, selector: str) -> Element:
+    """The first element that matches; raises SelectorMatchesNothing."""
+    try:
+        compiled = compile_selectors(parse_component_value_list(selector))
+    except SelectorNotUnderstood as problem:
+        raise SelectorMatchesNothing(
+            f"the selector “{selector}” is not understood ({problem}).",
+            remedy="Try a tag, #id or .class.",
+        ) from None
+    for element in page.elements:
+        if any(s.test(element) for s in compiled):
+            return element
+    raise SelectorMatchesNothing(
+        f"no element matches “{selector}”.", remedy="Look into `redcrate report PAGE --format text`."
+    )
+
+
+def main(arguments: list[str] | None = None) -> None:
+    """The console script: `redcrate PAGE` is short for `redcrate window PAGE`."""
+    given = list(sys.argv[1:] if arguments is None else arguments)
+    if given and not given[0].startswith("-") and given[0] not in _COMMANDS:
+        given.insert(0, "window")
+    commands(given, prog_name="redcrate")
