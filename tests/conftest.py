@@ -22,6 +22,7 @@ class _NoQt(MetaPathFinder):
             raise ImportError(f"{fullname} must not be imported in this run")
 
 
+os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
 if os.environ.get("REDCRATE_WITHOUT_QT"):
     sys.meta_path.insert(0, _NoQt())
 

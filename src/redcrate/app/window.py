@@ -176,7 +176,7 @@ class Window(QMainWindow):
         self.bench = Bench(session)
         self._stack.addWidget(self.bench)
         self._stack.setCurrentWidget(self.bench)
-        self.bench.outline.view.setFocus()
+        self.bench.sheet.setFocus()
         session.listen(self._changed)
         self._renew()
 

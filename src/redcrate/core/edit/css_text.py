@@ -107,12 +107,12 @@ def insertion(text: str, block: Span, declaration: str) -> tuple[int, str]:
     at = block.start + len(body)
     last = _last_significant(body)
     separator = "" if last in (";", "") else ";"
+    if not body.strip():
+        return block.start, f" {declaration};{'' if trailing else ' '}"
     if "\n" in inside:
         indent = _indentation(inside) or "  "
         newline = "\r\n" if "\r\n" in inside else "\n"
         return at, f"{separator}{newline}{indent}{declaration};"
-    if not body.strip():
-        return at, f" {declaration}; " if trailing == 0 else f" {declaration};"
     tight = bool(re.search(r";\S", body)) or not inside.startswith((" ", "\t"))
     space = "" if tight else " "
     if tight:

@@ -63,8 +63,8 @@ def touched(page: Page, rule: StyleRule, element: Element) -> tuple[Element, ...
 def _narrowest_rule(page: Page, element: Element) -> StyleRule | None:
     """The author's rule about the element's id or class with the fewest elements; the later one wins."""
     best: tuple[int, StyleRule] | None = None
-    for applied in page.styled.cascades[element].applied:
-        rule = applied.rule
+    index = page.styled.index
+    for rule, _ in index.applied(index.matching(element)):
         if rule.origin is not Origin.AUTHOR or rule.media:
             continue
         if not any(s.key[0] in ("id", "class") and s.test(element) for s in rule.selectors):

@@ -1,0 +1,233 @@
+"""The bench, driven as a designer drives it: real widgets, clicks and keys, offscreen."""
+
+from pathlib import Path
+
+import pytest
+from PyQt6.QtCore import QPoint, QPointF, Qt
+from PyQt6.QtGui import QColor
+from pytestqt.qtbot import QtBot
+
+from redcrate.app.start import make_application
+from redcrate.app.window import Window
+from redcrate.core.edit.gives import Gives
+from redcrate.core.geometry import Rect
+from redcrate.core.markup.elements import Element
+from redcrate.core.session import Session
+
+
+@pytest.fixture
+def window(qtbot: QtBot, demo_copy: Path) -> Window:
+    """The window with a copy of the demo page."""
+    make_application()
+    made = Window()
+    qtbot.addWidget(made)
+    made.resize(1280, 800)
+    made.show_session(Session(demo_copy))
+    made.show()
+    return made
+
+
+def element(window: Window, name: str) -> Element:
+    """The first element with that class, id or tag."""
+    assert window.session is not None
+    found = (e for e in window.session.page.elements if name in (*e.classes, e.id, e.tag))
+    return next(found)
+
+
+def outer_on_sheet(window: Window, name: str) -> Rect:
+    """The border box of an element."""
+    assert window.session is not None
+    return window.session.page.by_element[element(window, name)].border_box
+
+
+def click(qtbot: QtBot, window: Window, name: str, **how: object) -> None:
+    """Click into the top left corner of an element's border box on the sheet."""
+    assert window.bench is not None
+    sheet = window.bench.sheet
+    where = sheet.to_screen(outer_on_sheet(window, name))
+    point = QPoint(round(where.left()) + 3, round(where.top()) + 3)
+    qtbot.mouseClick(sheet.viewport(), Qt.MouseButton.LeftButton, pos=point, **how)
+
+
+def test_padding_without_the_block_growing(qtbot: QtBot, window: Window, demo_copy: Path) -> None:
+    """The first real thing: select the notice, 30 of left padding, outer width unchanged; undo; save."""
+    assert window.bench is not None and window.session is not None
+    css = demo_copy.with_name("style.css")
+    original = css.read_bytes()
+    click(qtbot, window, "notice")
+    assert window.session.selected is element(window, "notice")
+    before = outer_on_sheet(window, "notice")
+    budget = window.bench.budget
+    assert "680" in budget.sum_text("across") and "320" in budget.sum_text("across")
+    assert window.session.gives is Gives.CONTENT
+    cell = budget.cell("across", "padding", "left")
+    cell.field.setFocus()
+    qtbot.keyClicks(cell.field, "30")
+    assert "padding left 36px → 30px; width 560px → 566px into .notice" in budget.message.text()
+    assert css.read_bytes() == original and window.session.texts()["style.css"].encode() == original
+    qtbot.keyClick(cell.field, Qt.Key.Key_Return)
+    assert outer_on_sheet(window, "notice") == before
+    assert cell.field.text() == "30"
+    assert budget.cell("across", "content").field.text() == "566"
+    assert "680" in budget.sum_text("across")
+    edited = original.replace(b"width: 560px", b"width: 566px")
+    edited = edited.replace(b"24px 36px;\n  border", b"24px 36px 24px 30px;\n  border")
+    assert window.session.texts()["style.css"].encode() == edited
+    window.undo_action.trigger()
+    assert window.session.texts()["style.css"].encode() == original
+    window.redo_action.trigger()
+    assert window.buttons["save"].isEnabled()
+    qtbot.mouseClick(window.buttons["save"], Qt.MouseButton.LeftButton)
+    assert css.read_bytes() == edited and not window.buttons["save"].isEnabled()
+
+
+def test_a_wrong_value_stays_in_its_cell_and_changes_nothing(qtbot: QtBot, window: Window) -> None:
+    """The cell turns violet, one line says why, and Esc gives up."""
+    assert window.bench is not None and window.session is not None
+    click(qtbot, window, "notice")
+    budget = window.bench.budget
+    cell = budget.cell("across", "padding", "left")
+    cell.field.setFocus()
+    qtbot.keyClicks(cell.field, "12,5")
+    qtbot.keyClick(cell.field, Qt.Key.Key_Return)
+    assert cell.is_wrong and cell.field.text() == "12,5"
+    assert "comma" in budget.message.text()
+    assert not window.session.is_edited
+    qtbot.keyClick(cell.field, Qt.Key.Key_Escape)
+    assert not cell.is_wrong and cell.field.text() == "36"
+    qtbot.keyClicks(cell.field, "9000")
+    assert "negative" in budget.message.text() and "px short" in budget.message.text()
+
+
+def test_arrows_nudge_and_tab_goes_on(qtbot: QtBot, window: Window) -> None:
+    """↑ 1 px, Shift 10; Tab to the next term, which is selected whole."""
+    assert window.bench is not None
+    click(qtbot, window, "tides")
+    budget = window.bench.budget
+    cell = budget.cell("across", "padding", "left")
+    cell.field.setFocus()
+    qtbot.keyClick(cell.field, Qt.Key.Key_Up)
+    qtbot.keyClick(cell.field, Qt.Key.Key_Up, Qt.KeyboardModifier.ShiftModifier)
+    assert cell.field.text() == "35"
+    assert budget.cell("across", "content").field.text() == "233"
+    qtbot.keyClick(cell.field, Qt.Key.Key_Tab)
+    following = budget.cell("across", "content").field
+    qtbot.waitUntil(following.hasFocus)
+    assert following.selectedText() == "233"
+
+
+def test_gives_decides_what_is_written(qtbot: QtBot, window: Window) -> None:
+    """With “the box grows” the width stays and the block gets wider."""
+    assert window.bench is not None and window.session is not None
+    button = window.bench.budget._gives[Gives.BOX]
+    qtbot.mouseClick(button, Qt.MouseButton.LeftButton)
+    click(qtbot, window, "notice")
+    before = outer_on_sheet(window, "notice").width
+    cell = window.bench.budget.cell("across", "padding", "left")
+    cell.field.setFocus()
+    qtbot.keyClicks(cell.field, "40\r")
+    assert outer_on_sheet(window, "notice").width == before + 4 * 64
+    assert "width: 560px" in window.session.texts()["style.css"]
+
+
+def test_selection_is_one_in_sheet_outline_and_panel(qtbot: QtBot, window: Window) -> None:
+    """A click on the sheet shows in the outline; again selects the parent; keys walk the tree."""
+    assert window.bench is not None and window.session is not None
+    bench = window.bench
+    click(qtbot, window, "notice")
+    assert bench.outline.model.element(bench.outline.view.currentIndex()) is element(window, "notice")
+    assert bench.selected.name.text() == "section.notice"
+    assert any("560 content + 36 + 36 padding" in s for s in bench.selected.sentences())
+    click(qtbot, window, "notice")
+    assert window.session.selected is element(window, "main")
+    bench.outline.view.setCurrentIndex(bench.outline.model.index_of(element(window, "footer")))
+    assert window.session.selected is element(window, "footer")
+    bench.sheet.setFocus()
+    qtbot.keyClick(bench.sheet, Qt.Key.Key_Down)
+    assert window.session.selected is element(window, "third")
+    qtbot.keyClick(bench.sheet, Qt.Key.Key_Right)
+    assert window.session.selected is not element(window, "third")
+
+
+def test_the_selected_box_is_painted_in_its_codes(qtbot: QtBot, window: Window) -> None:
+    """Border red and padding straw where they are; without a selection neither."""
+    assert window.bench is not None and window.session is not None
+    sheet = window.bench.sheet
+    sheet.set_zoom(2.0)
+    sheet.shows_chains = False
+    where = sheet.to_screen(outer_on_sheet(window, "notice"))
+    border_spot = QPointF(where.left() + 2, where.top() + 60).toPoint()
+    plain = sheet.grab().toImage().pixelColor(border_spot)
+    window.session.select(element(window, "notice"))
+    where = sheet.to_screen(outer_on_sheet(window, "notice"))
+    border_spot = QPointF(where.left() + 2, where.top() + 60).toPoint()
+    padding_spot = QPointF(where.left() + 30, where.top() + 60).toPoint()
+    image = sheet.grab().toImage()
+    assert image.pixelColor(border_spot) == QColor("#B8322A") != plain
+    straw = image.pixelColor(padding_spot)
+    assert straw.red() > 200 and straw.red() > straw.blue() + 20
+
+
+def test_widths(qtbot: QtBot, window: Window) -> None:
+    """The page's widths, any other, and a sentence for what is none."""
+    assert window.bench is not None and window.session is not None
+    bar = window.bench.width_bar
+    qtbot.mouseClick(bar.buttons.buttons()[2], Qt.MouseButton.LeftButton)
+    assert window.session.viewport.width == 390
+    assert outer_on_sheet(window, "notice").width == 350 * 64
+    bar.field.setText("700px")
+    qtbot.keyClick(bar.field, Qt.Key.Key_Return)
+    assert window.session.viewport.width == 700
+    bar.field.setText("broad")
+    qtbot.keyClick(bar.field, Qt.Key.Key_Return)
+    assert "no width" in bar.problem.text() and window.session.viewport.width == 700
+
+
+def test_numbers_on_screen_are_the_reports(qtbot: QtBot, window: Window) -> None:
+    """Outline widths and budget cells equal the report, for every element."""
+    from redcrate.core.report import element_report
+    from redcrate.core.units import format_number
+
+    assert window.bench is not None and window.session is not None
+    budget = window.bench.budget
+    for one in window.session.page.elements:
+        window.session.select(one)
+        report = element_report(window.session.page, one)
+        if window.session.page.by_element[one].box is None:
+            continue
+        shown = budget.cell("across", "content").field.text()
+        assert shown == format_number(report["content_box"]["width"])
+        for side in ("left", "right"):
+            for part in ("margin", "border", "padding"):
+                shown = budget.cell("across", part, side).field.text()
+                assert shown == format_number(report[part][side]), (one.label, part, side)
+
+
+def test_what_cannot_be_opened_or_drawn_is_a_sentence(
+    qtbot: QtBot, window: Window, tmp_path: Path
+) -> None:
+    """The page that is open stays; a diagram without a selection asks for one."""
+    session = window.session
+    with qtbot.waitSignal(window.opened, timeout=5000):
+        window.open_page(tmp_path / "nowhere.html")
+    assert "no such file" in window.sentence.text() and window.session is session
+    window.choose_diagram()
+    assert "Select a block first" in window.sentence.text()
+    window.session.select(element(window, "notice"))  # type: ignore[union-attr]
+    window.save_diagram(tmp_path / "notice.svg")
+    assert "border box 636" in (tmp_path / "notice.svg").read_text(encoding="utf-8")
+    with qtbot.waitSignal(window.opened, timeout=5000):
+        window.open_page(tmp_path / "ploverfield" / "index.html")
+    assert window.session is not session
+
+
+def test_unsaved_work_is_asked_about_before_it_is_dropped(qtbot: QtBot, window: Window) -> None:
+    """The first close says so; the second one closes."""
+    assert window.bench is not None
+    click(qtbot, window, "notice")
+    cell = window.bench.budget.cell("across", "padding", "left")
+    cell.field.setFocus()
+    qtbot.keyClicks(cell.field, "20\r")
+    assert not window.close()
+    assert "unsaved changes" in window.sentence.text()
+    assert window.close()

@@ -1,0 +1,225 @@
+"""Patches: what is written, what stays, and what comes of it in the layout."""
+
+from pathlib import Path
+
+import pytest
+from hypothesis import HealthCheck, given, settings
+from hypothesis import strategies as st
+
+from redcrate.core.edit.gives import Gives
+from redcrate.core.edit.patch import Patch, TextEdit, apply_patch
+from redcrate.core.edit.typed import nudged, typed_value
+from redcrate.core.errors import EditRefused, RedCrateError, ValueNotUnderstood
+from redcrate.core.session import Session
+from tests.conftest import by_id
+
+
+def open_text(folder: Path, html: str, css: str = "") -> Session:
+    """A session over a page with a stylesheet of its own."""
+    (folder / "p.css").write_bytes(css.encode())
+    page = folder / "p.html"
+    link = "<link rel=stylesheet href=p.css>"
+    page.write_bytes(f"<!doctype html>{link}<body style='margin:0'>{html}".encode())
+    return Session(page, 1000)
+
+
+def outer(session: Session, ident: str = "a") -> tuple[int, int]:
+    """Width and height of the border box of an element, 1/64 px."""
+    box = session.page.box_of(by_id(session.page, ident))
+    assert box is not None
+    return box.border_box.width, box.border_box.height
+
+
+# rule, part, side, typed, gives, expected rule
+WRITTEN = [
+    ("width: 620px", "padding", "left", "54", "content gives", "width: 566px; padding-left: 54px"),
+    ("padding: 8px 12px; width: 100px", "padding", "left", "20", "content gives",
+     "padding: 8px 12px 8px 20px; width: 92px"),
+    ("padding: 8px; padding-left: 4px; width: 9em", "padding", "left", "20px", "content gives",
+     "padding: 8px; padding-left: 20px; width: 8em"),
+    ("width: 50%; padding: 0 10px", "padding", "right", "30", "content gives",
+     "width: calc(50% - 20px); padding: 0 30px 0 10px"),
+    ("width: calc(50% - 20px); padding: 0 10px", "padding", "left", "30", "content gives",
+     "width: calc(50% - 40px); padding: 0 10px 0 30px"),
+    ("box-sizing: border-box; width: 300px; padding: 10px", "padding", "left", "30", "content gives",
+     "box-sizing: border-box; width: 300px; padding: 10px 10px 10px 30px"),
+    ("padding: 10px", "padding", "left", "30", "content gives", "padding: 10px 10px 10px 30px"),
+    ("max-width: 400px; padding: 10px", "padding", "left", "30", "content gives",
+     "max-width: 380px; padding: 10px 10px 10px 30px"),
+    ("width: 200px; border: 1px solid red", "border", "left", "6", "content gives",
+     "width: 195px; border: 1px solid red; border-left-width: 6px"),
+    ("width: 200px; padding: 1px", "padding", "left", "11", "the box grows",
+     "width: 200px; padding: 1px 1px 1px 11px"),
+    ("width: 200px; margin: 0 30px; padding: 0", "padding", "left", "10", "margins give",
+     "width: 200px; margin: 0 30px 0 20px; padding: 0 0 0 10px"),
+    ("height: 100px; padding: 0", "padding", "top", "10", "content gives",
+     "height: 90px; padding: 10px 0 0 0"),
+    ("width: 200px !important; padding: 2px !important", "padding", "left", "4", "content gives",
+     "width: 198px !important; padding: 2px 2px 2px 4px !important"),
+]  # fmt: skip
+
+
+@pytest.mark.parametrize(("rule", "part", "side", "typed", "gives", "expected"), WRITTEN)
+def test_what_is_written(
+    tmp_path: Path, rule: str, part: str, side: str, typed: str, gives: str, expected: str
+) -> None:
+    """The values in their own units and the author's own form; the outer size as promised."""
+    session = open_text(tmp_path, "<div id=a>x</div>", f"#a {{ {rule} }}")
+    session.set_gives(Gives(gives))
+    before = outer(session)
+    plan = session.plan(by_id(session.page, "a"), part, (side,), typed)
+    session.apply(plan.patch)
+    assert session.texts()["p.css"] == f"#a {{ {expected} }}"
+    across = side in ("left", "right")
+    if gives == "content gives":
+        assert outer(session)[0 if across else 1] == before[0 if across else 1]
+    session.undo()
+    assert session.texts()["p.css"] == f"#a {{ {rule} }}"
+
+
+def test_margins_give_keeps_the_margin_box(tmp_path: Path) -> None:
+    """With margins giving, the sum with margins stays."""
+    session = open_text(tmp_path, "<div id=a>x</div>", "#a { width: 200px; margin: 0 30px }")
+    session.set_gives(Gives.MARGINS)
+    before = session.page.by_element[by_id(session.page, "a")].margin_box
+    session.apply(session.plan(by_id(session.page, "a"), "padding", ("left",), "12").patch)
+    assert session.page.by_element[by_id(session.page, "a")].margin_box == before
+
+
+def test_content_that_would_be_negative_is_refused_with_the_number(tmp_path: Path) -> None:
+    """The refusal says how many px are short, and nothing is written."""
+    session = open_text(tmp_path, "<div id=a>x</div>", "#a { width: 40px }")
+    with pytest.raises(EditRefused, match="12 px short"):
+        session.plan(by_id(session.page, "a"), "padding", ("left",), "52")
+    assert not session.is_edited
+
+
+INSERTED = [
+    ("#a {\r\n\twidth: 10px;\r\n}\r\n", "#a {\r\n\twidth: 10px;\r\n\tpadding-left: 5px;\r\n}\r\n"),
+    ("#a{width:10px}", "#a{width:10px;padding-left:5px}"),
+    ("#a{width:10px;color:red;}", "#a{width:10px;color:red;padding-left:5px;}"),
+    ("#a { width: 10px; /* } */ }", "#a { width: 10px; /* } */ padding-left: 5px; }"),
+    ("#a {}", "#a { padding-left: 5px; }"),
+    ("#a { width: 10px", "#a { width: 10px; padding-left: 5px"),
+]
+
+
+@pytest.mark.parametrize(("css", "expected"), INSERTED)
+def test_a_new_declaration_follows_the_manner_of_its_rule(
+    tmp_path: Path, css: str, expected: str
+) -> None:
+    """Indentation, line ends, minified and unclosed rules; the value arrives."""
+    session = open_text(tmp_path, "<div id=a>x</div>", css)
+    session.set_gives(Gives.BOX)
+    session.apply(session.plan(by_id(session.page, "a"), "padding", ("left",), "5").patch)
+    assert session.texts()["p.css"] == expected
+    assert session.page.by_element[by_id(session.page, "a")].padding.left == 5 * 64
+
+
+@pytest.mark.parametrize(
+    ("tag", "expected"),
+    [
+        ("<p id=a>", '<p style="padding-left: 5px" id=a>'),
+        ("<p id=a style='width: 9em'>", "<p id=a style='width: 9em; padding-left: 5px'>"),
+        ("<p id=a style='padding: 1px; color: red'>",
+         "<p id=a style='padding: 1px 1px 1px 5px; color: red'>"),
+        ("<p id=a style=color:red>", '<p id=a style="color:red; padding-left: 5px">'),
+        ("<p id=a style='background: url(x?a&b)'>",
+         "<p id=a style='background: url(x?a&b); padding-left: 5px'>"),
+    ],
+)  # fmt: skip
+def test_the_elements_own_style(tmp_path: Path, tag: str, expected: str) -> None:
+    """Without a rule of its own the style attribute is made or extended, and nothing else."""
+    session = open_text(tmp_path, f"{tag}x</p>", "p { margin: 0 }")
+    session.set_gives(Gives.BOX)
+    before = session.text("p.html").encode()
+    session.apply(session.plan(by_id(session.page, "a"), "padding", ("left",), "5").patch)
+    assert expected in session.texts()["p.html"]
+    assert session.page.by_element[by_id(session.page, "a")].padding.left == 5 * 64
+    session.undo()
+    assert session.text("p.html").encode() == before
+
+
+@pytest.mark.parametrize(
+    ("typed", "longhand", "value"),
+    [
+        ("40", "width", "40px"), ("620-54", "width", "566px"), ("= 100/4", "width", "25px"),
+        ("2.5em", "padding-left", "2.5em"), ("5%", "margin-left", "5%"), ("auto", "width", "auto"),
+        ("50%-20px", "width", "calc(50% - 20px)"), ("calc(100% - 40px)", "width", "calc(100% - 40px)"),
+        ("-8", "margin-top", "-8px"), (" 7 PX ", "width", "7px"),
+    ],
+)  # fmt: skip
+def test_typed_values(typed: str, longhand: str, value: str) -> None:
+    """What people type, and the CSS that it means."""
+    assert typed_value(typed, longhand) == value
+
+
+@pytest.mark.parametrize(
+    ("typed", "longhand", "says"),
+    [
+        ("", "width", "nothing"), ("40pxx", "width", "no unit"), ("-4", "padding-left", "negative"),
+        ("1,5", "width", "comma"), ("auto", "padding-left", "cannot be auto"), ("wide", "width", "no value"),
+        ("4px } body { x: y", "width", "no value"), ("4/0", "width", "cannot be worked out"),
+    ],
+)  # fmt: skip
+def test_bad_values_are_sentences(typed: str, longhand: str, says: str) -> None:
+    """What is wrong, and what would do."""
+    with pytest.raises(ValueNotUnderstood, match=says) as caught:
+        typed_value(typed, longhand)
+    assert caught.value.remedy
+
+
+def test_nudging_keeps_the_unit() -> None:
+    """Arrow keys go on in the unit that the value has."""
+    assert nudged("12px", 12, 1) == "13px"
+    assert nudged("50%", 400, -1) == "49%"
+    assert nudged("1.5em", 24, 1) == "1.6em"
+    assert nudged("", 24, 10) == "34px"
+
+
+@given(
+    st.text(max_size=40),
+    st.lists(st.tuples(st.integers(0, 40), st.integers(0, 40), st.text(max_size=5))),
+)
+def test_any_patch_and_its_undo_give_the_same_text(text: str, edits: list[tuple[int, int, str]]) -> None:
+    """Applied and taken back, whatever it was; or refused, and then nothing happened."""
+    patch = Patch(tuple(TextEdit("f", min(a, b), max(a, b), t) for a, b, t in edits), "")
+    try:
+        changed, backward = apply_patch(patch, {"f": text})
+    except EditRefused:
+        return
+    if changed:
+        assert apply_patch(backward, changed)[0]["f"] == text
+
+
+@settings(max_examples=40, deadline=None, suppress_health_check=[HealthCheck.function_scoped_fixture])
+@given(
+    st.sampled_from(["padding", "border", "margin"]),
+    st.sampled_from(["left", "right", "top", "bottom"]),
+    st.sampled_from(["0", "7", "3%", "1.25em", "12.5", "40"]),
+    st.sampled_from(
+        ["width: 300px", "width: 40%", "width: 20em; min-width: 290px", "max-width: 333px", ""]
+    ),
+    st.sampled_from(
+        ["padding: 3px 5px", "padding-left: 2em; border: 3px solid", "margin: 1px auto 2px"]
+    ),
+    st.sampled_from(list(Gives)),
+)
+def test_content_gives_keeps_the_border_box(
+    tmp_path: Path, part: str, side: str, typed: str, size: str, edges: str, gives: Gives
+) -> None:
+    """Whatever the units, the border box stays to 1/64 px; undo restores every byte."""
+    if part == "border" and typed.endswith("%"):
+        typed = "2"
+    session = open_text(tmp_path, "<div id=a>x</div>", f"#a {{ {size}; {edges} }}")
+    before, texts = outer(session), session.texts()
+    session.set_gives(gives)
+    try:
+        session.apply(session.plan(by_id(session.page, "a"), part, (side,), typed).patch)
+    except RedCrateError:
+        assert session.texts() == texts
+        return
+    if gives is Gives.CONTENT and part != "margin" and side in ("left", "right"):
+        assert abs(outer(session)[0] - before[0]) <= 1
+    session.undo()
+    assert session.texts() == texts

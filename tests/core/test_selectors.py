@@ -1,0 +1,71 @@
+"""Our matcher against the library's own, and the cascade's order."""
+
+from pathlib import Path
+
+import pytest
+from cssselect2 import ElementWrapper, compile_selector_list
+from html5lib import parse
+from tinycss2 import parse_component_value_list
+
+from redcrate.core.markup import SourceText, parse_html
+from redcrate.core.style.selectors import SelectorNotUnderstood, compile_selectors
+from tests.conftest import PageOf, box
+
+SELECTORS = [
+    "*", "p", "#one", ".a", ".a.b", "p.a", "div p", "div > p", "h2 + p", "h2 ~ p", "[title]",
+    "[title=x]", "[class~=b]", "[lang|=en]", "[title^=x]", "[title$=y]", "[title*=z]",
+    ":first-child", ":last-child", ":only-child", "p:first-of-type", "p:last-of-type",
+    ":nth-child(2n+1)", ":nth-child(-n+2)", ":nth-last-child(2)", "p:nth-of-type(2)", ":empty",
+    ":root", ":not(.a)", ":not(p, h2)", ":is(.a, #one) b", ":where(div) > p", "div:has(> h2)",
+    "a:link", "div div", "div .a + .b", "section > div > p.a b", ":only-of-type",
+]  # fmt: skip
+PAGE = """<!doctype html><body><section lang=en-GB><div><h2 class=b>t</h2><p class='a b'>x <b>y</b></p>
+<p id=one title=xzy class=b></p><p lang=de><a href=#>l</a><b></b></p></div><div><p class=a><b>q</b></p></div></section>
+<div title=x><div><p></p></div></div>"""
+
+
+@pytest.mark.parametrize("selector", SELECTORS)
+def test_matches_what_the_library_matches(selector: str) -> None:
+    """The same elements, in the same order."""
+    tree = ElementWrapper.from_html_root(parse(PAGE, namespaceHTMLElements=False))
+    wanted = [
+        f"{e.local_name}{e.id or ''}{''.join(sorted(e.classes))}"
+        for e in tree.iter_subtree()
+        if e.matches(*compile_selector_list(selector)) and e.local_name not in ("head",)
+    ]
+    compiled = compile_selectors(parse_component_value_list(selector))
+    markup = parse_html(SourceText("p", PAGE))
+    found = [
+        f"{e.tag}{e.id or ''}{''.join(sorted(e.classes))}"
+        for e in markup.listed
+        if any(s.test(e) for s in compiled)
+    ]
+    assert found == wanted
+    assert found or selector in (":only-of-type",)
+
+
+def test_nth_child_of_a_selector() -> None:
+    """`:nth-child(2 of .a)`, which the library joins wrongly."""
+    markup = parse_html(SourceText("p", "<i class=a></i><i></i><i class=a id=x></i>"))
+    compiled = compile_selectors(parse_component_value_list("i:nth-child(2 of .a, .b)"))
+    assert [e.id for e in markup.listed if compiled[0].test(e)] == ["x"]
+
+
+@pytest.mark.parametrize("bad", ["p:", "::", "p >", ":nope", ":nth-child(x)", "[a=", "p,,q", ""])
+def test_bad_selectors_are_refused(bad: str) -> None:
+    """With our error, whatever the library raises."""
+    with pytest.raises(SelectorNotUnderstood):
+        compile_selectors(parse_component_value_list(bad))
+
+
+def test_imports_media_and_order(page_of: PageOf, tmp_path: Path) -> None:
+    """@import stands in front, @media by width, and a sheet that imports itself ends."""
+    (tmp_path / "one.css").write_text("@import 'one.css'; #a { width: 10px; height: 10px }")
+    css = "@import 'one.css'; #a { width: 20px } @media (width < 500px) { #a { width: 30px } }"
+    page_of("<i></i>")
+    html = f"<!doctype html><style>{css}</style><div id=a></div>"
+    (tmp_path / "page.html").write_text(html)
+    from tests.conftest import load
+
+    assert box(load(tmp_path / "page.html", 1000), "a")[2:] == (20, 10)
+    assert box(load(tmp_path / "page.html", 400), "a")[2:] == (30, 10)

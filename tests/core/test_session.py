@@ -1,0 +1,117 @@
+"""The session: what is open, seen, edited, undone and saved."""
+
+import os
+from pathlib import Path
+
+import pytest
+
+from redcrate.core.errors import PageNotWritable
+from redcrate.core.page import Page, compute_page
+from redcrate.core.session import Change, Session
+
+
+def notice(session: Session) -> object:
+    """The demo page's notice board."""
+    return next(e for e in session.page.elements if "notice" in e.classes)
+
+
+def geometry(page: Page) -> list[object]:
+    """All boxes of a page, to compare."""
+    return [(e.index, b.border_box, b.fragments, b.margin) for e, b in page.by_element.items()]
+
+
+def test_listeners_hear_what_changed(demo_copy: Path) -> None:
+    """Selection, page, history and gives, each when it happens."""
+    session = Session(demo_copy)
+    heard: list[Change] = []
+    session.listen(heard.append)
+    session.select(session.page.elements[3])
+    session.select(session.page.elements[3])
+    session.set_width(820)
+    assert heard == [Change.SELECTION, Change.PAGE]
+
+
+def test_an_edited_page_equals_one_opened_anew(demo_copy: Path) -> None:
+    """After edits, widths and undo, the geometry is that of a full computation."""
+    session = Session(demo_copy)
+    session.select(notice(session))  # type: ignore[arg-type]
+    for typed in ("30", "8%", "2em"):
+        assert session.selected is not None
+        session.apply(session.plan(session.selected, "padding", ("left",), typed).patch)
+        session.set_width(820 if session.viewport.width == 1100 else 1100)
+        fresh = compute_page(session.page.source, session.viewport)
+        assert geometry(session.page) == geometry(fresh)
+    for _ in range(3):
+        session.undo()
+    assert not session.is_edited
+    assert session.redo() is not None and session.is_edited
+
+
+def test_saving_writes_the_edited_file_only(demo_copy: Path) -> None:
+    """Other files keep their bytes and times; permissions stay; nothing is left beside it."""
+    css = demo_copy.with_name("style.css")
+    os.chmod(css, 0o640)
+    html_bytes, names = demo_copy.read_bytes(), sorted(os.listdir(demo_copy.parent))
+    session = Session(demo_copy)
+    session.apply(session.plan(notice(session), "padding", ("left",), "30").patch)  # type: ignore[arg-type]
+    assert session.save() == ("style.css",)
+    assert b"24px 36px 24px 30px" in css.read_bytes()
+    assert css.stat().st_mode & 0o777 == 0o640
+    assert demo_copy.read_bytes() == html_bytes
+    assert sorted(os.listdir(demo_copy.parent)) == names
+    assert not session.is_edited and session.save() == ()
+    session.undo()
+    assert session.is_edited
+
+
+def test_a_symbolic_link_stays_one(demo_copy: Path, tmp_path: Path) -> None:
+    """The file behind the link is replaced."""
+    css, real = demo_copy.with_name("style.css"), tmp_path / "real.css"
+    css.rename(real)
+    css.symlink_to(real)
+    session = Session(demo_copy)
+    session.apply(session.plan(notice(session), "padding", ("left",), "30").patch)  # type: ignore[arg-type]
+    session.save()
+    assert css.is_symlink() and b"24px 36px 24px 30px" in real.read_bytes()
+
+
+def test_a_folder_that_cannot_be_written_is_a_sentence(
+    demo_copy: Path, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    """The old file is untouched, the work is still there, and a later save succeeds."""
+    session = Session(demo_copy)
+    session.apply(session.plan(notice(session), "padding", ("left",), "30").patch)  # type: ignore[arg-type]
+    css = demo_copy.with_name("style.css")
+    before = css.read_bytes()
+
+    def full(source: object, target: object) -> None:
+        raise OSError(28, "No space left on device")
+
+    with monkeypatch.context() as patched:
+        patched.setattr(os, "replace", full)
+        with pytest.raises(PageNotWritable, match="No space left"):
+            session.save()
+    assert css.read_bytes() == before and session.is_edited
+    assert [n for n in os.listdir(css.parent) if "saving" in n] == []
+    assert session.save() == ("style.css",)
+
+
+@pytest.mark.parametrize("codec", ["utf-8", "utf-8-sig", "iso-8859-1", "utf-16"])
+def test_encodings_keep_every_byte(tmp_path: Path, codec: str) -> None:
+    """Byte order mark, legacy encodings, CRLF and a missing last newline survive an edit."""
+    path = tmp_path / "p.html"
+    text = "<!doctype html>\r\n<meta charset='{}'>\r\n<p id=a style='width: 90px'>gr\u00fc\u00dfe</p>"
+    data = text.format("iso-8859-1" if codec == "iso-8859-1" else "utf-8").encode(codec)
+    path.write_bytes(data)
+    session = Session(path)
+    paragraph = next(e for e in session.page.elements if e.tag == "p")
+    assert "gr\u00fc\u00dfe" in paragraph.text_content()
+    session.apply(session.plan(paragraph, "width", ("",), "80").patch)
+    session.save()
+    assert path.read_bytes() == data.replace(
+        "90px".encode(codec)[-len("90px".encode("utf-16-le")) :] if codec == "utf-16" else b"90px",
+        "80px".encode("utf-16-le") if codec == "utf-16" else b"80px",
+    )
+    session.undo()
+    session.save()
+    assert path.read_bytes() == data
