@@ -10,10 +10,15 @@ from redcrate.app.window import Window
 from redcrate.demo_pages import demo_page
 
 
+# Fonts and pictures that Qt keeps must not outlive the application object.
+_kept: list[QApplication] = []
+
+
 def make_application() -> QApplication:
     """The one application object, dressed."""
     known = QApplication.instance()
     application = known if isinstance(known, QApplication) else QApplication(sys.argv[:1])
+    _kept.append(application)
     application.setApplicationName("Red Crate")
     application.setStyle("Fusion")
     load_fonts()

@@ -172,11 +172,13 @@ class SelectedPanel(QWidget):
         for reason in reasons:
             text = QLabel(reason.sentence)
             text.setWordWrap(True)
+            text.setIndent(0)
             text.setStyleSheet("padding: 5px 0 1px 0;")
             self.reasons.addWidget(text)
             if reason.source is not None:
                 source = QLabel(reason.source.sentence)
                 source.setWordWrap(True)
+                source.setIndent(0)
                 source.setStyleSheet(f"color: {grey}; font-size: 11px; padding: 0 0 4px 0;")
                 self.reasons.addWidget(source)
             line = QFrame()

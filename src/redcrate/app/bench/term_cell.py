@@ -127,9 +127,15 @@ class TermCell(QWidget):
         """Whether the typed text was refused."""
         return self._wrong
 
+    @property
+    def _is_nothing(self) -> bool:
+        """Whether the part takes no room: then only a strip of its code is shown."""
+        return self.term is not None and self.term.used == 0 and self.part != "content"
+
     def _dress(self) -> None:
         """Colours of the label and the field on their ground."""
-        paper, ink, red = colour("field").name(), colour("ink").name(), self.part == "border"
+        paper, ink = colour("field").name(), colour("ink").name()
+        red = self.part == "border" and not self._is_nothing
         problem = colour("problem").name()
         ground = "transparent" if red else paper
         text = "#ffffff" if red else ink
@@ -155,6 +161,10 @@ class TermCell(QWidget):
             painter.fillRect(self.rect(), colour("field"))
             painter.setPen(QPen(colour("margin_ink"), 1.5, Qt.PenStyle.DashLine))
             painter.drawRect(self.rect().adjusted(1, 1, -2, -2))
+        elif self._is_nothing:
+            painter.fillRect(self.rect(), colour("field"))
+            strip = self.rect().adjusted(0, self.height() - 5, 0, 0)
+            painter.fillRect(strip, part_brush(fill, self.devicePixelRatioF()))
         else:
             painter.fillRect(self.rect(), part_brush(fill, self.devicePixelRatioF()))
         painter.setPen(QPen(colour("second_ink"), 1))
