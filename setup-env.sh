@@ -67,7 +67,8 @@ prepare() {
     if [ ! -x .venv/bin/python ] || ! .venv/bin/python -c '' 2>/dev/null; then
         make_venv || return 1
     fi
-    if ! grep -qxF "$stamp" .venv/prepared 2>/dev/null; then
+    # what "[test]" has installed is enough for "" too
+    if ! grep -qxF -e "$stamp" -e "$stamp[test]" .venv/prepared 2>/dev/null; then
         say "Installing Red Crate and what it needs into .venv (once)"
         .venv/bin/python -m pip install --quiet --disable-pip-version-check \
             -c constraints.txt -e ".$extras" 2>&1 | grep -v 'WARNING: ' >&2

@@ -22,7 +22,8 @@ from redcrate.core.text.fonts import measure_font
 from redcrate.core.text.shaping import shape
 
 sys.path.insert(0, str(Path(__file__).parent))
-from make_page import WORDS, page as page_text  # noqa: E402
+from make_page import WORDS  # noqa: E402
+from make_page import page as page_text
 
 VIEWPORT = Viewport(1100, 800)
 Bench = Callable[..., Any]

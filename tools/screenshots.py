@@ -1,4 +1,4 @@
-"""Makes every picture in docs/screenshots from the demo page: `.venv/bin/python tools/screenshots.py`."""
+"""Makes every picture in docs/screenshots from the demo page, offscreen."""
 
 import os
 from pathlib import Path
@@ -42,9 +42,7 @@ def diagram_picture(target: Path) -> None:
 
     session = Session(demo_page())
     notice = next(e for e in session.page.elements if "notice" in e.classes)
-    drawing = box_diagram(
-        session.page, notice, DiagramOptions(page_name="ploverfield / index.html")
-    )
+    drawing = box_diagram(session.page, notice, DiagramOptions(page_name="ploverfield / index.html"))
     image = QImage(round(drawing.width), round(drawing.height), QImage.Format.Format_RGB32)
     image.fill(QColor("#FBFAF6"))
     painter = QPainter(image)

@@ -9,7 +9,6 @@ from redcrate.app.theme.look import lettering, load_fonts, style_sheet
 from redcrate.app.window import Window
 from redcrate.demo_pages import demo_page
 
-
 # Fonts and pictures that Qt keeps must not outlive the application object.
 _kept: list[QApplication] = []
 
