@@ -12,15 +12,31 @@ from urllib.parse import unquote, urlsplit
 import tinycss2
 
 from redcrate.core.boxes.image_size import IntrinsicSize, data_uri_bytes, intrinsic_size
+from redcrate.core.collecting import collector_paused
 from redcrate.core.errors import PageNotReadable
-from redcrate.core.markup import Element, Markup, SourceText, decode_css, decode_html, parse_html
-from redcrate.core.markup.elements import Text
+from redcrate.core.markup import (
+    Element,
+    Markup,
+    SourceText,
+    Text,
+    decode_css,
+    decode_html,
+    parse_html,
+    reparse,
+)
 from redcrate.core.markup.tags import attribute_value_span
 from redcrate.core.notices import Notice, NoticeKind
 from redcrate.core.page import PageSource
 from redcrate.core.style.calc import significant
 from redcrate.core.style.media import MediaList, parse_media_list
-from redcrate.core.style.sheets import Origin, Sheet, StyleRule, parse_sheet, parse_style_attribute
+from redcrate.core.style.sheets import (
+    Origin,
+    Sheet,
+    StyleRule,
+    moved_style_attribute,
+    parse_sheet,
+    parse_style_attribute,
+)
 
 _LARGEST_IMAGE = 64 * 2**20
 
@@ -141,31 +157,51 @@ class Assembled:
 
     page: PageSource
     files: dict[str, Loaded]
+    parsed: dict[object, Sheet]  # what was parsed, by what it was parsed from
 
 
 def assemble(
     html: SourceText,
     resources: Resources,
     current: CurrentText = lambda name: None,
-    markup: Markup | None = None,
+    earlier: Assembled | None = None,
 ) -> Assembled:
     """Parse a page with its stylesheets.
 
-    current: texts of stylesheets that were edited. markup: the tree, if it was parsed already.
+    current: texts of stylesheets that were edited. earlier: the page before an edit; what the edit
+    does not concern is not parsed again.
     """
-    return _Assembly(html, resources, current, markup).run()
+    with collector_paused():
+        return _assemble(html, resources, current, earlier)
+
+
+def _assemble(
+    html: SourceText, resources: Resources, current: CurrentText, earlier: Assembled | None
+) -> Assembled:
+    markup = reparse(earlier.page.markup, html) if earlier is not None else parse_html(html)
+    made = _Assembly(markup, resources, current, earlier.parsed if earlier else {}).run()
+    if markup.restyled and any("[style" in r.selector_text for s in made.page.sheets for r in s.rules):
+        # selectors that look at style attributes want the tree as it is
+        made = _Assembly(parse_html(html), resources, current, {}).run()
+    return made
 
 
 class _Assembly:
     """Collects what a page refers to, in document order."""
 
     def __init__(
-        self, html: SourceText, resources: Resources, current: CurrentText, markup: Markup | None
+        self,
+        markup: Markup,
+        resources: Resources,
+        current: CurrentText,
+        parsed_before: dict[object, Sheet],
     ) -> None:
-        self.html = html
+        self.html = markup.source
         self.resources = resources
         self.current = current
-        self.markup = markup or parse_html(html)
+        self.markup = markup
+        self.parsed_before = parsed_before
+        self.parsed: dict[object, Sheet] = {}
         self.sheets: list[Sheet] = []
         self.files: dict[str, Loaded] = {}
         self.notices: list[Notice] = []
@@ -175,7 +211,7 @@ class _Assembly:
         """Everything, parsed."""
         self.markup_notices()
         inline: dict[Element, StyleRule] = {}
-        for element in self.markup.root.walk():
+        for element in self.markup.referring:
             if element.tag == "style":
                 self.style_element(element)
             elif element.tag == "link":
@@ -188,18 +224,16 @@ class _Assembly:
                     f"{element.label} lies on a network; it is not loaded.",
                     element,
                 )
-            if element.attributes.get("style"):
-                inline[element] = self.style_attribute(element)
+        for element in self.markup.with_style:
+            inline[element] = self.style_attribute(element)
         source = PageSource(
             self.markup, tuple(self.sheets), inline, self.resources.image, tuple(self.notices)
         )
-        return Assembled(source, self.files)
+        return Assembled(source, self.files, self.parsed)
 
     def note(self, kind: NoticeKind, sentence: str, element: Element | None = None) -> None:
         """Keep a notice about the HTML file."""
-        line = 0
-        if element is not None and element.start_tag is not None:
-            line = self.html.line_of(element.start_tag.start)
+        line = self.markup.line_of(element) if element is not None else 0
         self.notices.append(Notice(kind, sentence, self.html.name, line))
 
     def markup_notices(self) -> None:
@@ -212,28 +246,34 @@ class _Assembly:
         for fault in self.markup.faults:
             if fault.sentence.startswith("markup: expected doctype"):
                 continue
-            self.notices.append(Notice(NoticeKind.MARKUP, fault.sentence, self.html.name, fault.line))
+            self.notices.append(Notice(NoticeKind.MARKUP, fault.sentence, self.html.name, self.html.line_of(fault.offset)))
 
     def style_element(self, element: Element) -> None:
         """A <style> element: its text is CSS, with places counted in the HTML file."""
         text = next((c for c in element.children if isinstance(c, Text)), None)
         if text is None or element.attributes.get("type", "text/css").lower() not in ("", "text/css"):
             return
-        start = text.span.start if text.span else 0
+        span = self.markup.places.text(text)
+        start = span.start if span else 0
         # The parser normalises line ends; the file's own characters keep the places right.
-        raw = self.html.text[text.span.start : text.span.end] if text.span else text.data
-        sheet = parse_sheet(
-            SourceText(self.html.name, raw),
-            Origin.AUTHOR,
-            first_offset=start,
-            whole=self.html,
-            load_import=self.importer(self.resources.folder),
-            media=_media(element),
+        raw = self.html.text[span.start : span.end] if span else text.data
+        self.keep(
+            (element, raw, start, self.html.line_of(start)),
+            lambda: parse_sheet(
+                SourceText(self.html.name, raw),
+                Origin.AUTHOR,
+                first_offset=start,
+                whole=self.html,
+                load_import=self.importer(self.resources.folder),
+                media=_media(element),
+            ),
+            imports="@import" in raw,
         )
-        self.keep(sheet)
 
-    def keep(self, sheet: Sheet) -> None:
-        """Keep a sheet with its notices."""
+    def keep(self, key: object, parse: Callable[[], Sheet], *, imports: bool) -> None:
+        """Keep a sheet with its notices; one that imports others is read anew each time."""
+        known = None if imports else self.parsed_before.get(key)
+        sheet = self.parsed[key] = known or parse()
         self.sheets.append(sheet)
         self.notices.extend(sheet.notices)
 
@@ -256,12 +296,14 @@ class _Assembly:
                 NoticeKind.MISSING_FILE, f"the stylesheet “{address[:80]}” was not found.", element
             )
             return
-        sheet = parse_sheet(
-            self.text_of(loaded),
-            load_import=self.importer(loaded.path.parent),
-            media=_media(element),
+        text = self.text_of(loaded)
+        self.keep(
+            (element, text.name, text.text),
+            lambda: parse_sheet(
+                text, load_import=self.importer(loaded.path.parent), media=_media(element)
+            ),
+            imports="@import" in text.text,
         )
-        self.keep(sheet)
 
     def text_of(self, loaded: Loaded) -> SourceText:
         """The text of a stylesheet file as it is now."""
@@ -291,10 +333,16 @@ class _Assembly:
 
     def style_attribute(self, element: Element) -> StyleRule:
         """The rule of a style attribute, with its place in the file."""
-        text = element.attributes["style"]
-        span = attribute_value_span(self.html.text, element, "style")
+        text = self.markup.style_attribute(element)
+        span = attribute_value_span(self.markup, element, "style")
         offset = span.start if span else 0
-        sheet = parse_style_attribute(text, self.html.name, self.html.line_of(offset), offset)
+        line = self.html.line_of(offset)
+        sheet = self.parsed_before.get((element, text))
+        if sheet is None:
+            sheet = parse_style_attribute(text, self.html.name, line, offset)
+        elif ((rule := sheet.rules[0]).start, rule.line) != (offset, line):
+            sheet = moved_style_attribute(sheet, line - rule.line, offset - rule.start)
+        self.parsed[(element, text)] = sheet
         self.notices.extend(sheet.notices)
         return sheet.rules[0]
 

@@ -9,6 +9,7 @@ from functools import cached_property
 
 from redcrate.core.boxes.box import BoxKind
 from redcrate.core.boxes.generation import BoxTree, ImageSize, generate_boxes
+from redcrate.core.collecting import collector_paused
 from redcrate.core.geometry import NO_EDGES, Edges, Rect, union
 from redcrate.core.layout.engine import layout_page
 from redcrate.core.layout.fragments import (
@@ -68,20 +69,39 @@ class PlacedBox:
 class ElementBox:
     """The geometry of one element.
 
-    fragments: one rectangle for a block, one for each line of an inline element. border_box: round
-    all of them. margin, border, padding: used values. box: the placed fragment; None for inline
-    elements, whose pieces are in `pieces`. container: what it stands in.
+    box: the placed fragment; None for inline elements, whose pieces are in `pieces`. fragments: one
+    rectangle for a block, one for each line of an inline element. container: what it stands in.
     """
 
     element: Element
-    border_box: Rect
-    fragments: tuple[Rect, ...]
-    margin: Edges
-    border: Edges
-    padding: Edges
     box: PlacedBox | None
+    fragments: tuple[Rect, ...]
     pieces: tuple[InlinePiece, ...]
     container: PlacedBox | None
+
+    @property
+    def border_box(self) -> Rect:
+        """The border box; of an inline element, round all its lines."""
+        return self.fragments[0] if len(self.fragments) == 1 else union(self.fragments)
+
+    @property
+    def _used(self) -> Fragment | InlinePiece | None:
+        return self.box.fragment if self.box else self.pieces[0] if self.pieces else None
+
+    @property
+    def margin(self) -> Edges:
+        """The used margins."""
+        return self._used.margin if self._used else NO_EDGES
+
+    @property
+    def border(self) -> Edges:
+        """The used border widths."""
+        return self._used.border if self._used else NO_EDGES
+
+    @property
+    def padding(self) -> Edges:
+        """The used paddings."""
+        return self._used.padding if self._used else NO_EDGES
 
     @property
     def content_box(self) -> Rect:
@@ -150,6 +170,11 @@ def compute_page(source: PageSource, viewport: Viewport, earlier: Page | None = 
     earlier: a page of the same document, whose styles, boxes and layouts are used again where they
     still hold.
     """
+    with collector_paused():
+        return _compute(source, viewport, earlier)
+
+
+def _compute(source: PageSource, viewport: Viewport, earlier: Page | None) -> Page:
     styled = style_tree(
         source.markup,
         source.sheets,
@@ -224,36 +249,13 @@ class _Walk:
         """All elements that have a box, in document order."""
         found: dict[Element, ElementBox] = {}
         for element, at in self.blocks.items():
-            fragment = at.fragment
-            found[element] = ElementBox(
-                element,
-                at.rect,
-                (at.rect,),
-                fragment.margin,
-                fragment.border,
-                fragment.padding,
-                at,
-                (),
-                at.container,
-            )
+            found[element] = ElementBox(element, at, (at.rect,), (), at.container)
         for element, parts in self.pieces.items():
             rects = tuple(r for _, r, _ in parts)
-            piece = parts[0][0]
-            found[element] = ElementBox(
-                element,
-                union(rects),
-                rects,
-                piece.margin,
-                piece.border,
-                piece.padding,
-                None,
-                tuple(p for p, _, _ in parts),
-                parts[0][2],
-            )
+            pieces = tuple(p for p, _, _ in parts)
+            found[element] = ElementBox(element, None, rects, pieces, parts[0][2])
         for element, (rect, at) in self.breaks.items():
-            found[element] = ElementBox(
-                element, rect, (rect,), NO_EDGES, NO_EDGES, NO_EDGES, None, (), at
-            )
+            found[element] = ElementBox(element, None, (rect,), (), at)
         return dict(sorted(found.items(), key=lambda item: item[0].index))
 
 
@@ -267,9 +269,6 @@ def _computing_notices(source: PageSource, styled: StyledTree, boxes: BoxTree) -
     markup = source.markup
     name = markup.source.name
     out: list[Notice] = []
-
-    def line_of(element: Element) -> int:
-        return markup.source.line_of(element.start_tag.start) if element.start_tag else 0
 
     fonts: dict[str, str] = {}
     for style in {id(s): s for s in styled.styles.values()}.values():
@@ -289,7 +288,7 @@ def _computing_notices(source: PageSource, styled: StyledTree, boxes: BoxTree) -
             NoticeKind.MISSING_IMAGE,
             f"the image of {e.label} was not found: “{e.attributes.get('src', '')[:80]}”.",
             name,
-            line_of(e),
+            markup.line_of(e),
         )
         for e in boxes.missing_images
     )
@@ -298,7 +297,7 @@ def _computing_notices(source: PageSource, styled: StyledTree, boxes: BoxTree) -
             NoticeKind.LAID_OUT_AS_BLOCKS,
             f"{e.label} asks for display: {styled.styles[e].display}; it is laid out as blocks.",
             name,
-            line_of(e),
+            markup.line_of(e),
         )
         for e in boxes.later
     )

@@ -7,13 +7,14 @@ from collections.abc import Callable
 from enum import Enum
 from pathlib import Path
 
+from redcrate.core.collecting import collect_seldom
 from redcrate.core.document import Assembled, Loaded, Resources, assemble, read_page
 from redcrate.core.edit.gives import Gives, Plan, plan_term
 from redcrate.core.edit.history import History, Step
 from redcrate.core.edit.patch import Patch, apply_patch
 from redcrate.core.edit.typed import typed_value
 from redcrate.core.errors import EditRefused
-from redcrate.core.markup import Element, Markup, SourceText
+from redcrate.core.markup import Element, SourceText
 from redcrate.core.page import Page, compute_page
 from redcrate.core.saving import save_bytes
 from redcrate.core.style.media import Viewport
@@ -39,6 +40,7 @@ class Session:
 
     def __init__(self, path: Path, width: float = DEFAULT_WIDTHS[0]) -> None:
         """Open `path`; raises PageNotReadable with a sentence if it cannot be read."""
+        collect_seldom()
         self.path = path
         self._loaded: Loaded = read_page(path)
         self._resources = Resources(path)
@@ -49,7 +51,7 @@ class Session:
         self.viewport = Viewport(width, DEFAULT_HEIGHT)
         self.gives = Gives.CONTENT
         self._selected: tuple[int, ...] | None = None
-        self._assembled: Assembled = self._assemble(None)
+        self._assembled: Assembled = self._assemble({}, None)
         self.page: Page = compute_page(self._assembled.page, self.viewport)
 
     # -- listening
@@ -97,9 +99,9 @@ class Session:
             if name in self.files
         )
 
-    def _assemble(self, markup: Markup | None) -> Assembled:
-        html = self._edited.get(self._loaded.source.name, self._loaded.source)
-        return assemble(html, self._resources, self._edited.get, markup)
+    def _assemble(self, edited: dict[str, SourceText], earlier: Assembled | None) -> Assembled:
+        html = edited.get(self._loaded.source.name, self._loaded.source)
+        return assemble(html, self._resources, edited.get, earlier)
 
     def save(self) -> tuple[str, ...]:
         """Write every edited file; returns their names.
@@ -178,9 +180,7 @@ class Session:
         edited = dict(self._edited)
         for name, text in changed.items():
             edited[name] = self.text(name).with_text(text)
-        markup = None if self.html_name in changed else self.page.source.markup
-        html = edited.get(self.html_name, self._loaded.source)
-        assembled = assemble(html, self._resources, edited.get, markup)
+        assembled = self._assemble(edited, self._assembled)
         return compute_page(assembled.page, self.viewport, self.page)
 
     def apply(self, patch: Patch) -> None:
@@ -213,8 +213,7 @@ class Session:
     def _replace_texts(self, changed: dict[str, str]) -> None:
         for name, text in changed.items():
             self._edited[name] = self.text(name).with_text(text)
-        markup = None if self.html_name in changed else self.page.source.markup
-        self._assembled = self._assemble(markup)
+        self._assembled = self._assemble(self._edited, self._assembled)
         self.page = compute_page(self._assembled.page, self.viewport, self.page)
         self._tell(Change.PAGE, Change.HISTORY)
 

@@ -251,7 +251,7 @@ class Budget(QWidget):
             if element is not None:
                 self._empty.setText(f"{element.label} has no box here: it takes no room.")
             return
-        editable = element.start_tag is not None
+        editable = page.source.markup.start_tag(element) is not None
         for axis, equation in (("across", wide), ("down", high)):
             self.strips[axis].show_equation(equation, editable=editable)
             self._names[axis][1].setText(_below(equation))

@@ -14,7 +14,7 @@ from redcrate.core.boxes.image_size import IntrinsicSize, svg_attributes_size
 from redcrate.core.markup.elements import Element, Text
 from redcrate.core.style.anonymous import inherited_style
 from redcrate.core.style.computed import ComputedStyle
-from redcrate.core.style.styling import StyledTree
+from redcrate.core.style.styling import PSEUDO_ELEMENTS, StyledTree
 
 # The intrinsic size of the image that an element refers to; None if it is missing.
 ImageSize: TypeAlias = Callable[[Element], IntrinsicSize | None]
@@ -40,11 +40,12 @@ _REPLACED_SIZES = {
 class BoxTree:
     """The boxes of a page.
 
-    root: the html element's box, None if it generates none. by_element: the principal box (the first
-    part of a split inline) of each element that has one. later: elements whose display is laid out
-    as blocks. missing_images: elements whose image was not found.
+    root: the html element's box, None if it generates none. generated: the boxes that take the place
+    of each element. later: elements whose display is laid out as blocks. missing_images: elements
+    whose image was not found.
     """
 
+    styled: StyledTree
     root: Box | None
     generated: dict[Element, tuple[Box, ...]]
     later: tuple[Element, ...]
@@ -62,7 +63,10 @@ class _Generation:
     def __init__(self, styled: StyledTree, image_size: ImageSize, earlier: BoxTree | None) -> None:
         self.styled = styled
         self.image_size = image_size
-        self.earlier = earlier.generated if earlier else {}
+        same_tree = earlier is not None and earlier.styled.markup.root is styled.markup.root
+        self.earlier = earlier.generated if earlier and same_tree else {}
+        self.earlier_styled = earlier.styled if earlier and same_tree else None
+        self.changed: set[Element | None] = set()  # elements some child of which generates other boxes
         self.generated: dict[Element, tuple[Box, ...]] = {}
         self.later: list[Element] = []
         self.missing: list[Element] = []
@@ -76,15 +80,38 @@ class _Generation:
             inside_hidden = element.parent in hidden or _swallows(element.parent)
             if inside_hidden or self.styled.styles[element].display == "none":
                 hidden.add(element)
+                if element in self.earlier:
+                    self.changed.add(element.parent)
             else:
                 shown.append(element)
         for element in reversed(shown):
-            self.generated[element] = self._boxes_of(element)
-        made = self.generated.get(listed[0], ())
-        root = made[0] if made else None
+            made = self.earlier.get(element)
+            if made is None or not self._holds(element):
+                made = self._boxes_of(element)
+                if made is not self.earlier.get(element):
+                    self.changed.add(element.parent)
+            self.generated[element] = made
+        top = self.generated.get(listed[0], ())
+        root = top[0] if top else None
         if root is not None:
             root.establishes_bfc = True  # CSS 2.2 §9.4.1: the initial containing block's
-        return BoxTree(root, self.generated, tuple(self.later), tuple(self.missing))
+        return BoxTree(self.styled, root, self.generated, tuple(self.later), tuple(self.missing))
+
+    def _holds(self, element: Element) -> bool:
+        """Whether the earlier boxes hold without a look at them: nothing that makes them has changed."""
+        before, now = self.earlier_styled, self.styled
+        style = now.styles[element]
+        return (
+            before is not None
+            and before.styles[element] is style
+            and element not in self.changed
+            and style.display not in _LATER
+            and style.display != "list-item"
+            and element.tag not in _IMAGES
+            and all(
+                before.pseudo.get((element, p)) is now.pseudo.get((element, p)) for p in PSEUDO_ELEMENTS
+            )
+        )
 
     def _boxes_of(self, element: Element) -> tuple[Box, ...]:
         """The boxes that take the element's place among its parent's children."""
@@ -216,6 +243,9 @@ class _Generation:
         if known is not None and len(known) == 1 and _same(known[0], box):
             return known
         return (box,)
+
+
+_IMAGES = ("img", "input")  # their files may have come or gone
 
 
 def _same(known: Box, made: Box) -> bool:

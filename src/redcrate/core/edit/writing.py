@@ -11,8 +11,8 @@ from redcrate.core.edit.css_text import block_place, declaration_place, insertio
 from redcrate.core.edit.patch import TextEdit
 from redcrate.core.errors import EditRefused
 from redcrate.core.explain.terms import physical_winner, split_values
-from redcrate.core.markup.elements import Element
-from redcrate.core.markup.tags import tag_attributes
+from redcrate.core.markup.elements import Element, Span
+from redcrate.core.markup.tags import tag_attributes, tag_name_length
 from redcrate.core.page import Page
 from redcrate.core.style.cascade import Applied
 from redcrate.core.style.sheets import Declaration, Origin, StyleRule
@@ -170,16 +170,17 @@ def _style_attribute(
     wanted: list[tuple[Declaration | None, Assignment]],
 ) -> TextEdit:
     """The edit of the element's style attribute, which is made where there is none."""
-    file = page.source.markup.source.name
+    markup = page.source.markup
+    file = markup.source.name
     text = texts[file]
-    if element.start_tag is None:
+    tag = markup.start_tag(element)
+    if tag is None:
         raise EditRefused(
             f"{element.label} has no tag in the source.",
             where=file,
             remedy="Write its tag into the page first.",
         )
-    known = next((a for a in tag_attributes(text, element.start_tag) if a.name == "style"), None)
-    style = element.attributes.get("style", "") if known is not None else ""
+    style = markup.style_attribute(element)
     shift = 0
     groups: dict[Declaration | None, list[Assignment]] = {}
     for declaration, assignment in wanted:
@@ -194,20 +195,23 @@ def _style_attribute(
         edit = changed_declaration(style, declaration.offset - base + shift, declaration.name, group)
         style = style[: edit.start] + edit.text + style[edit.end :]
         shift += len(edit.text) - (edit.end - edit.start)
-    return _attribute_edit(file, text, element, style)
+    return attribute_edit(file, text, tag, "style", markup.style_attribute(element), style)
 
 
-def _attribute_edit(file: str, text: str, element: Element, value: str) -> TextEdit:
-    assert element.start_tag is not None
-    known = next((a for a in tag_attributes(text, element.start_tag) if a.name == "style"), None)
+def attribute_edit(file: str, text: str, tag: Span, name: str, old: str, value: str) -> TextEdit:
+    """The smallest edit of the start tag at `tag` that gives attribute `name` another value.
+
+    old: its value now, character references resolved. The attribute is made where there is none.
+    """
+    known = next((a for a in tag_attributes(text, tag) if a.name == name), None)
     if known is None:
-        at = element.start_tag.start + 1 + len(element.tag)
-        return TextEdit(file, at, at, f' style="{escape_attribute(value, chr(34))}"')
+        at = tag.start + 1 + tag_name_length(text, tag)
+        return TextEdit(file, at, at, f' {name}="{escape_attribute(value, chr(34))}"')
     if known.value is None or not known.quote:
         escaped = escape_attribute(value, '"')
-        return TextEdit(file, known.whole.start, known.whole.end, f'style="{escaped}"')
+        return TextEdit(file, known.whole.start, known.whole.end, f'{name}="{escaped}"')
     raw = text[known.value.start : known.value.end]
-    if raw != element.attributes.get("style", ""):  # it holds character references
+    if raw != old:  # it holds character references
         return TextEdit(file, known.value.start, known.value.end, escape_attribute(value, known.quote))
     return _smallest_edit(file, known.value.start, raw, value, known.quote)
 

@@ -4,8 +4,9 @@ Built once by the parser and then only read. Facts computed about an element (st
 in tables of their own.
 """
 
-from collections.abc import Iterator
-from dataclasses import dataclass
+from array import array
+from collections.abc import Callable, Iterator
+from dataclasses import dataclass, field
 
 from redcrate.core.markup.source_text import SourceText
 
@@ -21,40 +22,41 @@ class Span:
 
 
 class Text:
-    """A run of text in the tree; `span` is its place in the source, if it is in one piece."""
+    """A run of text in the tree; `number` is its key in the table of places."""
 
-    __slots__ = ("data", "parent", "span")
+    __slots__ = ("data", "number", "parent")
 
-    def __init__(self, data: str, span: Span | None = None) -> None:
+    def __init__(self, data: str, number: int = 0) -> None:
         self.data = data
-        self.span = span
+        self.number = number
         self.parent: Element | None = None
 
 
 class Element:
-    """One element: tag, attributes, children, and the places of its tags.
+    """One element: tag, attributes and children.
 
-    `start_tag` is None for an element that the parser implied (html, body, tbody …); `end_tag` is
-    None where the source has none. `index` is its place among the page's listed elements (html,
-    body and everything in body), or -1.
+    `number` is its key in the table of places. `index` is its place among the page's listed elements
+    (html, body and everything in body), or -1. The value of its style attribute may be older than the
+    source: `Markup.style_attribute` has the current one.
     """
 
     __slots__ = (
         "attributes",
         "children",
         "classes",
-        "end_tag",
         "id",
         "index",
         "namespace",
+        "number",
         "parent",
         "child_elements",
         "sibling_index",
-        "start_tag",
         "tag",
     )
 
-    def __init__(self, tag: str, namespace: str | None, attributes: dict[str, str]) -> None:
+    def __init__(
+        self, tag: str, namespace: str | None, attributes: dict[str, str], number: int = 0
+    ) -> None:
         self.tag = tag
         self.namespace = namespace or HTML_NAMESPACE
         self.attributes = attributes
@@ -62,8 +64,7 @@ class Element:
         self.classes: tuple[str, ...] = tuple(attributes.get("class", "").split())
         self.children: list[Element | Text] = []
         self.parent: Element | None = None
-        self.start_tag: Span | None = None
-        self.end_tag: Span | None = None
+        self.number = number
         self.index = -1
         self.child_elements: list[Element] = []  # the children that are elements
         self.sibling_index = 0  # among the parent's child elements
@@ -104,20 +105,57 @@ class Element:
         return "".join(parts)
 
 
+def _refers(element: Element) -> bool:
+    return element.tag in ("style", "link", "script") or "src" in element.attributes
+
+
+class Places:
+    """Where the tags and texts of a tree stand in its source: a table apart from the tree.
+
+    Four offsets a node: of an element's start tag and end tag, of a text's run; -1 where there is none.
+    """
+
+    __slots__ = ("_offsets",)
+
+    def __init__(self, offsets: "array[int]") -> None:
+        self._offsets = offsets
+
+    def _span(self, at: int) -> Span | None:
+        start = self._offsets[at]
+        return None if start < 0 else Span(start, self._offsets[at + 1])
+
+    def start_tag(self, element: Element) -> Span | None:
+        """The start tag; None for an element that the parser implied (html, body, tbody …)."""
+        return self._span(4 * element.number)
+
+    def end_tag(self, element: Element) -> Span | None:
+        """The end tag; None where the source has none."""
+        return self._span(4 * element.number + 2)
+
+    def text(self, text: Text) -> Span | None:
+        """The run of characters; None if it is not in one piece."""
+        return self._span(4 * text.number)
+
+    def moved(self, after: int, by: int) -> "Places":
+        """The places after an edit: everything beyond offset `after` stands `by` further on."""
+        return Places(array("l", [o + by if o > after else o for o in self._offsets]))
+
+
 @dataclass(frozen=True, slots=True)
 class MarkupFault:
-    """Something in the markup that the parser had to mend: a sentence and the line, from 1."""
+    """Something in the markup that the parser had to mend: a sentence and its offset."""
 
     sentence: str
-    line: int
+    offset: int
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, eq=False)
 class Markup:
     """A parsed page.
 
     root: the html element. listed: html, body and every element in body, in document order.
-    quirks: whether the doctype asks for the old ways. faults: what the parser mended.
+    quirks: whether the doctype asks for the old ways. faults: what the parser mended. places: of all
+    tags and texts. restyled: style attributes that were edited since the tree was built.
     """
 
     source: SourceText
@@ -125,6 +163,52 @@ class Markup:
     listed: tuple[Element, ...]
     quirks: bool
     faults: tuple[MarkupFault, ...]
+    places: Places
+    restyled: dict[Element, str] = field(default_factory=dict)
+    _found: dict[str, tuple[Element, ...]] = field(default_factory=dict)  # shared by all versions of a tree
+
+    def those(self, name: str, wanted: Callable[[Element], bool]) -> "tuple[Element, ...]":
+        """The elements that satisfy `wanted`, which asks only what no edit in place changes; kept by name."""
+        if name not in self._found:
+            self._found[name] = tuple(e for e in self.root.walk() if wanted(e))
+        return self._found[name]
+
+    @property
+    def sheet_elements(self) -> tuple[Element, ...]:
+        """The style elements, in document order."""
+        return self.those("style", lambda e: e.tag == "style")
+
+    @property
+    def referring(self) -> tuple[Element, ...]:
+        """The elements that bring styles, scripts or other files with them."""
+        return self.those("referring", _refers)
+
+    @property
+    def with_style(self) -> tuple[Element, ...]:
+        """The elements that have a style attribute now, in document order."""
+        written = self.those("styled", lambda e: "style" in e.attributes)
+        if not self.restyled:
+            return written
+        those = {e for e in (*written, *self.restyled) if self.style_attribute(e)}
+        return tuple(sorted(those, key=lambda e: e.number))
+
+    def start_tag(self, element: Element) -> Span | None:
+        """Where the element's start tag stands; None if the parser implied the element."""
+        return self.places.start_tag(element)
+
+    def end_tag(self, element: Element) -> Span | None:
+        """Where its end tag stands; None if there is none."""
+        return self.places.end_tag(element)
+
+    def line_of(self, element: Element) -> int:
+        """The line of the start tag, from 1; 0 if there is none."""
+        tag = self.places.start_tag(element)
+        return self.source.line_of(tag.start) if tag else 0
+
+    def style_attribute(self, element: Element) -> str:
+        """The value of the style attribute as it is now; empty if there is none."""
+        known = self.restyled.get(element)
+        return element.attributes.get("style", "") if known is None else known
 
     @property
     def head(self) -> Element | None:

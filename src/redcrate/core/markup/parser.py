@@ -6,6 +6,7 @@ of the token at work. The library normalises line ends, so it is fed text in whi
 normalised already, and offsets are mapped back.
 """
 
+from array import array
 from collections.abc import Iterator
 from typing import Any
 
@@ -20,6 +21,7 @@ from redcrate.core.markup.elements import (
     Element,
     Markup,
     MarkupFault,
+    Places,
     Span,
     Text,
 )
@@ -270,8 +272,26 @@ def parse_html(source: SourceText) -> Markup:
     listed = tuple(_listed(element))
     for index, one in enumerate(listed):
         one.index = index
-    faults = tuple(_faults(parser.errors, source, original))
-    return Markup(source, element, listed, parser.compatMode == "quirks", faults)
+    faults = tuple(_faults(parser.errors, original))
+    quirks = parser.compatMode == "quirks"
+    return Markup(source, element, listed, quirks, faults, converter.places)
+
+
+def start_tag_token(text: str) -> dict[str, Any] | None:
+    """The token that `text` is if it is one start tag and nothing else: its name and attributes."""
+    if "\r" in text or "\0" in text:
+        return None
+    parser = _Parser()
+    parser.scripting = False
+    parser.innerHTMLMode = False
+    parser.tokenizer = tokenizer = _Tokenizer(text, parser)
+    parser.reset()
+    found = None
+    for token in _tokenizer.HTMLTokenizer.__iter__(tokenizer):
+        if found is not None or token["type"] != tokenTypes["StartTag"]:
+            return None
+        found = token
+    return found
 
 
 def _with_plain_line_ends(text: str) -> tuple[str, list[int] | None]:
@@ -298,6 +318,12 @@ class _Conversion:
     def __init__(self, original: list[int] | None, source: SourceText) -> None:
         self._original = original
         self._source = source
+        self._offsets = array("l")
+
+    @property
+    def places(self) -> Places:
+        """The places of all nodes that were made."""
+        return Places(self._offsets)
 
     def element_tree(self, root: Any) -> Element:
         """Our root element with everything inside it."""
@@ -313,9 +339,9 @@ class _Conversion:
                 )
             for child in node.childNodes:
                 if isinstance(child, _TextNode):
-                    text = Text("".join(child.parts), self._span(child.span))
-                    if not child.whole:
-                        text.span = None
+                    text = Text("".join(child.parts), len(self._offsets) // 4)
+                    self._place(child.span if child.whole else None)
+                    self._place(None)
                     text.parent = element
                     element.children.append(text)
                 elif not child.name.startswith("#"):
@@ -330,15 +356,18 @@ class _Conversion:
 
     def _element(self, node: Any) -> Element:
         attributes = {(k if isinstance(k, str) else k[1]): v for k, v in dict(node.attributes).items()}
-        element = Element(node.name, node.namespace, attributes)
-        element.start_tag = self._span(node.span)
-        element.end_tag = self._span(node.end_span)
+        element = Element(node.name, node.namespace, attributes, len(self._offsets) // 4)
+        self._place(node.span)
+        self._place(node.end_span)
         return element
 
-    def _span(self, span: Span | None) -> Span | None:
-        if span is None or self._original is None:
-            return span
-        return Span(self._original[span.start], self._original[span.end])
+    def _place(self, span: Span | None) -> None:
+        if span is None:
+            self._offsets.extend((-1, -1))
+        elif self._original is None:
+            self._offsets.extend((span.start, span.end))
+        else:
+            self._offsets.extend((self._original[span.start], self._original[span.end]))
 
 
 def _listed(root: Element) -> Iterator[Element]:
@@ -349,10 +378,10 @@ def _listed(root: Element) -> Iterator[Element]:
 
 
 def _faults(
-    errors: list[tuple[int, str, dict[str, Any]]], source: SourceText, original: list[int] | None
+    errors: list[tuple[int, str, dict[str, Any]]], original: list[int] | None
 ) -> Iterator[MarkupFault]:
     for offset, code, data in errors[:200]:
         at = original[min(offset, len(original) - 1)] if original else offset
         name = data.get("name")
         about = f" (<{name}>)" if isinstance(name, str) else ""
-        yield MarkupFault(f"markup: {code.replace('-', ' ')}{about}", source.line_of(max(0, at - 1)))
+        yield MarkupFault(f"markup: {code.replace('-', ' ')}{about}", max(0, at - 1))

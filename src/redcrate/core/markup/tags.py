@@ -6,7 +6,7 @@ A tag is scanned only when someone asks, as most never are.
 import re
 from dataclasses import dataclass
 
-from redcrate.core.markup.elements import Element, Span
+from redcrate.core.markup.elements import Element, Markup, Span
 
 _ATTRIBUTE = re.compile(
     r"""[\s/]*(?P<name>=?[^\s/>=]+)(?:\s*=\s*(?:"(?P<double>[^"]*)"|'(?P<single>[^']*)'|(?P<bare>[^\s>]*)))?""",
@@ -27,11 +27,17 @@ class TagAttribute:
     quote: str
 
 
-def tag_attributes(text: str, tag: Span) -> list[TagAttribute]:
-    """The attributes of the start tag at `tag`, in order; a repeated name counts once."""
+def tag_name_length(text: str, tag: Span) -> int:
+    """How many characters the name in the start tag at `tag` has."""
     at = tag.start + 1
     while at < tag.end and text[at] not in " \t\n\r\f/>":
         at += 1
+    return at - tag.start - 1
+
+
+def tag_attributes(text: str, tag: Span) -> list[TagAttribute]:
+    """The attributes of the start tag at `tag`, in order; a repeated name counts once."""
+    at = tag.start + 1 + tag_name_length(text, tag)
     end = tag.end - 1 if text[tag.end - 1 : tag.end] == ">" else tag.end
     found: list[TagAttribute] = []
     names: set[str] = set()
@@ -50,11 +56,12 @@ def tag_attributes(text: str, tag: Span) -> list[TagAttribute]:
         at = match.end()
 
 
-def attribute_value_span(text: str, element: Element, name: str) -> Span | None:
+def attribute_value_span(markup: Markup, element: Element, name: str) -> Span | None:
     """Where the value of an element's attribute stands; None if it is not in the source."""
-    if element.start_tag is None:
+    tag = markup.start_tag(element)
+    if tag is None:
         return None
-    for attribute in tag_attributes(text, element.start_tag):
+    for attribute in tag_attributes(markup.source.text, tag):
         if attribute.name == name:
             return attribute.value
     return None

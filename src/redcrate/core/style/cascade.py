@@ -50,6 +50,14 @@ class Cascaded:
     winners: dict[str, Winner]
     below_author: dict[str, Winner]
 
+    @property
+    def fingerprint(self) -> tuple[int, ...]:
+        """Equal for outcomes that hold the same values from the same origins in the same order.
+
+        It counts objects, so it means something only while both outcomes are alive.
+        """
+        return tuple(n for a in self.applied for n in (id(a.declaration.longhands), a.rule.origin))
+
     def declarations_of(self, longhand: str) -> list[Applied]:
         """All declarations that set `longhand`, ascending in precedence: the last one wins."""
         return [a for a in self.applied if longhand in a.declaration.longhands]
@@ -75,7 +83,8 @@ class RuleIndex:
             if all(m.matches(viewport) for m in rule.media):
                 for selector in rule.selectors:
                     self._file(selector, rule, order)
-        self._matches: dict[tuple[Element, str], tuple[int, ...]] = {}
+        self._matches: dict[Element, tuple[int, ...]] = {}
+        self._generating: dict[Element, list[tuple[str, tuple[int, ...]]]] | None = None
 
     def _file(self, selector: Selector, rule: StyleRule, order: int) -> None:
         entry = _Entry(len(self._entries), selector, rule, order)
@@ -89,13 +98,28 @@ class RuleIndex:
             for a, b in zip(earlier._entries, self._entries, strict=True)
         ):
             self._matches = earlier._matches
+            self._generating = earlier._generating
 
-    def matching(self, element: Element, pseudo: str = "") -> tuple[int, ...]:
+    def matching(self, element: Element) -> tuple[int, ...]:
         """The numbers of the entries that match `element`, ascending in precedence."""
-        known = self._matches.get((element, pseudo))
+        known = self._matches.get(element)
         if known is None:
-            known = self._matches[(element, pseudo)] = self._match(element, pseudo)
+            known = self._matches[element] = self._match(element, "")
         return known
+
+    def generating(
+        self, elements: Iterable[Element], pseudos: Iterable[str]
+    ) -> "dict[Element, list[tuple[str, tuple[int, ...]]]]":
+        """The elements about whose pseudo-elements there are rules, with the entries that match those."""
+        if self._generating is None:
+            kinds = [p for p in pseudos if any(key[0] == p for key in self._buckets)]
+            found: dict[Element, list[tuple[str, tuple[int, ...]]]] = {}
+            for element in elements if kinds else ():
+                matches = [(kind, numbers) for kind in kinds if (numbers := self._match(element, kind))]
+                if matches:
+                    found[element] = matches
+            self._generating = found
+        return self._generating
 
     def _match(self, element: Element, pseudo: str) -> tuple[int, ...]:
         buckets = self._buckets
@@ -113,10 +137,6 @@ class RuleIndex:
                     best[entry.order] = entry
         ranked = sorted(best.values(), key=lambda e: (e.rule.origin, e.selector.specificity, e.order))
         return tuple(e.number for e in ranked)
-
-    def has_pseudo(self, pseudo: str) -> bool:
-        """Whether any rule is about the pseudo-element."""
-        return any(key[0] == pseudo for key in self._buckets)
 
     def applied(self, numbers: Iterable[int]) -> list[tuple[StyleRule, Specificity]]:
         """The rules behind entry numbers."""

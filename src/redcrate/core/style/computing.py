@@ -42,6 +42,9 @@ def half_em(families: tuple[str, ...], weight: int, style: str, size: float) -> 
     return size / 2, size / 2
 
 
+_STYLES_KEPT = 20_000
+
+
 class StyleComputer:
     """Computes styles for one viewport; equal styles are one object."""
 
@@ -50,13 +53,31 @@ class StyleComputer:
         self._measure = measure
         self._rem = INITIAL_FONT_SIZE
         self._interned: dict[ComputedStyle, ComputedStyle] = {}
+        self._made: dict[object, tuple[Cascaded, Styled | None, Styled]] = {}
 
     def share_with(self, earlier: "StyleComputer") -> None:
         """Give out the same objects as `earlier` for equal styles."""
-        self._interned = earlier._interned
+        if len(earlier._interned) < _STYLES_KEPT:
+            self._interned = earlier._interned
+            if earlier._viewport == self._viewport and len(earlier._made) < _STYLES_KEPT:
+                self._made = earlier._made
 
     def compute(self, cascaded: Cascaded, parent: Styled | None, *, is_root: bool = False) -> Styled:
-        """The computed style of an element (or pseudo-element) inside `parent`."""
+        """The computed style of an element (or pseudo-element) inside `parent`.
+
+        What was computed from the same values before, in this version of the page or an earlier one,
+        is given out again.
+        """
+        above = (id(parent.style), id(parent.customs), self._rem) if parent else None
+        key = (cascaded.fingerprint, above, is_root)
+        known = self._made.get(key)
+        if known is None:  # the cascade and the parent are kept so that what the key counts stays alive
+            known = self._made[key] = (cascaded, parent, self._compute(cascaded, parent, is_root=is_root))
+        elif is_root:
+            self._rem = known[2].style.font_size
+        return known[2]
+
+    def _compute(self, cascaded: Cascaded, parent: Styled | None, *, is_root: bool) -> Styled:
         declared = {n: w.value for n, w in cascaded.winners.items() if n.startswith("--")}
         customs = computed_customs(declared, parent.customs if parent else {})
         work = _Work(self, cascaded, parent.style if parent else None, customs)

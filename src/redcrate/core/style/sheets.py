@@ -5,7 +5,7 @@ CSS errors recover as CSS Syntax 3 §2.2 says; what was dropped is a notice.
 
 import re
 from collections.abc import Callable, Iterator
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from enum import IntEnum
 from typing import Any
 
@@ -134,6 +134,15 @@ def parse_style_attribute(text: str, file: str, line: int, offset: int) -> Sheet
     declarations = tuple(reader.declarations(contents, ()))
     rule = StyleRule("style attribute", (), declarations, (), Origin.INLINE, file, line, offset)
     return Sheet(source, (rule,), tuple(reader.notices))
+
+
+def moved_style_attribute(sheet: Sheet, lines: int, by: int) -> Sheet:
+    """A style attribute's sheet after the attribute moved in the file by so many lines and characters."""
+    (rule,) = sheet.rules
+    declarations = tuple(replace(d, line=d.line + lines, offset=d.offset + by) for d in rule.declarations)
+    rule = replace(rule, declarations=declarations, line=rule.line + lines, start=rule.start + by)
+    notices = tuple(replace(n, line=n.line + lines) for n in sheet.notices)
+    return replace(sheet, rules=(rule,), notices=notices)
 
 
 class _SheetReader:
@@ -278,7 +287,7 @@ class _SheetReader:
         """One declaration, or None (with a notice) if it is dropped."""
         name = node.name if node.name.startswith("--") else node.lower_name
         text = tinycss2.serialize(node.value).strip()
-        longhands = parse_declaration(name, node.value)
+        longhands = _parsed_before(name, text, node.value)
         if longhands is None:
             self._explain_dropped(name, text, node)
             return None
@@ -334,6 +343,20 @@ def parse_declaration(name: str, value: list[Any]) -> dict[str, Any] | None:
         found = parse_longhand(name, tokens)
         return None if found is None else {name: found}
     return SHORTHANDS[name](tokens)
+
+
+_PARSED: dict[tuple[str, str], dict[str, Any] | None] = {}
+_PARSED_KEPT = 20_000
+
+
+def _parsed_before(name: str, text: str, value: list[Any]) -> dict[str, Any] | None:
+    """The same longhands, as one object, for each declaration of the same text."""
+    key = (name, text)
+    if key not in _PARSED:
+        if len(_PARSED) >= _PARSED_KEPT:
+            _PARSED.clear()
+        _PARSED[key] = parse_declaration(name, value)
+    return _PARSED[key]
 
 
 def _has_var(tokens: list[Any]) -> bool:

@@ -62,7 +62,7 @@ def style_tree(
     computer = StyleComputer(viewport, measure)
     if earlier is not None:
         computer.share_with(earlier.computer)
-        if earlier.markup is markup:
+        if earlier.markup.root is markup.root:
             index.adopt_matches(earlier.index)
     return _Styling(markup, inline_rules, index, computer, viewport).run()
 
@@ -85,6 +85,7 @@ class _Styling:
         self.viewport = viewport
         self._cascades: dict[tuple[object, ...], Cascaded] = {}
         self._styled: dict[tuple[int, int], Styled] = {}
+        self._plain: dict[tuple[tuple[int, ...], int], tuple[Cascaded, Styled]] = {}
         self._hint_rules: dict[tuple[tuple[str, str], ...], StyleRule] = {}
 
     def run(self) -> StyledTree:
@@ -93,19 +94,22 @@ class _Styling:
         cascades: dict[Element, Cascaded] = {}
         pseudo: dict[tuple[Element, str], ComputedStyle] = {}
         pseudo_cascades: dict[tuple[Element, str], Cascaded] = {}
-        kinds = [p for p in PSEUDO_ELEMENTS if self.index.has_pseudo(p)]
+        generating = self.index.generating(self.markup.listed, PSEUDO_ELEMENTS)
+        special = {*self.markup.those("hinted", lambda e: bool(hints_of(e))), *self.inline_rules}
         for element in self.markup.listed:
             parent = styled[element.parent] if element.parent is not None else None
-            cascaded = cascades[element] = self._cascaded(element)
-            own = styled[element] = self._computed(cascaded, parent)
-            for kind in kinds:
-                numbers = self.index.matching(element, kind)
-                if numbers:
-                    key = (element, kind)
-                    pseudo_cascades[key] = self._cascade_of(numbers, ())
-                    made = self._computed(pseudo_cascades[key], own)
-                    if made.style.content not in ("none", "normal"):
-                        pseudo[key] = made.style
+            if element in special:
+                cascaded = self._cascaded(element)
+                own = self._computed(cascaded, parent)
+            else:
+                cascaded, own = self._by_rules_alone(element, parent)
+            cascades[element], styled[element] = cascaded, own
+            for kind, numbers in generating.get(element, ()):
+                key = (element, kind)
+                pseudo_cascades[key] = self._cascade_of(numbers, ())
+                made = self._computed(pseudo_cascades[key], own)
+                if made.style.content not in ("none", "normal"):
+                    pseudo[key] = made.style
         styles = {e: s.style for e, s in styled.items()}
         return StyledTree(
             self.markup,
@@ -118,13 +122,23 @@ class _Styling:
             self.computer,
         )
 
+    def _by_rules_alone(self, element: Element, parent: Styled | None) -> tuple[Cascaded, Styled]:
+        """An element without hints or a style attribute: alike for all that match alike."""
+        numbers = self.index.matching(element)
+        key = (numbers, id(parent))
+        known = self._plain.get(key)
+        if known is None:
+            cascaded = self._cascade_of(numbers, ())
+            known = self._plain[key] = (cascaded, self._computed(cascaded, parent))
+        return known
+
     def _cascaded(self, element: Element) -> Cascaded:
         extra: list[StyleRule] = []
         hints = hints_of(element)
         if hints:
             rule = self._hint_rules.get(hints)
             if rule is None:
-                line = self.markup.source.line_of(element.start_tag.start if element.start_tag else 0)
+                line = self.markup.line_of(element)
                 rule = self._hint_rules[hints] = hint_rule(hints, self.markup.source.name, line)
             extra.append(rule)
         inline = self.inline_rules.get(element)
