@@ -25,12 +25,14 @@ def _clamped(px: float) -> float:
 
 def from_px(px: float) -> LayoutUnit:
     """`px` cut to a step of 1/64 px, toward zero."""
-    steps = _clamped(px) * 64
+    steps = (px if -LARGEST_PX < px < LARGEST_PX else _clamped(px)) * 64
     return int(steps + _HAIR) if steps >= 0 else int(steps - _HAIR)
 
 
 def ceil_from_px(px: float) -> LayoutUnit:
     """`px` rounded up to a step of 1/64 px: the room that a piece of text takes."""
+    if -LARGEST_PX < px < LARGEST_PX:  # the common case without a call; this is asked for each word
+        return ceil(px * 64 - _HAIR)
     return ceil(_clamped(px) * 64 - _HAIR)
 
 

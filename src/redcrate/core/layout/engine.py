@@ -9,6 +9,7 @@ from contextlib import contextmanager
 from dataclasses import replace
 
 from redcrate.core.boxes.box import Box, BoxKind
+from redcrate.core.collecting import collector_paused
 from redcrate.core.geometry import Edges
 from redcrate.core.layout import intrinsic, positioned, widths
 from redcrate.core.layout.block import (
@@ -239,5 +240,5 @@ def room_for_depth(depth: int) -> Iterator[None]:
 
 def layout_page(root: Box, width: LayoutUnit, height: LayoutUnit) -> Placed:
     """Lay out the box tree in a window of `width` by `height` (1/64 px)."""
-    with room_for_depth(root.depth):
+    with collector_paused(), room_for_depth(root.depth):
         return Layout(width, height).page(root)

@@ -151,20 +151,13 @@ class _Line:
 
     def run(self) -> BrokenLine:
         """Fill the line."""
-        handlers = {
-            ItemKind.TEXT: self.text_item,
-            ItemKind.ATOMIC: self.atomic,
-            ItemKind.OPEN: self.open,
-            ItemKind.CLOSE: self.close,
-            ItemKind.FLOAT: self.float,
-            ItemKind.PENDING: self.pending,
-            ItemKind.BREAK: self.forced_break,
-            ItemKind.TAB: self.tab,
-        }
         items = self.items
         while not self.done and self.at < len(items):
             item = items[self.at]
-            handlers[item.kind](item)
+            if item.kind is ItemKind.TEXT:
+                self.text_item(item)
+            else:
+                _HANDLERS[item.kind](self, item)
         if self.starved:
             return BrokenLine((), Place(0, 0), 0, 0, False, False, starved=True)
         self.take_closing()
@@ -401,3 +394,15 @@ class _Line:
             if cut > part.start:
                 break
         return hanging
+
+
+_HANDLERS: dict[ItemKind, Callable[[_Line, Item], None]] = {
+    ItemKind.TEXT: _Line.text_item,
+    ItemKind.ATOMIC: _Line.atomic,
+    ItemKind.OPEN: _Line.open,
+    ItemKind.CLOSE: _Line.close,
+    ItemKind.FLOAT: _Line.float,
+    ItemKind.PENDING: _Line.pending,
+    ItemKind.BREAK: _Line.forced_break,
+    ItemKind.TAB: _Line.tab,
+}
