@@ -246,7 +246,11 @@ class _Assembly:
         for fault in self.markup.faults:
             if fault.sentence.startswith("markup: expected doctype"):
                 continue
-            self.notices.append(Notice(NoticeKind.MARKUP, fault.sentence, self.html.name, self.html.line_of(fault.offset)))
+            self.notices.append(
+                Notice(
+                    NoticeKind.MARKUP, fault.sentence, self.html.name, self.html.line_of(fault.offset)
+                )
+            )
 
     def style_element(self, element: Element) -> None:
         """A <style> element: its text is CSS, with places counted in the HTML file."""

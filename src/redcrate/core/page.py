@@ -141,6 +141,10 @@ class Page:
         """The element's geometry; None if it has no box."""
         return self.by_element.get(element)
 
+    def placed_child(self, parent: PlacedBox, child: Placed) -> PlacedBox:
+        """The place on the page of a child of a placed box."""
+        return PlacedBox(child, _rect(child, parent.rect.x, parent.rect.y), parent)
+
     def style_of(self, element: Element) -> ComputedStyle:
         """The element's computed values."""
         return self.styled.styles[element]

@@ -171,7 +171,8 @@ class Line:
     """One line box: CSS 2.2 §9.4.2 and §10.8.
 
     x, width: the room it had between floats. used: the width of its content. parts: text, inline
-    boxes and atomic boxes in order, places counted as the line's own.
+    boxes and atomic boxes in order, places counted as the line's own. trimmed: the spaces that were
+    removed at its end.
     """
 
     x: LayoutUnit
@@ -183,6 +184,7 @@ class Line:
     parts: tuple[LinePart, ...]
     strut_ascent: LayoutUnit
     strut_descent: LayoutUnit
+    trimmed: LayoutUnit = 0
 
 
 @dataclass(frozen=True, slots=True, eq=False)

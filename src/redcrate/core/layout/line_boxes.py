@@ -167,6 +167,7 @@ class _LineWork:
             tuple(p for p in self.slots if p is not None),
             strut.leading_ascent,
             strut.leading_descent,
+            self.broken.trimmed,
         )
         return line, self.pending
 

@@ -49,7 +49,7 @@ class BrokenLine:
     """One line's worth of content.
 
     width: without white space at the end. hanging: the width of preserved spaces at the end.
-    forced: ended by a forced break. last: nothing follows. starved: no content fits although floats
+    trimmed: of collapsible spaces that were removed there. forced: ended by a forced break. last: nothing follows. starved: no content fits although floats
     narrow the line, so it should be tried further down.
     """
 
@@ -61,6 +61,7 @@ class BrokenLine:
     last: bool
     starved: bool = False
     has_content: bool = True
+    trimmed: LayoutUnit = 0
 
 
 @dataclass(slots=True)
@@ -148,6 +149,7 @@ class _Line:
         self.forced = False
         self.starved = False
         self.has_content = False
+        self.removed: LayoutUnit = 0  # what trimming took away at the end
 
     def run(self) -> BrokenLine:
         """Fill the line."""
@@ -171,6 +173,7 @@ class _Line:
             self.forced,
             self.at >= len(items),
             has_content=self.has_content,
+            trimmed=self.removed,
         )
 
     def add(self, item: Item, start: int, end: int, width: LayoutUnit) -> None:
@@ -390,6 +393,7 @@ class _Line:
                 if mode == "pre-wrap" and not self.forced:
                     hanging += part.width - kept
             else:
+                self.removed += part.width - kept
                 part.end, part.width = cut, kept
             if cut > part.start:
                 break

@@ -5,4 +5,13 @@ from redcrate.core.markup.parser import parse_html
 from redcrate.core.markup.reparsing import reparse
 from redcrate.core.markup.source_text import SourceText, decode_css, decode_html
 
-__all__ = ["Element", "Markup", "SourceText", "Text", "decode_css", "decode_html", "parse_html", "reparse"]
+__all__ = [
+    "Element",
+    "Markup",
+    "SourceText",
+    "Text",
+    "decode_css",
+    "decode_html",
+    "parse_html",
+    "reparse",
+]

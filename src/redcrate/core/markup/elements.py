@@ -165,7 +165,9 @@ class Markup:
     faults: tuple[MarkupFault, ...]
     places: Places
     restyled: dict[Element, str] = field(default_factory=dict)
-    _found: dict[str, tuple[Element, ...]] = field(default_factory=dict)  # shared by all versions of a tree
+    _found: dict[str, tuple[Element, ...]] = field(
+        default_factory=dict
+    )  # shared by all versions of a tree
 
     def those(self, name: str, wanted: Callable[[Element], bool]) -> "tuple[Element, ...]":
         """The elements that satisfy `wanted`, which asks only what no edit in place changes; kept by name."""

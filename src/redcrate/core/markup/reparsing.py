@@ -27,7 +27,11 @@ def reparse(markup: Markup, source: SourceText) -> Markup:
     change = difference(markup.source.text, source.text)
     if change is None:
         return markup
-    return _in_style_text(markup, source, change) or _in_start_tag(markup, source, change) or parse_html(source)
+    return (
+        _in_style_text(markup, source, change)
+        or _in_start_tag(markup, source, change)
+        or parse_html(source)
+    )
 
 
 def difference(old: str, new: str) -> _Difference | None:

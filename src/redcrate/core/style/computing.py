@@ -72,7 +72,11 @@ class StyleComputer:
         key = (cascaded.fingerprint, above, is_root)
         known = self._made.get(key)
         if known is None:  # the cascade and the parent are kept so that what the key counts stays alive
-            known = self._made[key] = (cascaded, parent, self._compute(cascaded, parent, is_root=is_root))
+            known = self._made[key] = (
+                cascaded,
+                parent,
+                self._compute(cascaded, parent, is_root=is_root),
+            )
         elif is_root:
             self._rem = known[2].style.font_size
         return known[2]

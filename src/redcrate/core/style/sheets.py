@@ -139,7 +139,9 @@ def parse_style_attribute(text: str, file: str, line: int, offset: int) -> Sheet
 def moved_style_attribute(sheet: Sheet, lines: int, by: int) -> Sheet:
     """A style attribute's sheet after the attribute moved in the file by so many lines and characters."""
     (rule,) = sheet.rules
-    declarations = tuple(replace(d, line=d.line + lines, offset=d.offset + by) for d in rule.declarations)
+    declarations = tuple(
+        replace(d, line=d.line + lines, offset=d.offset + by) for d in rule.declarations
+    )
     rule = replace(rule, declarations=declarations, line=rule.line + lines, start=rule.start + by)
     notices = tuple(replace(n, line=n.line + lines) for n in sheet.notices)
     return replace(sheet, rules=(rule,), notices=notices)

@@ -1,0 +1,51 @@
+"""Rows: who shares a line, what the row costs, and who dropped out of it."""
+
+import pytest
+
+from redcrate.core.rows import RowKind, row_of, rows_of
+from tests.conftest import CASES, PageOf, by_id, load
+
+THREE = "<div id='r'><i id='a'></i><i id='b'></i>\n<i id='c'></i></div>"
+
+
+def test_a_row_of_floats_and_the_one_that_dropped(page_of: PageOf) -> None:
+    """Two of 50 % with a border: the second lacks 4 px of the 498 that are left."""
+    page = page_of(THREE, "i { float: left; width: 50%; border: 1px solid; height: 9px }")
+    first, second, third = rows_of(page, by_id(page, "r"))
+    assert first.kind is RowKind.FLOATS and [i.element.id for i in first.items] == ["a"]
+    assert (first.room, first.sum, first.left) == (1000 * 64, 502 * 64, 498 * 64)
+    assert first.dropped is not None
+    assert (first.dropped.element.id, first.dropped.missing) == ("b", 4 * 64)
+    assert third.dropped is None
+    assert row_of(page, by_id(page, "c")) == third
+
+
+def test_a_space_of_the_source_is_a_gap(page_of: PageOf) -> None:
+    """Inline-blocks in one row: no gap without a space, a gap as wide as the space with one."""
+    page = page_of(
+        THREE, "i { display: inline-block; width: 300px; margin: 0 2px } div { width: 915px }"
+    )
+    row, second = rows_of(page, by_id(page, "r"))
+    assert [i.element.id for i in row.items] == ["a", "b"]
+    assert [(g.after, g.spaces) for g in row.gaps] == []
+    dropped = row.dropped  # 304 would fit into the 307 that are left, were there no space
+    assert dropped is not None and dropped.element.id == second.items[0].element.id == "c"
+    assert 0 < dropped.missing == dropped.spaces - 3 * 64
+    page = page_of(THREE, "i { display: inline-block; width: 300px }")
+    (row,) = rows_of(page, by_id(page, "r"))
+    (gap,) = row.gaps
+    assert gap.after == 1 and gap.spaces > 3 * 64 and gap.total == gap.spaces
+    assert row.left == 1000 * 64 - 900 * 64 - gap.spaces
+
+
+@pytest.mark.parametrize("group", ["gen-f", "gen-i", "float", "inline"])
+def test_rows_add_up_on_every_page(group: str) -> None:
+    """Margin boxes, gaps and what is left are the room; items stand in order and in the row."""
+    for path in sorted(CASES.glob(f"{group}*.html"))[:60]:
+        page = load(path, 1000, 800)
+        for container in page.elements:
+            for row in rows_of(page, container):
+                assert row.sum + row.left == row.room
+                assert all(i.margin_box.width >= 0 or i.element for i in row.items) and row.items
+                if row.kind is RowKind.INLINE:
+                    assert all(g.spaces >= 0 and g.text >= 0 for g in row.gaps)
