@@ -94,6 +94,10 @@ class Resources:
         except OSError:
             return None
 
+    def forget_images(self) -> None:
+        """Look for all pictures again when they are next asked for."""
+        self._images.clear()
+
     def sheet(self, address: str, base: Path, codec: str) -> Loaded | None:
         """A stylesheet by its address; None if it cannot be read."""
         path = self.path_of(address, base)
@@ -202,7 +206,7 @@ class _Assembly:
         self.markup = markup
         self.parsed_before = parsed_before
         self.parsed: dict[object, Sheet] = {}
-        self.sheets: list[Sheet] = []
+        self.sheets: list[tuple[Element, Sheet]] = []
         self.files: dict[str, Loaded] = {}
         self.notices: list[Notice] = []
         self.open_imports: list[str] = []
@@ -227,7 +231,12 @@ class _Assembly:
         for element in self.markup.with_style:
             inline[element] = self.style_attribute(element)
         source = PageSource(
-            self.markup, tuple(self.sheets), inline, self.resources.image, tuple(self.notices)
+            self.markup,
+            tuple(s for _, s in self.sheets),
+            inline,
+            self.resources.image,
+            tuple(self.notices),
+            tuple(self.sheets),
         )
         return Assembled(source, self.files, self.parsed)
 
@@ -262,6 +271,7 @@ class _Assembly:
         # The parser normalises line ends; the file's own characters keep the places right.
         raw = self.html.text[span.start : span.end] if span else text.data
         self.keep(
+            element,
             (element, raw, start, self.html.line_of(start)),
             lambda: parse_sheet(
                 SourceText(self.html.name, raw),
@@ -274,11 +284,11 @@ class _Assembly:
             imports="@import" in raw,
         )
 
-    def keep(self, key: object, parse: Callable[[], Sheet], *, imports: bool) -> None:
+    def keep(self, element: Element, key: object, parse: Callable[[], Sheet], *, imports: bool) -> None:
         """Keep a sheet with its notices; one that imports others is read anew each time."""
         known = None if imports else self.parsed_before.get(key)
         sheet = self.parsed[key] = known or parse()
-        self.sheets.append(sheet)
+        self.sheets.append((element, sheet))
         self.notices.extend(sheet.notices)
 
     def link_element(self, element: Element) -> None:
@@ -302,6 +312,7 @@ class _Assembly:
             return
         text = self.text_of(loaded)
         self.keep(
+            element,
             (element, text.name, text.text),
             lambda: parse_sheet(
                 text, load_import=self.importer(loaded.path.parent), media=_media(element)

@@ -35,7 +35,7 @@ class PageSource:
     """What a page is made of, parsed: the input of the whole computation.
 
     inline_rules: the style attributes. image_size: finds an image's intrinsic size. notices: what
-    reading the files gave.
+    reading the files gave. sheet_elements: the elements that brought the sheets, in order.
     """
 
     markup: Markup
@@ -43,6 +43,7 @@ class PageSource:
     inline_rules: dict[Element, StyleRule]
     image_size: ImageSize
     notices: tuple[Notice, ...] = ()
+    sheet_elements: tuple[tuple[Element, Sheet], ...] = ()
 
 
 @dataclass(frozen=True, slots=True, eq=False)

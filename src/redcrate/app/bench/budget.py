@@ -15,8 +15,8 @@ from redcrate.app.bench.term_cell import TermCell
 from redcrate.app.theme.look import colour, part_brush
 from redcrate.core.diagram.codes import Fill
 from redcrate.core.edit.gives import Gives, Plan
+from redcrate.core.edit.targets import write_target
 from redcrate.core.edit.typed import nudged
-from redcrate.core.edit.writing import write_target
 from redcrate.core.errors import RedCrateError
 from redcrate.core.explain import Equation, across, down
 from redcrate.core.session import Change, Session

@@ -17,7 +17,7 @@ from redcrate.app.painting.drawing_end import DrawingEnd
 from redcrate.app.theme.look import colour
 from redcrate.core.diagram.drawing import Drawing, paint
 from redcrate.core.diagram.small_box import small_box
-from redcrate.core.edit.writing import write_target
+from redcrate.core.edit.targets import write_target
 from redcrate.core.explain import Reason, across, down
 from redcrate.core.markup.elements import Element
 from redcrate.core.session import Change, Session

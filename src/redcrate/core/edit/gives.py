@@ -50,11 +50,13 @@ def plan_term(
     sides: tuple[str, ...],
     value: str,
     gives: Gives,
+    writes_to: str = "",
 ) -> Plan:
     """Set a term to `value` (valid CSS) on one or more sides, and let something give way.
 
     part: "margin", "border", "padding" or "content"; sides: "left" and so on, or ("",) with the axis
-    told by "width" or "height" as part. Raises EditRefused with how many px are short.
+    told by "width" or "height" as part. writes_to: the key of a chosen target.
+    Raises EditRefused with how many px are short.
     """
     box = page.box_of(element)
     if box is None:
@@ -70,7 +72,7 @@ def plan_term(
             grown = {s: planner.growth[s] for s in sides if s in ends}
             if any(grown.values()):
                 planner.compensate(axis, grown, gives)
-    return planner.plan(texts)
+    return planner.plan(texts, writes_to)
 
 
 class _Planner:
@@ -214,9 +216,9 @@ class _Planner:
             return
         self.subtract(longhand, amount, self.used(longhand))
 
-    def plan(self, texts: Mapping[str, str]) -> Plan:
+    def plan(self, texts: Mapping[str, str], writes_to: str = "") -> Plan:
         """The patch of all assignments."""
-        edits = write_edits(self.page, texts, self.element, self.assignments)
+        edits = write_edits(self.page, texts, self.element, self.assignments, writes_to)
         sentence = f"{self.element.label}: {'; '.join(self.lines)}"
         return Plan(Patch(tuple(edits), sentence), tuple(self.lines), " ".join(self.notes))
 

@@ -7,6 +7,7 @@ from collections.abc import Mapping
 from dataclasses import dataclass
 
 from redcrate.core.errors import EditRefused
+from redcrate.core.markup.reparsing import difference
 
 
 @dataclass(frozen=True, slots=True)
@@ -30,6 +31,24 @@ class Patch:
     def files(self) -> tuple[str, ...]:
         """The files that it touches, each once."""
         return tuple(dict.fromkeys(e.file for e in self.edits))
+
+
+def patch_between(before: Mapping[str, str], after: Mapping[str, str], sentence: str) -> Patch:
+    """The patch that turns the texts `before` into those of `after`, one stretch a file."""
+    edits = []
+    for file, text in after.items():
+        change = difference(before[file], text)
+        if change is not None:
+            end = change.end + change.by
+            edits.append(TextEdit(file, change.start, change.end, text[change.start : end]))
+    return Patch(tuple(edits), sentence)
+
+
+def offset_after(patch: Patch, file: str, offset: int) -> int:
+    """Where the character at `offset` of a file stands after the patch."""
+    return offset + sum(
+        len(e.text) - (e.end - e.start) for e in patch.edits if e.file == file and e.end <= offset
+    )
 
 
 def apply_patch(patch: Patch, texts: Mapping[str, str]) -> tuple[dict[str, str], Patch]:

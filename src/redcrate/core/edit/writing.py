@@ -1,16 +1,14 @@
-"""Setting longhands of an element: where they are written, and the edits that write them.
-
-A value goes into the declaration that wins now if it is the author's; else into the narrowest rule
-that only this element's class or id has; else into the element's own style.
-"""
+"""Setting longhands of an element: the edits that write them where `targets.py` says."""
 
 from collections.abc import Mapping
 from dataclasses import dataclass
 
 from redcrate.core.edit.css_text import block_place, declaration_place, insertion
 from redcrate.core.edit.patch import TextEdit
+from redcrate.core.edit.rule_places import new_rule_edit
+from redcrate.core.edit.targets import write_target
 from redcrate.core.errors import EditRefused
-from redcrate.core.explain.terms import physical_winner, split_values
+from redcrate.core.explain.terms import split_values
 from redcrate.core.markup.elements import Element, Span
 from redcrate.core.markup.tags import tag_attributes, tag_name_length
 from redcrate.core.page import Page
@@ -19,60 +17,6 @@ from redcrate.core.style.sheets import Declaration, Origin, StyleRule
 
 _SIDES = ("top", "right", "bottom", "left")
 _FOUR_SIDED = ("margin", "padding", "border-width", "inset")
-
-
-@dataclass(frozen=True, slots=True, eq=False)
-class WriteTarget:
-    """Where a value goes.
-
-    applied: the author's declaration that is changed, if there is one. rule: the rule that gets a new
-    declaration else; None for the element's own style. label: as people read it. touches: the
-    elements that the rule is about.
-    """
-
-    applied: Applied | None
-    rule: StyleRule | None
-    label: str
-    touches: tuple[Element, ...]
-
-
-def write_target(page: Page, element: Element, longhand: str) -> WriteTarget:
-    """Where a new value of `longhand` goes."""
-    winner = page.origin_of(element, physical_winner(page, element, longhand))
-    if winner is not None and winner.applied.rule.origin in (Origin.AUTHOR, Origin.INLINE):
-        rule = winner.applied.rule
-        return WriteTarget(winner.applied, rule, _label(rule), touched(page, rule, element))
-    narrowest = _narrowest_rule(page, element)
-    if narrowest is not None:
-        touches = touched(page, narrowest, element)
-        return WriteTarget(None, narrowest, _label(narrowest), touches)
-    return WriteTarget(None, None, "its own style", (element,))
-
-
-def _label(rule: StyleRule) -> str:
-    return "its own style" if rule.origin is Origin.INLINE else rule.selector_text
-
-
-def touched(page: Page, rule: StyleRule, element: Element) -> tuple[Element, ...]:
-    """The elements that match a rule; the element alone for its own style."""
-    if rule.origin is Origin.INLINE:
-        return (element,)
-    return tuple(e for e in page.elements if any(s.test(e) and not s.pseudo for s in rule.selectors))
-
-
-def _narrowest_rule(page: Page, element: Element) -> StyleRule | None:
-    """The author's rule about the element's id or class with the fewest elements; the later one wins."""
-    best: tuple[int, StyleRule] | None = None
-    index = page.styled.index
-    for rule, _ in index.applied(index.matching(element)):
-        if rule.origin is not Origin.AUTHOR or rule.media:
-            continue
-        if not any(s.key[0] in ("id", "class") and s.test(element) for s in rule.selectors):
-            continue
-        count = len(touched(page, rule, element))
-        if best is None or count <= best[0]:
-            best = (count, rule)
-    return best[1] if best else None
 
 
 @dataclass(frozen=True, slots=True)
@@ -84,22 +28,30 @@ class Assignment:
 
 
 def write_edits(
-    page: Page, texts: Mapping[str, str], element: Element, assignments: list[Assignment]
+    page: Page,
+    texts: Mapping[str, str],
+    element: Element,
+    assignments: list[Assignment],
+    writes_to: str = "",
 ) -> list[TextEdit]:
     """The edits that give an element these values.
 
-    texts: the current text of each file by name. Assignments that fall into one declaration become
-    one edit. Raises EditRefused if the element is not in the source.
+    texts: the current text of each file by name. writes_to: the key of a chosen target. Assignments
+    that fall into one declaration become one edit. Raises EditRefused if the element is not in the
+    source, or if a value would lose where it was to be written.
     """
     by_declaration: dict[Declaration, list[Assignment]] = {}
     by_rule: dict[StyleRule, list[Assignment]] = {}
+    by_selector: dict[str, list[Assignment]] = {}
     own: list[Assignment] = []
     targets: dict[Declaration, Applied] = {}
     for assignment in assignments:
-        target = write_target(page, element, assignment.longhand)
+        target = write_target(page, element, assignment.longhand, writes_to)
         if target.applied is not None:
             targets[target.applied.declaration] = target.applied
             by_declaration.setdefault(target.applied.declaration, []).append(assignment)
+        elif target.selector:
+            by_selector.setdefault(target.selector, []).append(assignment)
         elif target.rule is not None:
             by_rule.setdefault(target.rule, []).append(assignment)
         else:
@@ -113,6 +65,9 @@ def write_edits(
             edits.append(_change(texts[declaration.file], declaration, wanted))
     for rule, wanted in by_rule.items():
         edits.append(_append(texts[rule.file], rule, wanted))
+    for selector, wanted in by_selector.items():
+        values = "; ".join(f"{a.longhand}: {a.value}" for a in wanted)
+        edits.append(new_rule_edit(page, texts, selector, values))
     if inline:
         edits.append(_style_attribute(page, texts, element, inline))
     return edits
@@ -201,12 +156,18 @@ def _style_attribute(
 def attribute_edit(file: str, text: str, tag: Span, name: str, old: str, value: str) -> TextEdit:
     """The smallest edit of the start tag at `tag` that gives attribute `name` another value.
 
-    old: its value now, character references resolved. The attribute is made where there is none.
+    old: its value now, character references resolved. The attribute is made where there is none, and
+    taken out where the new value is empty.
     """
     known = next((a for a in tag_attributes(text, tag) if a.name == name), None)
     if known is None:
         at = tag.start + 1 + tag_name_length(text, tag)
         return TextEdit(file, at, at, f' {name}="{escape_attribute(value, chr(34))}"')
+    if not value:  # an attribute that says nothing goes, with the space in front of it
+        gap = len(text[tag.start : known.whole.start]) - len(
+            text[tag.start : known.whole.start].rstrip()
+        )
+        return TextEdit(file, known.whole.start - gap, known.whole.end, "")
     if known.value is None or not known.quote:
         escaped = escape_attribute(value, '"')
         return TextEdit(file, known.whole.start, known.whole.end, f'{name}="{escaped}"')

@@ -48,9 +48,10 @@ class Place:
 class BrokenLine:
     """One line's worth of content.
 
-    width: without white space at the end. hanging: the width of preserved spaces at the end.
-    trimmed: of collapsible spaces that were removed there. forced: ended by a forced break. last: nothing follows. starved: no content fits although floats
-    narrow the line, so it should be tried further down.
+    width: without white space at the end. hanging: the width of preserved spaces at the end. trimmed:
+    of collapsible spaces that were removed there. forced: ended by a forced break. last: nothing
+    follows. starved: no content fits although floats narrow the line, so it should be tried further
+    down.
     """
 
     parts: tuple[Part, ...]

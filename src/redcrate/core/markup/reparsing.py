@@ -14,7 +14,7 @@ from redcrate.core.markup.source_text import SourceText
 
 
 @dataclass(frozen=True, slots=True)
-class _Difference:
+class Difference:
     """Two texts are alike but for [start, end) of the old one, which became `by` longer."""
 
     start: int
@@ -34,14 +34,14 @@ def reparse(markup: Markup, source: SourceText) -> Markup:
     )
 
 
-def difference(old: str, new: str) -> _Difference | None:
+def difference(old: str, new: str) -> Difference | None:
     """Where two texts differ, as one stretch; None if they are equal."""
     if old == new:
         return None
     shorter = min(len(old), len(new))
     head = _common(shorter, lambda n: old[:n] == new[:n])
     tail = _common(shorter - head, lambda n: not n or old[-n:] == new[-n:])
-    return _Difference(head, len(old) - tail, len(new) - len(old))
+    return Difference(head, len(old) - tail, len(new) - len(old))
 
 
 def _common(longest: int, alike: Callable[[int], bool]) -> int:
@@ -56,7 +56,7 @@ def _common(longest: int, alike: Callable[[int], bool]) -> int:
     return low
 
 
-def _in_style_text(markup: Markup, source: SourceText, change: _Difference) -> Markup | None:
+def _in_style_text(markup: Markup, source: SourceText, change: Difference) -> Markup | None:
     """HTML Standard §13.2.5.3: only an end tag of its own ends the text of a style element."""
     for element in markup.sheet_elements:
         text = next((c for c in element.children if isinstance(c, Text)), None)
@@ -70,7 +70,7 @@ def _in_style_text(markup: Markup, source: SourceText, change: _Difference) -> M
     return None
 
 
-def _in_start_tag(markup: Markup, source: SourceText, change: _Difference) -> Markup | None:
+def _in_start_tag(markup: Markup, source: SourceText, change: Difference) -> Markup | None:
     found = _tag_round(markup, change)
     if found is None:
         return None
@@ -90,7 +90,7 @@ def _in_start_tag(markup: Markup, source: SourceText, change: _Difference) -> Ma
     return replace(moved, restyled={**markup.restyled, element: style})
 
 
-def _tag_round(markup: Markup, change: _Difference) -> tuple[Element, Span] | None:
+def _tag_round(markup: Markup, change: Difference) -> tuple[Element, Span] | None:
     """The element whose start tag holds the change, its angle brackets apart."""
     for element in markup.root.walk():
         tag = markup.start_tag(element)
@@ -99,7 +99,7 @@ def _tag_round(markup: Markup, change: _Difference) -> tuple[Element, Span] | No
     return None
 
 
-def _moved(markup: Markup, source: SourceText, after: int, change: _Difference) -> Markup:
+def _moved(markup: Markup, source: SourceText, after: int, change: Difference) -> Markup:
     faults = tuple(
         replace(f, offset=f.offset + change.by) if f.offset >= change.end else f for f in markup.faults
     )

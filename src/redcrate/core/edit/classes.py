@@ -1,0 +1,187 @@
+"""Classes: who has them and which rules they have; give, take, rename, and make one of an own style."""
+
+from collections.abc import Iterator, Mapping, Sequence
+from dataclasses import dataclass
+from typing import Any
+
+from tinycss2 import parse_component_value_list
+from tinycss2.serializer import serialize_identifier
+
+from redcrate.core.edit.css_text import block_place, insertion
+from redcrate.core.edit.patch import Patch, TextEdit
+from redcrate.core.edit.rule_places import new_rule_edit
+from redcrate.core.edit.tree_edits import set_attribute
+from redcrate.core.errors import EditRefused
+from redcrate.core.markup.elements import Element, Markup
+from redcrate.core.markup.source_text import SourceText
+from redcrate.core.page import Page
+from redcrate.core.style.sheets import Origin, StyleRule
+
+
+@dataclass(frozen=True, slots=True, eq=False)
+class ClassUse:
+    """A class name of the page: the elements that have it, and the author's rules that name it."""
+
+    name: str
+    users: tuple[Element, ...]
+    rules: tuple[StyleRule, ...]
+
+
+def class_list(page: Page) -> tuple[ClassUse, ...]:
+    """All classes that elements have or rules name, by name."""
+    users: dict[str, list[Element]] = {}
+    rules: dict[str, list[StyleRule]] = {}
+    for element in page.source.markup.root.walk():
+        for name in dict.fromkeys(element.classes):
+            users.setdefault(name, []).append(element)
+    for rule in author_rules(page):
+        for name in dict.fromkeys(n for n, _ in class_tokens(rule.selector_text)):
+            rules.setdefault(name, []).append(rule)
+    return tuple(
+        ClassUse(n, tuple(users.get(n, ())), tuple(rules.get(n, ()))) for n in sorted({*users, *rules})
+    )
+
+
+def author_rules(page: Page) -> list[StyleRule]:
+    """All rules of the page's sheets, whether they apply at this width or not."""
+    return [r for s in page.source.sheets for r in s.rules if r.origin is Origin.AUTHOR]
+
+
+def class_tokens(selector: str) -> Iterator[tuple[str, int]]:
+    """The class names in a selector's text with the offset of each name, functions included."""
+    stack = [parse_component_value_list(selector)]
+    source = SourceText("", selector)
+    while stack:
+        tokens: list[Any] = stack.pop()
+        for before, token in zip([None, *tokens], tokens):
+            if (
+                token.type == "ident"
+                and before is not None
+                and before.type == "literal"
+                and before.value == "."
+            ):
+                yield token.value, source.offset_of(token.source_line, token.source_column)
+            elif token.type == "function":
+                stack.append(token.arguments)
+
+
+def with_class(markup: Markup, targets: Sequence[Element], name: str) -> Patch:
+    """The class given to all `targets` that lack it."""
+    _check_name(name)
+    edits = [
+        set_attribute(
+            markup,
+            t,
+            "class",
+            t.attributes.get("class", ""),
+            _joined(t.attributes.get("class", ""), name),
+        )
+        for t in targets
+        if name not in t.classes
+    ]
+    if not edits:
+        raise EditRefused(f"all of them have the class “{name}” already.")
+    return Patch(tuple(edits), f"class {name} given to {_count(len(edits))}")
+
+
+def without_class(markup: Markup, targets: Sequence[Element], name: str) -> Patch:
+    """The class taken off all `targets` that have it."""
+    edits = [
+        set_attribute(
+            markup, t, "class", t.attributes["class"], " ".join(c for c in t.classes if c != name)
+        )
+        for t in targets
+        if name in t.classes
+    ]
+    if not edits:
+        raise EditRefused(f"none of them has the class “{name}”.")
+    return Patch(tuple(edits), f"class {name} taken off {_count(len(edits))}")
+
+
+def class_renamed(page: Page, texts: Mapping[str, str], old: str, new: str) -> Patch:
+    """The class under another name in all elements and in all rules."""
+    _check_name(new)
+    markup = page.source.markup
+    if any(new in e.classes for e in markup.root.walk()):
+        raise EditRefused(f"there is a class “{new}” already.", remedy="Take another name.")
+    edits: list[TextEdit] = []
+    for element in markup.root.walk():
+        if old in element.classes:
+            value = " ".join(new if c == old else c for c in element.classes)
+            edits.append(set_attribute(markup, element, "class", element.attributes["class"], value))
+    for rule in author_rules(page):
+        edits.extend(_renamed_in(rule, texts, old, new))
+    if not edits:
+        raise EditRefused(f"nothing has or names the class “{old}”.")
+    return Patch(tuple(dict.fromkeys(edits)), f"class {old} → {new}, {_count(len(edits), 'place')}")
+
+
+def _renamed_in(rule: StyleRule, texts: Mapping[str, str], old: str, new: str) -> Iterator[TextEdit]:
+    text = texts[rule.file]
+    prelude = text[rule.start : text.index("{", rule.start)] if "{" in text[rule.start :] else ""
+    for name, offset in class_tokens(prelude):
+        if name == old:
+            start = rule.start + offset
+            written = _written_length(text, start)
+            yield TextEdit(rule.file, start, start + written, serialize_identifier(new))
+
+
+def _written_length(text: str, start: int) -> int:
+    """How many characters the name at `start` has as written, escapes included."""
+    at = start
+    while at < len(text) and (text[at].isalnum() or text[at] in "-_\\" or ord(text[at]) > 127):
+        at += 2 if text[at] == "\\" else 1
+    return at - start
+
+
+def style_into_class(page: Page, texts: Mapping[str, str], target: Element, name: str) -> Patch:
+    """The element's own style as the declarations of a class, which is made where there is no rule."""
+    _check_name(name)
+    markup = page.source.markup
+    rule = page.source.inline_rules.get(target)
+    if rule is None or not rule.declarations:
+        raise EditRefused(f"{target.label} has no style of its own.")
+    declarations = "; ".join(
+        f"{d.name}: {d.text}{' !important' if d.important else ''}" for d in rule.declarations
+    )
+    edits = [set_attribute(markup, target, "style", markup.style_attribute(target), "")]
+    selector = f".{serialize_identifier(name)}"
+    known = next(
+        (r for r in reversed(author_rules(page)) if r.selector_text == selector and not r.media), None
+    )
+    if known is None:
+        edits.append(new_rule_edit(page, texts, selector, declarations))
+    else:
+        text = texts[known.file]
+        block = block_place(text, known.start)
+        if block is None:
+            raise EditRefused(f"the rule {selector} has no block.", where=known.file)
+        at, inserted = insertion(text, block, declarations)
+        edits.append(TextEdit(known.file, at, at, inserted))
+    if name not in target.classes:
+        value = _joined(target.attributes.get("class", ""), name)
+        edits.append(set_attribute(markup, target, "class", target.attributes.get("class", ""), value))
+    return Patch(tuple(_merged(edits)), f"own style of {target.label} into class {name}")
+
+
+def _merged(edits: list[TextEdit]) -> list[TextEdit]:
+    """Insertions at one and the same place as one edit."""
+    found: dict[tuple[str, int, int], TextEdit] = {}
+    for edit in edits:
+        key = (edit.file, edit.start, edit.end)
+        known = found.get(key)
+        found[key] = edit if known is None else TextEdit(*key, known.text + edit.text)
+    return list(found.values())
+
+
+def _joined(value: str, name: str) -> str:
+    return f"{value} {name}" if value.strip() and not value.endswith(" ") else f"{value}{name}"
+
+
+def _check_name(name: str) -> None:
+    if not name or name.split() != [name]:
+        raise EditRefused(f"“{name}” is no class name.", remedy="A class is one word, such as notice.")
+
+
+def _count(number: int, what: str = "element") -> str:
+    return f"{number} {what}{'' if number == 1 else 's'}"

@@ -1,0 +1,217 @@
+"""Where an edit may be written, how many elements it would touch there, and whether it would win.
+
+The default: the rule that wins now if it is the author's; else the narrowest rule that only this
+element's class or id has; else the element's own style.
+"""
+
+from collections.abc import Iterator
+from dataclasses import dataclass
+
+from tinycss2 import parse_component_value_list
+from tinycss2.serializer import serialize_identifier
+
+from redcrate.core.errors import EditRefused
+from redcrate.core.explain.terms import physical_winner
+from redcrate.core.markup.elements import Element
+from redcrate.core.page import Page
+from redcrate.core.style.cascade import Applied, Specificity, Winner
+from redcrate.core.style.selectors import Selector, SelectorNotUnderstood, compile_selectors
+from redcrate.core.style.sheets import Origin, StyleRule
+
+OWN_STYLE = "its own style"
+
+
+@dataclass(frozen=True, slots=True, eq=False)
+class WriteTarget:
+    """Where a value goes.
+
+    applied: the author's declaration that is changed, if there is one. rule: the rule that gets a new
+    declaration else; None for the element's own style and for a new rule. selector: of a rule that is
+    made; else "". label: as people read it. touches: the elements that it is about. loses_to: what
+    would win over a value written here; "" if the value itself would win.
+    """
+
+    applied: Applied | None
+    rule: StyleRule | None
+    label: str
+    touches: tuple[Element, ...]
+    selector: str = ""
+    loses_to: str = ""
+
+    @property
+    def key(self) -> str:
+        """What names this target among those of the element, also after an edit."""
+        if self.selector:
+            return f"new {self.selector}"
+        return self.label if self.rule is None else f"{self.rule.file} {self.label}"
+
+    @property
+    def place(self) -> str:
+        """The file and line of the rule; "" where there is none yet."""
+        return f"{self.rule.file} line {self.rule.line}" if self.rule is not None else ""
+
+
+def write_target(page: Page, element: Element, longhand: str, key: str = "") -> WriteTarget:
+    """Where a new value of `longhand` goes; `key` chooses another target than the default one.
+
+    A chosen target that is not there for this longhand falls back to the default. Raises EditRefused
+    if the chosen one would lose in the cascade.
+    """
+    if key:
+        chosen = next((t for t in write_targets(page, element, longhand) if t.key == key), None)
+        if chosen is not None and chosen.loses_to:
+            raise EditRefused(
+                f"{longhand.replace('-', ' ')} written to {chosen.label} would lose to {chosen.loses_to}.",
+                remedy="Choose another place to write to.",
+            )
+        if chosen is not None:
+            return chosen
+    return _default(page, element, longhand)
+
+
+def _default(page: Page, element: Element, longhand: str) -> WriteTarget:
+    winner = page.origin_of(element, physical_winner(page, element, longhand))
+    if winner is not None and winner.applied.rule.origin in (Origin.AUTHOR, Origin.INLINE):
+        rule = winner.applied.rule
+        return WriteTarget(winner.applied, rule, _label(rule), touched(page, rule, element))
+    narrowest = _narrowest_rule(page, element)
+    if narrowest is not None:
+        return WriteTarget(None, narrowest, _label(narrowest), touched(page, narrowest, element))
+    return WriteTarget(None, None, OWN_STYLE, (element,))
+
+
+def write_targets(page: Page, element: Element, longhand: str) -> tuple[WriteTarget, ...]:
+    """All places for a value of `longhand`: matching rules from the strongest down, its own style,
+    and new rules.
+    """
+    name = physical_winner(page, element, longhand)
+    winner = page.origin_of(element, name)
+    rules = tuple(_rule_targets(page, element, name, winner))
+    known = {t.rule.selector_text for t in rules if t.rule is not None and not t.rule.media}
+    fresh = (t for t in _new_targets(page, element, winner) if t.selector not in known)
+    return (*rules, _own_target(page, element, name, winner), *fresh)
+
+
+def _label(rule: StyleRule) -> str:
+    if rule.origin is Origin.INLINE:
+        return OWN_STYLE
+    media = " and ".join(m.text for m in rule.media)
+    return f"{rule.selector_text} @media {media}" if media else rule.selector_text
+
+
+def touched(page: Page, rule: StyleRule, element: Element) -> tuple[Element, ...]:
+    """The elements that match a rule; the element alone for its own style."""
+    return (element,) if rule.origin is Origin.INLINE else matched(page, rule.selectors)
+
+
+def matched(page: Page, selectors: tuple[Selector, ...]) -> tuple[Element, ...]:
+    """The elements of the page that match any of `selectors`."""
+    return tuple(e for e in page.elements if any(s.test(e) and not s.pseudo for s in selectors))
+
+
+def selectors_of(text: str) -> tuple[Selector, ...]:
+    """The compiled selectors of a text; raises EditRefused if it is none."""
+    try:
+        return tuple(compile_selectors(parse_component_value_list(text)))
+    except SelectorNotUnderstood as problem:
+        raise EditRefused(f"“{text}” is no selector ({problem}).") from None
+
+
+def _narrowest_rule(page: Page, element: Element) -> StyleRule | None:
+    """The author's rule about the element's id or class with the fewest elements; the later one wins."""
+    best: tuple[int, StyleRule] | None = None
+    for rule in _author_rules(page, element):
+        if rule.media or not any(
+            s.key[0] in ("id", "class") and s.test(element) for s in rule.selectors
+        ):
+            continue
+        count = len(touched(page, rule, element))
+        if best is None or count <= best[0]:
+            best = (count, rule)
+    return best[1] if best else None
+
+
+def _author_rules(page: Page, element: Element) -> list[StyleRule]:
+    """The author's rules that match, ascending in precedence."""
+    index = page.styled.index
+    return [r for r, _ in index.applied(index.matching(element)) if r.origin is Origin.AUTHOR]
+
+
+def _rule_targets(
+    page: Page, element: Element, longhand: str, winner: Winner | None
+) -> Iterator[WriteTarget]:
+    ascending = _author_rules(page, element)
+    winning = winner.applied.rule if winner is not None else None
+    at = next((i for i, r in enumerate(ascending) if r is winning), -1)
+    cascaded = page.styled.cascades[element]
+    for i in range(len(ascending) - 1, -1, -1):
+        rule = ascending[i]
+        applied = next((a for a in reversed(cascaded.declarations_of(longhand)) if a.rule is rule), None)
+        loses = ""
+        if (
+            winner is not None
+            and rule is not winning
+            and winner.applied.rule.origin is not Origin.USER_AGENT
+        ):
+            important = applied is not None and applied.important
+            stronger = winner.applied.important and not important
+            inline = winning is not None and winning.origin is Origin.INLINE and not important
+            if stronger or inline or (i < at and winner.applied.important == important):
+                loses = _winner_label(winner)
+        yield WriteTarget(applied, rule, _label(rule), touched(page, rule, element), "", loses)
+
+
+def _winner_label(winner: Winner) -> str:
+    rule = winner.applied.rule
+    important = " (!important)" if winner.applied.important else ""
+    return f"{_label(rule)}, {rule.file} line {winner.applied.declaration.line}{important}"
+
+
+def _own_target(page: Page, element: Element, longhand: str, winner: Winner | None) -> WriteTarget:
+    rule = page.source.inline_rules.get(element)
+    applied = None
+    if rule is not None:
+        found = page.styled.cascades[element].declarations_of(longhand)
+        applied = next((a for a in reversed(found) if a.rule is rule), None)
+    loses = ""
+    if winner is not None and winner.applied.important and winner.applied.rule.origin is Origin.AUTHOR:
+        loses = _winner_label(winner)
+    return WriteTarget(applied, rule if applied else None, OWN_STYLE, (element,), "", loses)
+
+
+def _new_targets(page: Page, element: Element, winner: Winner | None) -> Iterator[WriteTarget]:
+    """Rules that could be made: for its id, a class, a class within an ancestor, its tag."""
+    for selector in proposed_selectors(element):
+        compiled = selectors_of(selector)
+        loses = ""
+        if winner is not None and winner.applied.rule.origin in (Origin.AUTHOR, Origin.INLINE):
+            inline = winner.applied.rule.origin is Origin.INLINE
+            weaker = compiled[0].specificity < _specificity(winner)
+            if inline or winner.applied.important or weaker:
+                loses = _winner_label(winner)
+        yield WriteTarget(None, None, f"new rule {selector}", matched(page, compiled), selector, loses)
+
+
+def _specificity(winner: Winner) -> Specificity:
+    return winner.applied.specificity
+
+
+def proposed_selectors(element: Element) -> list[str]:
+    """Selectors that mean the element, the plainest first: #id, .class, .ancestor .class, tag."""
+    own = [f".{serialize_identifier(c)}" for c in element.classes]
+    found = [f"#{serialize_identifier(element.id)}"] if element.id else []
+    found += own
+    above = next((a for a in element.ancestors() if a.id or a.classes), None)
+    if above is not None:
+        outer = _short_selector(above)
+        found += [f"{outer} {name}" for name in (own or [element.tag])]
+    found.append(element.tag)
+    if element.classes:
+        found.append(element.tag + own[0])
+    return list(dict.fromkeys(found))
+
+
+def _short_selector(element: Element) -> str:
+    if element.classes:
+        return f".{serialize_identifier(element.classes[0])}"
+    return f"#{serialize_identifier(element.id or '')}"
