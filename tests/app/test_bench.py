@@ -222,7 +222,7 @@ def test_what_cannot_be_opened_or_drawn_is_a_sentence(
 
 
 def test_unsaved_work_is_asked_about_before_it_is_dropped(qtbot: QtBot, window: Window) -> None:
-    """The first close says so; the second one closes."""
+    """In place, with three answers; dropping closes."""
     assert window.bench is not None
     click(qtbot, window, "notice")
     cell = window.bench.budget.cell("across", "padding", "left")
@@ -230,4 +230,6 @@ def test_unsaved_work_is_asked_about_before_it_is_dropped(qtbot: QtBot, window: 
     qtbot.keyClicks(cell.field, "20\r")
     assert not window.close()
     assert "unsaved changes" in window.sentence.text()
-    assert window.close()
+    assert [b.text() for b in window.sentence.buttons] == ["Save", "Drop them", "Go on editing"]
+    qtbot.mouseClick(window.sentence.buttons[1], Qt.MouseButton.LeftButton)
+    assert not window.isVisible()

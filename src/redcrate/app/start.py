@@ -5,6 +5,7 @@ from pathlib import Path
 
 from PyQt6.QtWidgets import QApplication
 
+from redcrate.app.settings import Settings
 from redcrate.app.theme.look import lettering, load_fonts, style_sheet
 from redcrate.app.window import Window
 from redcrate.demo_pages import demo_page
@@ -29,7 +30,7 @@ def make_application() -> QApplication:
 def run_window(page: Path | None) -> int:
     """Show the window with `page`, or with the demo page; returns the exit status."""
     application = make_application()
-    window = Window()
+    window = Window(Settings())
     window.show()
     window.open_page(page or demo_page())
     return application.exec()

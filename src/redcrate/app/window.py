@@ -1,14 +1,26 @@
-"""The window: the top bar with its commands, and the bench of the page that is open."""
+"""The window: the top bar with its commands, and the screens of the page that is open."""
 
+import time
+from collections.abc import Callable
 from pathlib import Path
 
 from PyQt6.QtCore import QObject, QRunnable, Qt, QThreadPool, QTimer, pyqtSignal
-from PyQt6.QtGui import QAction, QCloseEvent, QKeySequence, QPainter, QPaintEvent
+from PyQt6.QtGui import (
+    QAction,
+    QCloseEvent,
+    QDragEnterEvent,
+    QDropEvent,
+    QKeySequence,
+    QPainter,
+    QPaintEvent,
+    QResizeEvent,
+)
 from PyQt6.QtWidgets import (
     QFileDialog,
     QHBoxLayout,
     QLabel,
     QMainWindow,
+    QMenu,
     QPushButton,
     QStackedWidget,
     QVBoxLayout,
@@ -16,14 +28,25 @@ from PyQt6.QtWidgets import (
 )
 
 from redcrate.app.bench.bench import Bench
+from redcrate.app.commands.command import Command
+from redcrate.app.commands.command_list import CommandList
+from redcrate.app.commands.register import all_commands
+from redcrate.app.message_bar import MessageBar
+from redcrate.app.new_page import NewPage
+from redcrate.app.settings import Settings
+from redcrate.app.source.screen import SourceScreen
 from redcrate.app.theme.look import colour
+from redcrate.app.watching import FileWatch
 from redcrate.core.diagram.box_diagram import DiagramOptions, box_diagram
 from redcrate.core.diagram.svg_end import drawing_svg
 from redcrate.core.errors import PageNotWritable, RedCrateError
+from redcrate.core.on_disk import DiskChange
+from redcrate.core.recovery import RecoveryFolder
 from redcrate.core.saving import save_bytes
 from redcrate.core.session import Change, Session
 
 _SLOW_MS = 300
+_KEEP_MS = 700  # unsaved steps are kept this long after the last one
 
 
 class Mark(QWidget):
@@ -49,15 +72,16 @@ class _Opened(QObject):
 class _Opening(QRunnable):
     """Opens a page off the interface thread."""
 
-    def __init__(self, path: Path, opened: _Opened) -> None:
+    def __init__(self, path: Path, recovery: RecoveryFolder | None, opened: _Opened) -> None:
         super().__init__()
         self._path = path
+        self._recovery = recovery
         self._opened = opened
 
     def run(self) -> None:
         """Read, parse and lay out; an error of ours is handed over as such."""
         try:
-            session: Session | RedCrateError = Session(self._path)
+            session: Session | RedCrateError = Session(self._path, recovery=self._recovery)
         except RedCrateError as problem:
             session = problem
         self._opened.ready.emit(self._path, session)
@@ -68,21 +92,28 @@ class Window(QMainWindow):
 
     opened = pyqtSignal()
 
-    def __init__(self) -> None:
+    def __init__(self, settings: Settings | None = None) -> None:
         super().__init__()
+        self.settings = settings
         self.bench: Bench | None = None
+        self.source: SourceScreen | None = None
+        self.watch: FileWatch | None = None
         self._wanted: Path | None = None
+        self._warned = False
         self.setWindowTitle("Red Crate")
+        self.setAcceptDrops(True)
         self.resize(1280, 800)
-        self.sentence = QLabel("")
-        self.sentence.setWordWrap(True)
-        self.sentence.setAccessibleName("Message")
-        self.sentence.setVisible(False)
+        self.sentence = MessageBar()
         self._file = QLabel("")
         self._stack = QStackedWidget()
-        self._empty = QLabel("Open an HTML page to see what its boxes spend.\n\nFile · Open…  (Ctrl+O)")
+        self._empty = QLabel(
+            "Open an HTML page to see what its boxes spend, or start a new one.\n\nOpen…  (Ctrl+O)"
+        )
         self._empty.setAlignment(Qt.AlignmentFlag.AlignCenter)
         self._stack.addWidget(self._empty)
+        self.new_page_screen: NewPage | None = None
+        self.commands: list[Command] = all_commands(self)
+        self.actions_by_name: dict[str, QAction] = {}
         self._make_actions()
         whole = QWidget()
         box = QVBoxLayout(whole)
@@ -92,64 +123,93 @@ class Window(QMainWindow):
         box.addWidget(self.sentence)
         box.addWidget(self._stack, 1)
         self.setCentralWidget(whole)
+        self.command_list = CommandList(self.commands, whole)
         self._opened = _Opened()
         self._opened.ready.connect(self._take)
+        self._keep = QTimer(self)
+        self._keep.setSingleShot(True)
+        self._keep.setInterval(_KEEP_MS)
+        self._keep.timeout.connect(self._keep_unsaved)
+        if settings is not None and settings.bytes_of("window"):
+            self.restoreGeometry(settings.bytes_of("window"))
         self._renew()
 
     # -- parts
 
     def _make_actions(self) -> None:
-        def action(text: str, keys: QKeySequence | str | None, what: object) -> QAction:
-            made = QAction(text, self)
-            if keys is not None:
-                made.setShortcut(QKeySequence(keys))
-            made.triggered.connect(what)  # type: ignore[arg-type]
-            self.addAction(made)
-            return made
-
-        standard = QKeySequence.StandardKey
-        self.open_action = action("Open…", QKeySequence(standard.Open), self.choose_page)
-        self.save_action = action("Save", QKeySequence(standard.Save), self.save)
-        self.undo_action = action("Undo", QKeySequence(standard.Undo), self.undo)
-        self.redo_action = action("Redo", QKeySequence(standard.Redo), self.redo)
-        self.diagram_action = action("Box diagram…", "Ctrl+B", self.choose_diagram)
+        for command in self.commands:
+            action = QAction(command.words, self)
+            if command.keys:
+                action.setShortcut(QKeySequence(command.keys))
+            action.triggered.connect(lambda _=False, c=command: c.run() if c.enabled() else None)
+            self.addAction(action)
+            self.actions_by_name[command.name] = action
+        self.undo_action = self.actions_by_name["undo"]
+        self.redo_action = self.actions_by_name["redo"]
 
     def _top_bar(self) -> QWidget:
         bar = QWidget()
         row = QHBoxLayout(bar)
         row.setContentsMargins(12, 6, 12, 6)
-        row.setSpacing(8)
+        row.setSpacing(6)
         row.addWidget(Mark())
         name = QLabel("Red Crate")
         name.setStyleSheet("font-weight: bold; font-size: 13px;")
         row.addWidget(name)
         self._file.setStyleSheet(f"color: {colour('second_ink').name()};")
         row.addWidget(self._file)
-        row.addStretch()
+        row.addSpacing(12)
         self.buttons: dict[str, QPushButton] = {}
-        for key, action in (
-            ("open", self.open_action),
-            ("diagram", self.diagram_action),
-            ("undo", self.undo_action),
-            ("redo", self.redo_action),
-            ("save", self.save_action),
-        ):
-            button = QPushButton(action.text())
-            button.setObjectName(key)
-            button.clicked.connect(action.trigger)
-            row.addWidget(button)
-            self.buttons[key] = button
+        for key in ("bench", "source"):
+            button = self._button(key, row)
+            button.setCheckable(True)
+        row.addStretch()
+        for key in ("commands", "new", "open", "diagram", "undo", "redo", "save"):
+            self._button(key, row)
+        self.recent_menu = QMenu(self)
+        self.recent_menu.aboutToShow.connect(self._fill_recent)
         return bar
+
+    def _button(self, key: str, row: QHBoxLayout) -> QPushButton:
+        command = next(c for c in self.commands if c.name == key)
+        button = QPushButton(_SHORT.get(key, command.words))
+        button.setObjectName(key)
+        button.setToolTip(
+            f"{command.teaches or command.words}  ({command.keys})" if command.keys else command.words
+        )
+        button.clicked.connect(lambda _=False: self.actions_by_name[key].trigger())
+        if key == "open":
+            button.setContextMenuPolicy(Qt.ContextMenuPolicy.CustomContextMenu)
+            button.customContextMenuRequested.connect(lambda _: self.show_recent())
+        row.addWidget(button)
+        self.buttons[key] = button
+        return button
+
+    def show_recent(self) -> None:
+        """The pages that were opened last, below the button."""
+        button = self.buttons["open"]
+        self.recent_menu.popup(button.mapToGlobal(button.rect().bottomLeft()))
+
+    def _fill_recent(self) -> None:
+        self.recent_menu.clear()
+        for path in self.settings.recent if self.settings else []:
+            action = self.recent_menu.addAction(f"{path.parent.name} / {path.name}")
+            if action is not None:
+                action.triggered.connect(lambda _=False, p=path: self.open_page(p))
+        if self.recent_menu.isEmpty():
+            self.recent_menu.addAction("No page was opened before")
 
     # -- opening
 
     def open_page(self, path: Path) -> None:
         """Open a page off the interface thread; what is open stays until the new one is there."""
+        if self._holds_unsaved(lambda: self.open_page(path)):
+            return
         self._wanted = path
         QTimer.singleShot(_SLOW_MS, lambda: self._still_opening(path))
         pool = QThreadPool.globalInstance()
         assert pool is not None
-        pool.start(_Opening(path, self._opened))
+        pool.start(_Opening(path, self.settings.recovery if self.settings else None, self._opened))
 
     def _still_opening(self, path: Path) -> None:
         if self._wanted == path:
@@ -166,25 +226,105 @@ class Window(QMainWindow):
         assert isinstance(outcome, Session)
         self.say("")
         self.show_session(outcome)
+        if self.settings is not None:
+            self.settings.opened(path)
         self.opened.emit()
 
     def show_session(self, session: Session) -> None:
-        """Show the bench of a session."""
-        if self.bench is not None:
-            self._stack.removeWidget(self.bench)
-            self.bench.deleteLater()
+        """Show the screens of a session."""
+        for screen in (self.bench, self.source):
+            if screen is not None:
+                self._stack.removeWidget(screen)
+                screen.deleteLater()
+        if self.watch is not None:
+            self.watch.deleteLater()
+        self.sentence.close_question()
+        self._warned = False
         self.bench = Bench(session)
+        self.source = SourceScreen(session)
+        for teller in (self.bench.said, self.source.said):
+            teller.connect(lambda sentence, wrong: self.say(sentence, wrong=wrong))
+        self.bench.place_wanted.connect(self.show_place)
         self._stack.addWidget(self.bench)
-        self._stack.setCurrentWidget(self.bench)
-        self.bench.sheet.setFocus()
+        self._stack.addWidget(self.source)
+        self.watch = FileWatch(session, self)
+        self.watch.changed.connect(self.look_at_disk)
+        self.watch.pictures_changed.connect(session.pictures_changed)
         session.listen(self._changed)
+        if self.settings is not None:
+            self.bench.restore(self.settings)
+        self.show_screen("bench")
+        self._offer_unsaved()
+
+    def show_screen(self, name: str) -> None:
+        """Go to a screen: "bench" or "source"."""
+        screen = self.bench if name == "bench" else self.source
+        if screen is None or self.bench is None or self.source is None:
+            return
+        if name != "source":
+            self.source.take_typing()
+        self._stack.setCurrentWidget(screen)
+        for key in ("bench", "source"):
+            self.buttons[key].setChecked(key == name)
+        if name == "bench":
+            self.bench.sheet.setFocus()
+        else:
+            self.source.editor(self.source.file).setFocus()
         self._renew()
+
+    def show_place(self, file: str, line: int) -> None:
+        """Show where something was written."""
+        assert self.source is not None
+        self.show_screen("source")
+        self.source.show_place(file, line)
 
     def choose_page(self) -> None:
         """Ask for a page and open it."""
         name, _ = QFileDialog.getOpenFileName(self, "Open a page", "", "Pages (*.html *.htm)")
         if name:
             self.open_page(Path(name))
+
+    def show_new_page(self) -> None:
+        """The screen on which a new page is begun."""
+        if self.new_page_screen is None:
+            self.new_page_screen = NewPage()
+            self.new_page_screen.made.connect(self._new_page_made)
+            self.new_page_screen.given_up.connect(self._leave_new_page)
+            self._stack.addWidget(self.new_page_screen)
+        self._stack.setCurrentWidget(self.new_page_screen)
+        for key in ("bench", "source"):
+            self.buttons[key].setChecked(False)
+        self.new_page_screen.fields["title"].setFocus()
+
+    def _new_page_made(self, path: Path) -> None:
+        self._leave_new_page()
+        self.open_page(path)
+
+    def _leave_new_page(self) -> None:
+        if self.bench is not None:
+            self.show_screen("bench")
+        else:
+            self._stack.setCurrentWidget(self._empty)
+
+    def dragEnterEvent(self, event: QDragEnterEvent | None) -> None:
+        """A page can be dropped onto the window."""
+        if event is not None and self._dropped(event) is not None:
+            event.acceptProposedAction()
+
+    def dropEvent(self, event: QDropEvent | None) -> None:
+        """Open the page that was dropped."""
+        path = self._dropped(event) if event is not None else None
+        if path is not None:
+            self.open_page(path)
+
+    @staticmethod
+    def _dropped(event: QDropEvent) -> Path | None:
+        data = event.mimeData()
+        for url in data.urls() if data is not None else []:
+            path = Path(url.toLocalFile())
+            if path.suffix.lower() in (".html", ".htm"):
+                return path
+        return None
 
     # -- commands
 
@@ -193,25 +333,58 @@ class Window(QMainWindow):
         """The session of the page that is open."""
         return self.bench.session if self.bench else None
 
+    def _settle(self) -> None:
+        """What is being typed counts."""
+        if self.source is not None:
+            self.source.take_typing()
+
     def save(self) -> None:
         """Write what was edited."""
         if self.session is None:
             return
+        self._settle()
         try:
             saved = self.session.save()
         except PageNotWritable as problem:
             self.say(problem.sentence, wrong=True)
             return
+        if self.watch is not None:
+            self.watch.renew()
         self.say(f"Saved {', '.join(saved)}." if saved else "Nothing was changed since the last save.")
+
+    def save_as(self) -> None:
+        """Ask for a place and write the page there with its stylesheets and pictures."""
+        if self.session is None:
+            return
+        name, _ = QFileDialog.getSaveFileName(
+            self, "Save the page as", self.session.path.name, "Pages (*.html *.htm)"
+        )
+        if name:
+            self.save_copy(Path(name))
+
+    def save_copy(self, goal: Path) -> None:
+        """Write the page to another place; the sentence tells what was left where it is."""
+        if self.session is None:
+            return
+        self._settle()
+        try:
+            report = self.session.save_as(goal)
+        except RedCrateError as problem:
+            self.say(problem.sentence, wrong=True)
+            return
+        left = f" Left where it is: {', '.join(report.left[:3])}." if report.left else ""
+        self.say(f"Wrote {', '.join(report.copied[:4])} to {goal.parent.name}.{left}")
 
     def undo(self) -> None:
         """Take the last step back."""
+        self._settle()
         sentence = self.session.undo() if self.session else None
         if sentence:
             self.say(f"Undone: {sentence}")
 
     def redo(self) -> None:
         """Do the undone step again."""
+        self._settle()
         sentence = self.session.redo() if self.session else None
         if sentence:
             self.say(f"Done again: {sentence}")
@@ -242,50 +415,149 @@ class Window(QMainWindow):
 
     def say(self, sentence: str, *, wrong: bool = False) -> None:
         """The one line under the top bar; empty hides it."""
-        self.sentence.setText(sentence)
-        self.sentence.setVisible(bool(sentence))
-        ground = colour("problem" if wrong else "ink").name()
-        paper = colour("paper").name()
-        self.sentence.setStyleSheet(f"background: {ground}; color: {paper}; padding: 5px 12px;")
+        self.sentence.say(sentence, wrong=wrong)
+
+    # -- files on disk
+
+    def look_at_disk(self) -> None:
+        """What another program changed: read again, or asked about where it was edited here too."""
+        session = self.session
+        if session is None or self.sentence.asks:
+            return
+        self._settle()
+        for change in session.disk_changes():
+            if change.edited or change.gone:
+                self._ask_about(session, change)
+                return
+            try:
+                session.take_theirs(change.name)
+            except RedCrateError as problem:
+                self.say(problem.sentence, wrong=True)
+                return
+            self.say(f"{change.name} was changed by another program and read again.")
+
+    def _ask_about(self, session: Session, change: DiskChange) -> None:
+        if change.gone:
+            self.say(f"{change.name} is no longer on disk; saving writes it again.", wrong=True)
+            session.keep_text(change.name)
+            return
+        choices = [
+            ("Keep mine", lambda: self._after_choice(lambda: session.keep_mine(change.name))),
+            ("Take theirs", lambda: self._after_choice(lambda: session.take_theirs(change.name))),
+        ]
+        if change.both is not None:
+            choices.append(("Take both", lambda: self._after_choice(lambda: session.take_both(change))))
+        self.sentence.ask(
+            f"{change.name} was changed by another program while it was edited here.",
+            choices,
+            "\n".join(change.differing),
+        )
+
+    def _after_choice(self, what: Callable[[], None]) -> None:
+        try:
+            what()
+        except RedCrateError as problem:
+            self.say(problem.sentence, wrong=True)
+        self.look_at_disk()
+
+    def _keep_unsaved(self) -> None:
+        if self.session is None:
+            return
+        try:
+            self.session.keep_unsaved()
+        except PageNotWritable as problem:
+            self.say(problem.sentence, wrong=True)
+
+    def _offer_unsaved(self) -> None:
+        session = self.session
+        work = session.unsaved_work() if session is not None else None
+        if session is None or work is None:
+            return
+        when = time.strftime("%d %B, %H:%M", time.localtime(work.written_at))
+        count = f"{len(work.steps)} step{'' if len(work.steps) == 1 else 's'}"
+        details = "\n".join(s.sentence for s in work.steps)
+        if not work.fits:
+            self.sentence.ask(
+                f"There are {count} of {when} that were never saved, but the files were changed since.",
+                [("Drop them", session.drop_unsaved), ("Keep them for now", lambda: None)],
+                details,
+            )
+            return
+        self.sentence.ask(
+            f"There are {count} of {when} that were never saved.",
+            [
+                ("Take them back", lambda: self._after_choice(lambda: session.take_back(work))),
+                ("Drop them", session.drop_unsaved),
+            ],
+            details,
+        )
 
     # -- state
 
     def _changed(self, change: Change) -> None:
+        if change is Change.HISTORY:
+            self._keep.start()
+            self._warned = False
         if change in (Change.PAGE, Change.HISTORY, Change.SELECTION):
             self._renew()
 
     def _renew(self) -> None:
+        for command in self.commands:
+            if command.name in self.buttons:
+                self.buttons[command.name].setEnabled(command.enabled())
         session = self.session
-        history = session.history if session else None
-        for key, enabled, tip in (
-            ("undo", bool(history and history.done), _tip("Undo", history.done[-1:] if history else ())),
-            ("redo", bool(history and history.undone), "Redo  (Ctrl+Shift+Z)"),
-            ("save", bool(session and session.is_edited), "Save  (Ctrl+S)"),
-            ("diagram", session is not None, "Save a labelled drawing of the selected block as SVG"),
-        ):
-            self.buttons[key].setEnabled(enabled)
-            self.buttons[key].setToolTip(tip)
-        if session is not None:
-            edited = " · edited" if session.is_edited else ""
-            self._file.setText(f"{session.path.resolve().parent.name} / {session.path.name}{edited}")
-            self.setWindowTitle(f"{session.path.name}{edited} – Red Crate")
+        if session is None:
+            return
+        for key, steps in (("undo", session.history.done[-1:]), ("redo", session.history.undone[:1])):
+            command = next(c for c in self.commands if c.name == key)
+            what = f": {steps[0].sentence}" if steps else ""
+            self.buttons[key].setToolTip(f"{command.words}{what}  ({command.keys})")
+        edited = " · edited" if session.is_edited else ""
+        self._file.setText(f"{session.path.resolve().parent.name} / {session.path.name}{edited}")
+        self.setWindowTitle(f"{session.path.name}{edited} – Red Crate")
+
+    def _holds_unsaved(self, then: Callable[[], None]) -> bool:
+        """Ask about unsaved work before it goes; whether something was asked."""
+        session = self.session
+        if session is None or not session.is_edited or self._warned:
+            return False
+
+        def drop() -> None:
+            self._warned = True
+            session.drop_unsaved()
+            then()
+
+        def save() -> None:
+            self.save()
+            if not session.is_edited:
+                then()
+
+        self.sentence.ask(
+            "There are unsaved changes.",
+            [("Save", save), ("Drop them", drop), ("Go on editing", lambda: None)],
+        )
+        return True
+
+    def resizeEvent(self, event: QResizeEvent | None) -> None:
+        """The list of commands does not hang about."""
+        self.command_list.hide()
+        super().resizeEvent(event)
+
+    def _close_now(self) -> None:
+        self.close()
 
     def closeEvent(self, event: QCloseEvent | None) -> None:
-        """Unsaved work is asked about in place: the first close says so, the second one closes."""
+        """Unsaved work is asked about in place."""
         assert event is not None
-        session = self.session
-        if session is not None and session.is_edited and not self._warned:
-            self._warned = True
-            self.say(
-                "There are unsaved changes: save them, or close once more to drop them.", wrong=True
-            )
+        self._settle()
+        if self._holds_unsaved(self._close_now):
             event.ignore()
             return
+        if self.settings is not None:
+            self.settings.keep_bytes("window", self.saveGeometry().data())
+            if self.bench is not None:
+                self.bench.keep(self.settings)
         event.accept()
 
-    _warned = False
 
-
-def _tip(word: str, steps: "tuple[object, ...]") -> str:
-    sentence = getattr(steps[0], "sentence", "") if steps else ""
-    return f"{word} {sentence}  (Ctrl+Z)" if sentence else f"{word}  (Ctrl+Z)"
+_SHORT = {"commands": "Commands", "new": "New page", "open": "Open…", "save": "Save"}

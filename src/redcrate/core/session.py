@@ -176,6 +176,14 @@ class Session:
         self.history = self.history.never_saved()
         self._recompute()
 
+    def keep_text(self, name: str) -> None:
+        """Go on with a file that is gone from disk: the next save writes it again."""
+        loaded = self.files[name]
+        self._edited[name] = self.text(name)
+        self._note_on_disk(name, Loaded(loaded.path, loaded.source, b""))
+        self.history = self.history.never_saved()
+        self._tell(Change.HISTORY)
+
     def take_both(self, change: DiskChange) -> None:
         """Go on with both changes of a file in one; one undo step takes theirs out again."""
         if change.both is None:

@@ -1,6 +1,6 @@
 """The bench: outline on the left, sheet in the middle, selected box on the right, budget below."""
 
-from PyQt6.QtCore import Qt
+from PyQt6.QtCore import Qt, pyqtSignal
 from PyQt6.QtWidgets import (
     QButtonGroup,
     QHBoxLayout,
@@ -8,6 +8,7 @@ from PyQt6.QtWidgets import (
     QLineEdit,
     QPushButton,
     QSplitter,
+    QStackedWidget,
     QVBoxLayout,
     QWidget,
 )
@@ -16,6 +17,8 @@ from redcrate.app.bench.budget import Budget
 from redcrate.app.bench.outline import Outline
 from redcrate.app.bench.selected import SelectedPanel
 from redcrate.app.bench.sheet import Sheet
+from redcrate.app.bench.side_lists import ClassesList, StepsList
+from redcrate.app.settings import Settings
 from redcrate.app.theme.look import colour
 from redcrate.core.session import Change, Session
 from redcrate.core.units import format_number
@@ -105,14 +108,23 @@ class WidthBar(QWidget):
 class Bench(QWidget):
     """The main screen over one session."""
 
+    said = pyqtSignal(str, bool)
+    place_wanted = pyqtSignal(str, int)
+
     def __init__(self, session: Session, parent: QWidget | None = None) -> None:
         super().__init__(parent)
         self.session = session
         self.sheet = Sheet(session)
         self.outline = Outline(session)
+        self.classes = ClassesList(session)
+        self.steps = StepsList(session)
+        self.outline.said.connect(self.said)
         self.selected = SelectedPanel(session)
         self.budget = Budget(session)
+        self.selected.light_up = self.sheet.light_up
+        self.selected.place_wanted.connect(self.place_wanted)
         self.width_bar = WidthBar(session, self.sheet)
+        left = self._left_column()
         middle = QWidget()
         column = QVBoxLayout(middle)
         column.setContentsMargins(0, 0, 0, 0)
@@ -121,11 +133,11 @@ class Bench(QWidget):
         column.addWidget(self.sheet, 1)
         self.splitter = QSplitter(Qt.Orientation.Horizontal)
         self.splitter.setHandleWidth(1)
-        for widget, stretch in ((self.outline, 0), (middle, 1), (self.selected, 0)):
+        for widget, stretch in ((left, 0), (middle, 1), (self.selected, 0)):
             self.splitter.addWidget(widget)
             self.splitter.setStretchFactor(self.splitter.indexOf(widget), stretch)
         self.splitter.setSizes([248, 732, 300])
-        self.outline.setMinimumWidth(180)
+        left.setMinimumWidth(180)
         self.selected.setMinimumWidth(300)
         rule = QWidget()
         rule.setFixedHeight(2)
@@ -137,6 +149,52 @@ class Bench(QWidget):
         box.addWidget(rule)
         box.addWidget(self.budget)
         session.listen(self._changed)
+
+    def _left_column(self) -> QWidget:
+        """Outline, classes and steps, one at a time."""
+        left = QWidget()
+        column = QVBoxLayout(left)
+        column.setContentsMargins(0, 0, 0, 0)
+        column.setSpacing(0)
+        row = QHBoxLayout()
+        row.setContentsMargins(12, 8, 12, 0)
+        row.setSpacing(4)
+        group = QButtonGroup(self)
+        self.sides = QStackedWidget()
+        self.side_buttons: dict[str, QPushButton] = {}
+        for name, widget in (
+            ("Outline", self.outline),
+            ("Classes", self.classes),
+            ("Steps", self.steps),
+        ):
+            button = QPushButton(name)
+            button.setCheckable(True)
+            button.setStyleSheet("padding: 3px 8px;")
+            button.clicked.connect(lambda _=False, n=name: self.show_side(n))
+            group.addButton(button)
+            row.addWidget(button)
+            self.side_buttons[name] = button
+            self.sides.addWidget(widget)
+        row.addStretch()
+        column.addLayout(row)
+        column.addWidget(self.sides)
+        self.show_side("Outline")
+        return left
+
+    def show_side(self, name: str) -> None:
+        """Show one of the lists of the left column."""
+        self.side_buttons[name].setChecked(True)
+        self.sides.setCurrentIndex(list(self.side_buttons).index(name))
+
+    def keep(self, settings: Settings) -> None:
+        """Remember how the panels are laid out."""
+        settings.keep_bytes("bench", self.splitter.saveState().data())
+
+    def restore(self, settings: Settings) -> None:
+        """Lay the panels out as they were."""
+        state = settings.bytes_of("bench")
+        if state:
+            self.splitter.restoreState(state)
 
     def _changed(self, change: Change) -> None:
         if change is Change.SELECTION and self.session.selected is not None:

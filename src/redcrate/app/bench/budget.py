@@ -287,7 +287,7 @@ class Budget(QWidget):
         element = self._session.selected
         if element is None or cell.term is None:
             return ""
-        target = write_target(self._session.page, element, cell.term.longhand)
+        target = write_target(self._session.page, element, cell.term.longhand, self._session.writes_to)
         count = len(target.touches)
         return f" into {target.label} ({count} element{'s' if count != 1 else ''})"
 

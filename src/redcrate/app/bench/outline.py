@@ -4,16 +4,20 @@ from typing import Any
 
 from PyQt6.QtCore import (
     QAbstractItemModel,
+    QItemSelection,
     QItemSelectionModel,
+    QMimeData,
     QModelIndex,
     QObject,
     QRectF,
     QSize,
     Qt,
+    pyqtSignal,
 )
-from PyQt6.QtGui import QPainter, QPen
+from PyQt6.QtGui import QKeyEvent, QPainter, QPen
 from PyQt6.QtWidgets import (
     QAbstractItemView,
+    QLineEdit,
     QStyle,
     QStyledItemDelegate,
     QStyleOptionViewItem,
@@ -24,6 +28,9 @@ from PyQt6.QtWidgets import (
 
 from redcrate.app.bench.heading import heading
 from redcrate.app.theme.look import colour, lettering
+from redcrate.core.edit import tree_edits
+from redcrate.core.edit.tree_edits import Where
+from redcrate.core.errors import RedCrateError
 from redcrate.core.markup.elements import Element
 from redcrate.core.session import Change, Session
 from redcrate.core.units import format_px
@@ -33,12 +40,19 @@ _INDENT = 11
 
 
 class OutlineModel(QAbstractItemModel):
-    """The page's element tree as a Qt model; elements are the internal pointers."""
+    """The page's element tree as a Qt model; elements are the internal pointers.
+
+    A folded run of alike siblings shows its first element only.
+    """
+
+    refused = pyqtSignal(str)
 
     def __init__(self, session: Session, parent: QObject | None = None) -> None:
         super().__init__(parent)
         self._session = session
         self._root = session.page.elements[0]
+        self._folded: dict[Element, int] = {}  # the first element of a folded run, how many it holds
+        self._hidden: set[Element] = set()
 
     def renew(self) -> None:
         """Read the page again; the shape of the model stays where the tree is the same one."""
@@ -46,9 +60,77 @@ class OutlineModel(QAbstractItemModel):
         if root is not self._root:
             self.beginResetModel()
             self._root = root
+            self._folded.clear()
+            self._hidden.clear()
             self.endResetModel()
         else:
             self.layoutChanged.emit()
+
+    def fold(self, element: Element) -> bool:
+        """Fold the run of alike siblings round an element, or unfold it; whether there is one."""
+        run = alike_run(element)
+        if len(run) < 2:
+            return False
+        self.beginResetModel()
+        if run[0] in self._folded:
+            del self._folded[run[0]]
+            self._hidden -= set(run)
+        else:
+            self._folded[run[0]] = len(run)
+            self._hidden |= set(run[1:])
+        self.endResetModel()
+        return True
+
+    def label(self, element: Element) -> str:
+        """The element's name; of a folded run with its number."""
+        count = self._folded.get(element)
+        return f"{element.label} ×{count}" if count else element.label
+
+    # -- dragging
+
+    def flags(self, index: QModelIndex) -> Qt.ItemFlag:
+        """Rows can be dragged and dropped onto."""
+        base = super().flags(index)
+        return base | Qt.ItemFlag.ItemIsDragEnabled | Qt.ItemFlag.ItemIsDropEnabled
+
+    def supportedDropActions(self) -> Qt.DropAction:
+        """Dragging moves."""
+        return Qt.DropAction.MoveAction
+
+    def mimeTypes(self) -> list[str]:
+        """What a drag carries: the places of the elements in the page's list."""
+        return [_DRAGGED]
+
+    def mimeData(self, indexes: Any) -> QMimeData:
+        """The dragged elements."""
+        data = QMimeData()
+        data.setData(_DRAGGED, ",".join(str(self.element(i).index) for i in indexes).encode())
+        return data
+
+    def dropMimeData(
+        self, data: QMimeData | None, action: Qt.DropAction, row: int, column: int, parent: QModelIndex
+    ) -> bool:
+        """Move the dragged elements: between rows, or into the row that they were dropped on."""
+        if data is None or not parent.isValid():
+            return False
+        numbers = data.data(_DRAGGED).data().decode().split(",")
+        movers = [self._session.page.elements[int(n)] for n in numbers]
+        goal, where = self.element(parent), Where.INSIDE
+        children = self._children(goal)
+        if 0 <= row < len(children):
+            goal, where = children[row], Where.BEFORE
+        elif row >= len(children) > 0:
+            goal, where = children[-1], Where.AFTER
+        self.move(movers, goal, where)
+        return False  # the edit has moved them; Qt must not take the rows out itself
+
+    def move(self, movers: list[Element], goal: Element, where: Where) -> None:
+        """Move elements as one undo step; a refusal is told."""
+        try:
+            patch, at = tree_edits.move_plan(self._session.page.source.markup, movers, goal, where)
+            self._session.apply(patch, select_at=at)
+        except RedCrateError as problem:
+            self.refused.emit(problem.sentence)
 
     def element(self, index: QModelIndex) -> Element:
         """The element of a row."""
@@ -60,11 +142,12 @@ class OutlineModel(QAbstractItemModel):
         """The row of an element."""
         if element is self._root:
             return self.createIndex(0, 0, element)
+        if element in self._hidden:
+            element = alike_run(element)[0]
         return self.createIndex(self._shown_siblings(element).index(element), 0, element)
 
-    @staticmethod
-    def _children(element: Element) -> list[Element]:
-        return [e for e in element.child_elements if e.index >= 0]
+    def _children(self, element: Element) -> list[Element]:
+        return [e for e in element.child_elements if e.index >= 0 and e not in self._hidden]
 
     def _shown_siblings(self, element: Element) -> list[Element]:
         return self._children(element.parent) if element.parent else [element]
@@ -97,11 +180,26 @@ class OutlineModel(QAbstractItemModel):
             return None
         element = self.element(index)
         if role == Qt.ItemDataRole.DisplayRole:
-            return element.label
+            return self.label(element)
         if role in (Qt.ItemDataRole.AccessibleTextRole, Qt.ItemDataRole.ToolTipRole):
             flow = flow_of(self._session, element)
             return f"{element.label}, {flow}, outer width {outer_width(self._session, element)} px"
         return None
+
+
+_DRAGGED = "application/x-redcrate-elements"
+
+
+def alike_run(element: Element) -> list[Element]:
+    """The neighbours of the same tag and classes, the element among them."""
+    siblings = element.parent.child_elements if element.parent else [element]
+    kind = (element.tag, element.classes)
+    start = end = siblings.index(element)
+    while start > 0 and (siblings[start - 1].tag, siblings[start - 1].classes) == kind:
+        start -= 1
+    while end + 1 < len(siblings) and (siblings[end + 1].tag, siblings[end + 1].classes) == kind:
+        end += 1
+    return siblings[start : end + 1]
 
 
 def outer_width(session: Session, element: Element) -> str:
@@ -173,6 +271,10 @@ class OutlineRow(QStyledItemDelegate):
         else:
             painter.drawRect(QRectF(x, y + 1, 15, 10))
 
+    def _name(self, element: Element) -> str:
+        model = self._view.model()
+        return model.label(element) if isinstance(model, OutlineModel) else element.label
+
     def _texts(
         self,
         painter: QPainter,
@@ -189,7 +291,7 @@ class OutlineRow(QStyledItemDelegate):
         number_width = metrics.horizontalAdvance(width)
         painter.setPen(ink)  # type: ignore[call-overload]
         room = int(row.right() - 12 - number_width - 8 - x)
-        name = metrics.elidedText(element.label, Qt.TextElideMode.ElideRight, room)
+        name = metrics.elidedText(self._name(element), Qt.TextElideMode.ElideRight, room)
         painter.drawText(round(x), round(row.y() + 17), name)
         painter.setPen(ink if chosen else colour("second_ink"))  # type: ignore[call-overload]
         painter.drawText(round(row.right() - 12 - number_width), round(row.y() + 17), width)
@@ -210,14 +312,43 @@ class OutlineRow(QStyledItemDelegate):
         painter.fillRect(bar, colour("accent" if chosen else "second_ink"))
 
 
+class OutlineView(QTreeView):
+    """The tree; keys fold runs and move elements."""
+
+    fold_wanted = pyqtSignal()
+    delete_wanted = pyqtSignal()
+    move_wanted = pyqtSignal(int)
+
+    def keyPressEvent(self, event: QKeyEvent | None) -> None:
+        """F folds a run of alike siblings, Delete takes out, Alt with ↑ or ↓ moves among siblings."""
+        assert event is not None
+        alt = bool(event.modifiers() & Qt.KeyboardModifier.AltModifier)
+        if event.key() == Qt.Key.Key_F and not event.modifiers():
+            self.fold_wanted.emit()
+        elif event.key() == Qt.Key.Key_Delete:
+            self.delete_wanted.emit()
+        elif alt and event.key() in (Qt.Key.Key_Up, Qt.Key.Key_Down):
+            self.move_wanted.emit(-1 if event.key() == Qt.Key.Key_Up else 1)
+        else:
+            super().keyPressEvent(event)
+
+
 class Outline(QWidget):
     """The left panel."""
+
+    said = pyqtSignal(str, bool)
 
     def __init__(self, session: Session, parent: QWidget | None = None) -> None:
         super().__init__(parent)
         self._session = session
+        self._showing = False
         self.model = OutlineModel(session, self)
-        self.view = QTreeView(self)
+        self.model.refused.connect(lambda sentence: self.said.emit(sentence, True))
+        self.filter = QLineEdit()
+        self.filter.setPlaceholderText("Filter: tag, class, text")
+        self.filter.setAccessibleName("Filter of the outline")
+        self.filter.textChanged.connect(lambda _: self._apply_filter())
+        self.view = OutlineView(self)
         self.view.setModel(self.model)
         self.view.setItemDelegate(OutlineRow(session, self.view))
         self.view.setHeaderHidden(True)
@@ -225,29 +356,52 @@ class Outline(QWidget):
         self.view.setIndentation(_INDENT)
         self.view.setRootIsDecorated(False)
         self.view.setAccessibleName("Outline")
+        self.view.setToolTip(
+            "Drag rows to move elements · F folds alike neighbours · Delete · Alt ↑↓ moves"
+        )
         self.view.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
-        self.view.setSelectionMode(QAbstractItemView.SelectionMode.SingleSelection)
+        self.view.setSelectionMode(QAbstractItemView.SelectionMode.ExtendedSelection)
+        self.view.setDragDropMode(QAbstractItemView.DragDropMode.InternalMove)
+        self.view.fold_wanted.connect(self.fold)
+        self.view.delete_wanted.connect(self.delete)
+        self.view.move_wanted.connect(self.move_step)
         self.view.expandAll()
         box = QVBoxLayout(self)
         box.setContentsMargins(0, 0, 0, 0)
         box.setSpacing(0)
         box.addWidget(heading("Outline", "outer width"))
+        inset = QVBoxLayout()
+        inset.setContentsMargins(12, 0, 12, 6)
+        inset.addWidget(self.filter)
+        box.addLayout(inset)
         box.addWidget(self.view)
         selection = self.view.selectionModel()
         assert selection is not None
-        selection.currentChanged.connect(self._chosen)
+        selection.selectionChanged.connect(self._chosen)
         session.listen(self._changed)
 
-    def _chosen(self, current: QModelIndex, _previous: QModelIndex) -> None:
-        if current.isValid():
-            self._session.select(self.model.element(current))
+    # -- selection
+
+    def _chosen(self, _now: QItemSelection, _before: QItemSelection) -> None:
+        if self._showing:
+            return
+        selection = self.view.selectionModel()
+        assert selection is not None
+        chosen = [self.model.element(i) for i in selection.selectedRows()]
+        current = selection.currentIndex()
+        last = self.model.element(current) if current.isValid() else None
+        chosen.sort(key=lambda e: (e is last, e.number))
+        self._session.select(*chosen)
 
     def _changed(self, change: Change) -> None:
         if change is Change.PAGE:
+            self._showing = True
             before = self.model.index(0, 0).internalPointer()
             self.model.renew()
             if before is not self.model.index(0, 0).internalPointer():
                 self.view.expandAll()
+                self._apply_filter()
+            self._showing = False
         if change in (Change.PAGE, Change.SELECTION):
             self._show_selection()
             viewport = self.view.viewport()
@@ -257,12 +411,70 @@ class Outline(QWidget):
     def _show_selection(self) -> None:
         selection = self.view.selectionModel()
         assert selection is not None
-        element = self._session.selected
-        if element is None or element.index < 0:
-            selection.clear()
+        chosen = [e for e in self._session.selection if e.index >= 0]
+        shown = {self.model.element(i) for i in selection.selectedRows()}
+        if shown == set(chosen) and chosen:
             return
-        index = self.model.index_of(element)
-        if selection.currentIndex() != index:
-            flags = QItemSelectionModel.SelectionFlag.ClearAndSelect
-            selection.setCurrentIndex(index, flags)
-        self.view.scrollTo(index)
+        self._showing = True
+        selection.clear()
+        flags = QItemSelectionModel.SelectionFlag
+        for element in chosen:
+            selection.select(self.model.index_of(element), flags.Select)
+        if chosen:
+            index = self.model.index_of(chosen[-1])
+            selection.setCurrentIndex(index, flags.NoUpdate)
+            self.view.scrollTo(index)
+        self._showing = False
+
+    # -- filter, folding, moving
+
+    def _apply_filter(self) -> None:
+        """Show the rows that match and those that lead to them."""
+        sought = self.filter.text().strip().lower()
+        kept: set[Element] = set()
+        if sought:
+            for element in self._session.page.elements:
+                if _matches(element, sought):
+                    kept.update((element, *element.ancestors()))
+        for element in self._session.page.elements:
+            index = self.model.index_of(element)
+            self.view.setRowHidden(index.row(), index.parent(), bool(sought) and element not in kept)
+
+    def fold(self) -> None:
+        """Fold or unfold the run of alike siblings round the selected element."""
+        element = self._session.selected
+        self._showing = True
+        done = element is not None and self.model.fold(element)
+        self._showing = False
+        if not done:
+            self.said.emit("There are no alike neighbours to fold here.", True)
+            return
+        self.view.expandAll()
+        self._apply_filter()
+        self._show_selection()
+
+    def delete(self) -> None:
+        """Take the selected elements out of the page."""
+        try:
+            markup = self._session.page.source.markup
+            self._session.apply(tree_edits.deleted(markup, self._session.selection))
+        except RedCrateError as problem:
+            self.said.emit(problem.sentence, True)
+
+    def move_step(self, step: int) -> None:
+        """Move the selected element before the sibling above it, or behind the one below it."""
+        element = self._session.selected
+        if element is None or element.parent is None:
+            return
+        at = element.sibling_index + step
+        if 0 <= at < len(element.parent.child_elements):
+            goal = element.parent.child_elements[at]
+            self.model.move([element], goal, Where.BEFORE if step < 0 else Where.AFTER)
+            moved = element.parent.label
+            self.said.emit(f"Moved {element.label} in {moved}.", False)
+
+
+def _matches(element: Element, sought: str) -> bool:
+    if sought in element.label.lower():
+        return True
+    return not element.child_elements and sought in element.text_content().lower()

@@ -1,11 +1,15 @@
 """The right panel: the selected element, how it flows, a small drawing, and why it is as it is."""
 
-from PyQt6.QtCore import QRectF, QSize, Qt
+from collections.abc import Callable
+
+from PyQt6.QtCore import QRectF, QSize, Qt, pyqtSignal
 from PyQt6.QtGui import QPainter, QPaintEvent
 from PyQt6.QtWidgets import (
+    QComboBox,
     QFrame,
     QHBoxLayout,
     QLabel,
+    QPushButton,
     QScrollArea,
     QVBoxLayout,
     QWidget,
@@ -13,12 +17,14 @@ from PyQt6.QtWidgets import (
 
 from redcrate.app.bench.heading import heading
 from redcrate.app.bench.outline import flow_of
+from redcrate.app.bench.structure import Structure
 from redcrate.app.painting.drawing_end import DrawingEnd
 from redcrate.app.theme.look import colour
 from redcrate.core.diagram.drawing import Drawing, paint
 from redcrate.core.diagram.small_box import small_box
-from redcrate.core.edit.targets import write_target
+from redcrate.core.edit.targets import WriteTarget, write_target
 from redcrate.core.explain import Reason, across, down
+from redcrate.core.explain.terms import Source
 from redcrate.core.markup.elements import Element
 from redcrate.core.session import Change, Session
 
@@ -53,6 +59,8 @@ class SmallDrawing(QWidget):
 class SelectedPanel(QWidget):
     """What there is to know about the selected element."""
 
+    place_wanted = pyqtSignal(str, int)  # a file and a line, from 1
+
     def __init__(self, session: Session, parent: QWidget | None = None) -> None:
         super().__init__(parent)
         self._session = session
@@ -60,8 +68,16 @@ class SelectedPanel(QWidget):
         self.name.setWordWrap(True)
         self.name.setStyleSheet("font-weight: bold; font-size: 15px;")
         self.chips = [QLabel(), QLabel()]
-        self.writes = QLabel()
-        self.writes.setWordWrap(True)
+        self.writes = QComboBox()
+        self.writes.setAccessibleName("Writes to")
+        self.writes.setToolTip("Where the next edit is written, and how many elements it touches")
+        self.writes.setSizeAdjustPolicy(QComboBox.SizeAdjustPolicy.AdjustToMinimumContentsLengthWithIcon)
+        self.writes.setMinimumContentsLength(20)
+        self.writes.activated.connect(self._target_chosen)
+        self.writes.highlighted.connect(lambda i: self.light_up(self._targets[i].touches))
+        self._targets: list[WriteTarget] = []
+        self.light_up: Callable[[tuple[Element, ...]], None] = lambda touched: None
+        self.structure = Structure(session)
         self.drawing = SmallDrawing()
         self.reasons = QVBoxLayout()
         self.reasons.setSpacing(0)
@@ -88,8 +104,13 @@ class SelectedPanel(QWidget):
         chips.addStretch()
         box.addWidget(self.name)
         box.addLayout(chips)
-        box.addWidget(self.writes)
-        self.writes.setStyleSheet(f"color: {colour('second_ink').name()};")
+        writing = QHBoxLayout()
+        self._writes_label = QLabel("writes to")
+        self._writes_label.setStyleSheet(f"color: {colour('second_ink').name()};")
+        writing.addWidget(self._writes_label)
+        writing.addWidget(self.writes, 1)
+        box.addLayout(writing)
+        box.addWidget(self.structure)
         row = QHBoxLayout()
         row.addWidget(self.drawing)
         box.addLayout(row)
@@ -105,6 +126,8 @@ class SelectedPanel(QWidget):
     def _changed(self, change: Change) -> None:
         if change in (Change.PAGE, Change.SELECTION):
             self._renew()
+        elif change is Change.GIVES:
+            self._renew_targets()
 
     def _renew(self) -> None:
         element = self._session.selected
@@ -113,14 +136,18 @@ class SelectedPanel(QWidget):
             self._nothing_chosen()
             return
         page = self._session.page
-        self.name.setText(element.label)
+        others = len(self._session.selection) - 1
+        self.name.setText(f"{element.label}  and {others} more" if others else element.label)
+        for part in (self.writes, self._writes_label, self.structure):
+            part.setVisible(True)
         style = page.style_of(element)
         for chip, word in zip(
             self.chips, (flow_of(self._session, element), style.box_sizing), strict=True
         ):
             chip.setVisible(True)
             chip.setText(word)
-        self.writes.setText(self._writes_to(element))
+        self._renew_targets()
+        self.structure.renew()
         wide, high = across(page, element), down(page, element)
         shown = wide is not None and high is not None and bool(wide.terms)
         self.drawing.setVisible(shown)
@@ -134,9 +161,10 @@ class SelectedPanel(QWidget):
 
     def _nothing_chosen(self) -> None:
         self.name.setText("Nothing selected")
+        for part in (self.writes, self._writes_label, self.structure):
+            part.setVisible(False)
         for chip in self.chips:
             chip.setVisible(False)
-        self.writes.setText("")
         self.drawing.setVisible(False)
         steps = [
             Reason("Click a block on the sheet, or choose it in the outline.", None),
@@ -156,10 +184,33 @@ class SelectedPanel(QWidget):
             shown.append(Reason(f"and {len(notices) - len(shown)} more", None))
         self._section(f"Notices · {len(notices)}", shown)
 
-    def _writes_to(self, element: Element) -> str:
-        target = write_target(self._session.page, element, "width")
-        count = len(target.touches)
-        return f"writes to {target.label} · {count} element{'s' if count != 1 else ''}"
+    def _renew_targets(self) -> None:
+        """The default place for a width, and all others with what they touch."""
+        element = self._session.selected
+        if element is None:
+            return
+        first = write_target(self._session.page, element, "width")
+        self._targets = [first, *self._session.write_targets("width")]
+        self.writes.blockSignals(True)
+        self.writes.clear()
+        for number, target in enumerate(self._targets):
+            count = len(target.touches)
+            text = f"{target.label} · {count} element{'s' if count != 1 else ''}"
+            tip = f"loses to {target.loses_to}" if target.loses_to else target.place
+            if number == 0:
+                text, tip = f"as now: {text}", "Each value goes where it wins now"
+            elif target.loses_to:
+                text += " · width loses"
+            self.writes.addItem(text)
+            self.writes.setItemData(number, tip, Qt.ItemDataRole.ToolTipRole)
+        keys = ["", *(t.key for t in self._targets[1:])]
+        known = self._session.writes_to
+        self.writes.setCurrentIndex(keys.index(known) if known in keys else 0)
+        self.writes.blockSignals(False)
+
+    def _target_chosen(self, number: int) -> None:
+        self.light_up(())
+        self._session.set_writes_to("" if number == 0 else self._targets[number].key)
 
     def _section(self, title: str, reasons: list[Reason]) -> None:
         """A heading with sentences, each with its source below it."""
@@ -176,15 +227,30 @@ class SelectedPanel(QWidget):
             text.setStyleSheet("padding: 5px 0 1px 0;")
             self.reasons.addWidget(text)
             if reason.source is not None:
-                source = QLabel(reason.source.sentence)
-                source.setWordWrap(True)
-                source.setIndent(0)
-                source.setStyleSheet(f"color: {grey}; font-size: 11px; padding: 0 0 4px 0;")
-                self.reasons.addWidget(source)
+                self.reasons.addWidget(self._origin(reason.source))
             line = QFrame()
             line.setFixedHeight(1)
             line.setStyleSheet(f"background: {colour('hairline').name()};")
             self.reasons.addWidget(line)
+
+    def _origin(self, source: Source) -> QWidget:
+        """Where a value was written; a click goes there on the Source screen."""
+        grey = colour("second_ink").name()
+        if not source.is_author:
+            label = QLabel(source.sentence)
+            label.setWordWrap(True)
+            label.setStyleSheet(f"color: {grey}; font-size: 11px; padding: 0 0 4px 0;")
+            return label
+        button = QPushButton(source.sentence)
+        button.setToolTip(f"{source.sentence}: show it on the Source screen")
+        button.setCursor(Qt.CursorShape.PointingHandCursor)
+        button.setStyleSheet(
+            f"QPushButton {{ color: {grey}; font-size: 11px; padding: 0 0 4px 0; border: none; text-align: left;"
+            f" text-decoration: underline; background: transparent; }}"
+            f"QPushButton:focus {{ color: {colour('ink').name()}; border: none; padding: 0 0 4px 0; }}"
+        )
+        button.clicked.connect(lambda: self.place_wanted.emit(source.file, source.line))
+        return button
 
     def sentences(self) -> list[str]:
         """All sentences shown, for those who test or read aloud."""

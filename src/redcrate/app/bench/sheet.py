@@ -49,6 +49,7 @@ class Sheet(QAbstractScrollArea):
         self._pan_from: QPoint | None = None
         self._picture: tuple[tuple[object, ...], QPixmap] | None = None
         self.shows_chains = True
+        self._lit: tuple[Element, ...] = ()
         self.setAccessibleName("Sheet")
         self.setAccessibleDescription("The page to scale. Click a block to select it.")
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
@@ -137,6 +138,11 @@ class Sheet(QAbstractScrollArea):
             page.height() * self._scale,
         )
 
+    def light_up(self, elements: tuple[Element, ...]) -> None:
+        """Show which elements an edit would touch; none: no longer."""
+        self._lit = elements
+        self._update()
+
     # -- painting
 
     def paintEvent(self, event: QPaintEvent | None) -> None:
@@ -147,6 +153,9 @@ class Sheet(QAbstractScrollArea):
         painter.fillRect(viewport.rect(), colour("desk"))
         self._paint_page(painter)
         selected = self._session.selected
+        self._paint_lit(painter)
+        for element in self._session.selection[:-1]:
+            self._paint_outline(painter, element, Qt.PenStyle.SolidLine)
         if self._hovered is not None and self._hovered is not selected:
             self._paint_hover(painter, self._hovered)
         if selected is not None:
@@ -185,14 +194,29 @@ class Sheet(QAbstractScrollArea):
         box = self._session.page.box_of(element)
         if box is None:
             return
-        painter.setBrush(Qt.BrushStyle.NoBrush)
-        painter.setPen(QPen(colour("ink"), 1.4, Qt.PenStyle.DotLine))
-        for rect in box.fragments:
-            painter.drawRect(self.to_screen(rect))
+        self._paint_outline(painter, element, Qt.PenStyle.DotLine)
         outer = box.margin_box
         text = f"{element.label}  {format_px(outer.width)} × {format_px(outer.height)}"
         where = self.to_screen(box.border_box)
         self._tag(painter, QPointF(where.left(), where.top() - 6), text)
+
+    def _paint_outline(self, painter: QPainter, element: Element, line: Qt.PenStyle) -> None:
+        box = self._session.page.box_of(element)
+        painter.setBrush(Qt.BrushStyle.NoBrush)
+        painter.setPen(QPen(colour("ink"), 1.4, line))
+        for rect in box.fragments if box is not None else ():
+            painter.drawRect(self.to_screen(rect))
+
+    def _paint_lit(self, painter: QPainter) -> None:
+        """The elements that an edit would touch, in a wash."""
+        wash = colour("accent")
+        wash.setAlpha(90)
+        for element in self._lit:
+            box = self._session.page.box_of(element)
+            for rect in box.fragments if box is not None else ():
+                painter.fillRect(self.to_screen(rect), wash)
+                painter.setPen(QPen(colour("accent"), 2))
+                painter.drawRect(self.to_screen(rect))
 
     def _tag(self, painter: QPainter, at: QPointF, text: str) -> None:
         """A small dark label, kept inside the viewport."""

@@ -39,6 +39,7 @@ class Palette:
     border_ink: str
     margin_ink: str
     accent: str  # thin bars and other marks on the dark row
+    source_string: str  # strings on the Source screen
 
 
 LIGHT = Palette(
@@ -61,6 +62,7 @@ LIGHT = Palette(
     border_ink="#B8322A",
     margin_ink="#2F7A74",
     accent="#C79A2E",
+    source_string="#7A5A12",
 )
 
 DARK = Palette(
@@ -83,4 +85,5 @@ DARK = Palette(
     border_ink="#F08A80",
     margin_ink="#7FC6BF",
     accent="#E2B94F",
+    source_string="#E2C67F",
 )

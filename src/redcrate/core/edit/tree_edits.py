@@ -112,6 +112,13 @@ def deleted(markup: Markup, targets: Sequence[Element]) -> Patch:
 
 def moved(markup: Markup, targets: Sequence[Element], goal: Element, where: Where) -> Patch:
     """The elements, as they stand in the source, at another place; indented for it."""
+    return move_plan(markup, targets, goal, where)[0]
+
+
+def move_plan(
+    markup: Markup, targets: Sequence[Element], goal: Element, where: Where
+) -> tuple[Patch, int]:
+    """The patch of a move, and the offset at which the first element begins after it."""
     movers = outermost(targets)
     if any(goal is m or m in goal.ancestors() for m in movers):
         raise EditRefused("a block cannot be moved into itself.")
@@ -133,7 +140,7 @@ def moved(markup: Markup, targets: Sequence[Element], goal: Element, where: Wher
     at = start + edits[0][1] - sum(min(r.end, start) - r.start for r in removals if r.start < start)
     parent = goal if where is Where.INSIDE else goal.parent
     _check_tree(markup, patch, at, movers[0].tag, parent)
-    return patch
+    return patch, at
 
 
 def renamed(markup: Markup, target: Element, tag: str) -> Patch:

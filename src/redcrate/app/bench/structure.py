@@ -1,0 +1,216 @@
+"""The element itself: tag, id, classes and text, and what can be put before, after, inside and around it."""
+
+from collections.abc import Callable
+
+from PyQt6.QtCore import pyqtSignal
+from PyQt6.QtWidgets import (
+    QGridLayout,
+    QHBoxLayout,
+    QLabel,
+    QLineEdit,
+    QPushButton,
+    QVBoxLayout,
+    QWidget,
+)
+
+from redcrate.app.theme.look import colour
+from redcrate.core.edit import classes, tree_edits
+from redcrate.core.edit.extents import VOID
+from redcrate.core.edit.patch import Patch, offset_after
+from redcrate.core.edit.tree_edits import Where
+from redcrate.core.errors import RedCrateError
+from redcrate.core.markup.elements import Element
+from redcrate.core.session import Session
+
+
+class Field(QWidget):
+    """A name and a field under it; Enter or leaving the field hands the text over."""
+
+    taken = pyqtSignal(str)
+
+    def __init__(self, name: str, tip: str, parent: QWidget | None = None) -> None:
+        super().__init__(parent)
+        self.field = QLineEdit()
+        self.field.setAccessibleName(name)
+        self.field.setToolTip(tip)
+        self._shown = ""
+        label = QLabel(name)
+        label.setStyleSheet(f"color: {colour('second_ink').name()}; font-size: 11px;")
+        box = QVBoxLayout(self)
+        box.setContentsMargins(0, 0, 0, 0)
+        box.setSpacing(1)
+        box.addWidget(label)
+        box.addWidget(self.field)
+        self.field.editingFinished.connect(self._finished)
+
+    def show_text(self, text: str, *, editable: bool = True) -> None:
+        """Show a value."""
+        self._shown = text
+        self.field.setText(text)
+        self.field.setReadOnly(not editable)
+        self.field.setCursorPosition(0)
+
+    def _finished(self) -> None:
+        if self.field.text() != self._shown and not self.field.isReadOnly():
+            self._shown = self.field.text()
+            self.taken.emit(self._shown)
+
+
+class Structure(QWidget):
+    """Edits of the selected elements; every one is one undo step."""
+
+    def __init__(self, session: Session, parent: QWidget | None = None) -> None:
+        super().__init__(parent)
+        self._session = session
+        self.tag = Field("tag", "The name of the element, such as div or section")
+        self.ident = Field("id", "One word that only this element has; empty: none")
+        self.words = Field("text", "The element's text, where it holds nothing else")
+        self.given = Field("classes", "One word each; a new one is given to all selected elements")
+        self.new_tag = QLineEdit("div")
+        self.new_tag.setAccessibleName("Tag of the new element")
+        self.new_tag.setFixedWidth(64)
+        self.problem = QLabel("")
+        self.problem.setWordWrap(True)
+        self.problem.setAccessibleName("What is wrong with the edit")
+        self.buttons: dict[str, QPushButton] = {}
+        self._build()
+        self.tag.taken.connect(
+            lambda t: self.do(lambda m, e: tree_edits.renamed(m, e, t.strip().lower()))
+        )
+        self.ident.taken.connect(lambda t: self.do(lambda m, e: tree_edits.with_id(m, e, t.strip())))
+        self.words.taken.connect(lambda t: self.do(lambda m, e: tree_edits.with_text(m, e, t)))
+        self.given.taken.connect(self._classes_typed)
+
+    def _build(self) -> None:
+        grid = QGridLayout()
+        grid.setContentsMargins(0, 0, 0, 0)
+        grid.setSpacing(6)
+        grid.addWidget(self.tag, 0, 0)
+        grid.addWidget(self.ident, 0, 1)
+        grid.addWidget(self.given, 1, 0, 1, 2)
+        grid.addWidget(self.words, 2, 0, 1, 2)
+        adding = QHBoxLayout()
+        adding.setSpacing(4)
+        adding.addWidget(QLabel("Add"))
+        adding.addWidget(self.new_tag)
+        for where in Where:
+            name = where.value.split(",")[0]
+            self._button(
+                adding, name, f"A new element {where.value}", lambda _=False, w=where: self.add(w)
+            )
+        acting = QHBoxLayout()
+        acting.setSpacing(4)
+        self._button(acting, "Duplicate", "A copy behind it", lambda: self.do_all(tree_edits.duplicated))
+        self._button(
+            acting, "Delete", "Take the selected elements out", lambda: self.do_all(tree_edits.deleted)
+        )
+        self._button(
+            acting, "Style → class", "Move the element's own style into a class", self.style_to_class
+        )
+        acting.addStretch()
+        box = QVBoxLayout(self)
+        box.setContentsMargins(0, 0, 0, 4)
+        box.setSpacing(6)
+        box.addLayout(grid)
+        box.addLayout(adding)
+        box.addLayout(acting)
+        box.addWidget(self.problem)
+
+    def _button(self, row: QHBoxLayout, name: str, tip: str, what: Callable[..., None]) -> None:
+        button = QPushButton(name)
+        button.setToolTip(tip)
+        button.setStyleSheet("padding: 4px 7px;")
+        button.clicked.connect(what)
+        row.addWidget(button)
+        self.buttons[name] = button
+
+    # -- showing
+
+    def renew(self) -> None:
+        """Show the selected element."""
+        element = self._session.selected
+        if element is None:
+            return
+        editable = self._session.page.source.markup.start_tag(element) is not None
+        self._say("")
+        self.tag.show_text(element.tag, editable=editable and element.tag not in ("html", "body"))
+        self.ident.show_text(element.id or "", editable=editable)
+        self.given.show_text(" ".join(element.classes), editable=editable)
+        plain = editable and not element.child_elements and element.tag not in VOID
+        self.words.show_text(" ".join(element.text_content().split()) if plain else "", editable=plain)
+        self.words.setVisible(plain)
+        self.buttons["Style → class"].setEnabled(
+            bool(self._session.page.source.markup.style_attribute(element))
+        )
+
+    def _say(self, sentence: str) -> None:
+        self.problem.setText(sentence)
+        self.problem.setVisible(bool(sentence))
+        self.problem.setStyleSheet(f"color: {colour('problem').name()};")
+
+    # -- doing
+
+    def do(self, edit: Callable[..., Patch], select_at: int | None = None) -> None:
+        """An edit of the element that was selected last; a refusal is said below."""
+        element = self._session.selected
+        if element is not None:
+            self._apply(lambda: edit(self._session.page.source.markup, element), select_at)
+
+    def do_all(self, edit: Callable[..., Patch]) -> None:
+        """An edit of all selected elements."""
+        chosen = self._session.selection
+        if chosen:
+            self._apply(lambda: edit(self._session.page.source.markup, chosen))
+
+    def _apply(self, make: Callable[[], Patch], select_at: int | None = None) -> None:
+        try:
+            self._session.apply(make(), select_at=select_at)
+        except RedCrateError as problem:
+            self.renew()
+            self._say(problem.sentence)
+
+    def add(self, where: Where) -> None:
+        """A new element beside, inside or around the selected ones; it is selected afterwards."""
+        tag = self.new_tag.text().strip().lower()
+        markup, element = self._session.page.source.markup, self._session.selected
+        if element is None:
+            return
+        try:
+            if where is Where.AROUND:
+                patch = tree_edits.wrapped(markup, self._session.selection, tag)
+            else:
+                patch = tree_edits.added(markup, element, where, tag)
+        except RedCrateError as problem:
+            self._say(problem.sentence)
+            return
+        edit = patch.edits[0]
+        self._session.apply(patch, select_at=offset_after(patch, "", edit.start) + edit.text.index("<"))
+
+    def _classes_typed(self, text: str) -> None:
+        """The classes as typed: what is new is given to all selected, what is missing taken off all."""
+        element = self._session.selected
+        if element is None:
+            return
+        wanted, had = list(dict.fromkeys(text.split())), element.classes
+        for name in wanted:
+            if name not in had:
+                self._give_or_take(classes.with_class, name)
+        for name in had:
+            if name not in wanted:
+                self._give_or_take(classes.without_class, name)
+
+    def _give_or_take(self, edit: Callable[..., Patch], name: str) -> None:
+        self._apply(lambda: edit(self._session.page.source.markup, self._session.selection, name))
+
+    def style_to_class(self) -> None:
+        """The own style into a class: the last class that the element has, or one named for its tag."""
+        element = self._session.selected
+        if element is not None:
+            name = element.classes[-1] if element.classes else self._free_name(element)
+            session = self._session
+            self._apply(lambda: classes.style_into_class(session.page, session.texts(), element, name))
+
+    def _free_name(self, element: Element) -> str:
+        taken = {c.name for c in classes.class_list(self._session.page)}
+        base = element.id or element.tag
+        return next(n for n in (base, *(f"{base}-{i}" for i in range(2, 9999))) if n not in taken)

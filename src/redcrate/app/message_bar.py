@@ -1,0 +1,79 @@
+"""The one line under the top bar: a sentence, and buttons where it asks for a choice."""
+
+from collections.abc import Callable, Sequence
+
+from PyQt6.QtCore import Qt
+from PyQt6.QtWidgets import QHBoxLayout, QLabel, QPlainTextEdit, QPushButton, QVBoxLayout, QWidget
+
+from redcrate.app.theme.look import colour
+
+Choice = tuple[str, Callable[[], None]]
+
+
+class MessageBar(QWidget):
+    """Says one thing at a time; a question stays until it is answered."""
+
+    def __init__(self, parent: QWidget | None = None) -> None:
+        super().__init__(parent)
+        self.label = QLabel("")
+        self.label.setWordWrap(True)
+        self.label.setAccessibleName("Message")
+        self.details = QPlainTextEdit()
+        self.details.setReadOnly(True)
+        self.details.setAccessibleName("What differs")
+        self.details.setFixedHeight(170)
+        self._choices = QHBoxLayout()
+        self.buttons: list[QPushButton] = []
+        self.asks = False
+        row = QHBoxLayout()
+        row.setContentsMargins(12, 4, 12, 4)
+        row.addWidget(self.label, 1)
+        row.addLayout(self._choices)
+        box = QVBoxLayout(self)
+        box.setContentsMargins(0, 0, 0, 0)
+        box.setSpacing(0)
+        box.addLayout(row)
+        box.addWidget(self.details)
+        self.setAttribute(Qt.WidgetAttribute.WA_StyledBackground)
+        self.say("")
+
+    def text(self) -> str:
+        """The sentence that is shown."""
+        return self.label.text()
+
+    def say(self, sentence: str, *, wrong: bool = False) -> None:
+        """Show a sentence; an empty one hides the bar. A question that is open stays."""
+        if not self.asks:
+            self._show(sentence, wrong, ())
+
+    def ask(self, sentence: str, choices: Sequence[Choice], details: str = "") -> None:
+        """Show a question with a button for each answer."""
+        self.asks = True
+        self._show(sentence, True, choices, details)
+
+    def close_question(self) -> None:
+        """The question is answered."""
+        self.asks = False
+        self._show("", False, ())
+
+    def _show(self, sentence: str, wrong: bool, choices: Sequence[Choice], details: str = "") -> None:
+        ground, paper = colour("problem" if wrong else "ink").name(), colour("paper").name()
+        self.setStyleSheet(f"MessageBar {{ background: {ground}; }}")
+        self.label.setStyleSheet(f"background: {ground}; color: {paper}; padding: 3px 0;")
+        self.label.setText(sentence)
+        for button in self.buttons:
+            button.setParent(None)
+            button.deleteLater()
+        self.buttons = []
+        for name, what in choices:
+            button = QPushButton(name)
+            button.clicked.connect(lambda _=False, w=what: self._answer(w))
+            self._choices.addWidget(button)
+            self.buttons.append(button)
+        self.details.setPlainText(details)
+        self.details.setVisible(bool(details))
+        self.setVisible(bool(sentence))
+
+    def _answer(self, what: Callable[[], None]) -> None:
+        self.close_question()
+        what()

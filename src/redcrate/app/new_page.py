@@ -1,0 +1,201 @@
+"""New page: the designer asks for a frame and sees it, laid out by the real engine, before it is made."""
+
+from pathlib import Path
+
+from PyQt6.QtCore import QRectF, pyqtSignal
+from PyQt6.QtGui import QPainter, QPaintEvent
+from PyQt6.QtWidgets import (
+    QCheckBox,
+    QComboBox,
+    QFileDialog,
+    QFormLayout,
+    QHBoxLayout,
+    QLabel,
+    QLineEdit,
+    QPushButton,
+    QVBoxLayout,
+    QWidget,
+)
+
+from redcrate.app.bench.heading import heading
+from redcrate.app.painting.page_painter import PagePainter
+from redcrate.app.theme.look import colour
+from redcrate.core.document import Resources, assemble
+from redcrate.core.edit.frames import Frame, MainKind, WrapperKind, frame_css, frame_html, frame_problem
+from redcrate.core.errors import PageNotWritable
+from redcrate.core.markup import SourceText
+from redcrate.core.page import Page, compute_page
+from redcrate.core.saving import save_bytes
+from redcrate.core.style.media import Viewport
+
+_SEEN_AT = 1100
+
+
+class FramePreview(QWidget):
+    """The frame as a page, to scale."""
+
+    def __init__(self, parent: QWidget | None = None) -> None:
+        super().__init__(parent)
+        self._painter: PagePainter | None = None
+        self.page: Page | None = None
+        self.setAccessibleName("Preview of the new page")
+        self.setMinimumWidth(400)
+
+    def show_frame(self, frame: Frame) -> None:
+        """Lay the frame out and show it."""
+        css = f"<style>{frame_css(frame)}</style></head>"
+        resources = Resources(Path("new page"))
+        source = SourceText("new page", frame_html(frame).replace("</head>", css, 1))
+        self.page = compute_page(assemble(source, resources).page, Viewport(_SEEN_AT, 700))
+        self._painter = PagePainter(self.page, resources)
+        self.update()
+
+    def paintEvent(self, event: QPaintEvent | None) -> None:
+        """The page, and the outlines of its blocks, which have no colours of their own yet."""
+        painter = QPainter(self)
+        painter.fillRect(self.rect(), colour("desk"))
+        if self._painter is None or self.page is None:
+            return
+        scale = (self.width() - 40) / _SEEN_AT
+        painter.translate(20, 20)
+        painter.scale(scale, scale)
+        height = self.page.height / 64
+        painter.setClipRect(QRectF(0, 0, _SEEN_AT, height))
+        self._painter.paint(painter, QRectF(0, 0, _SEEN_AT, height), scale)
+        painter.setPen(colour("margin_ink"))
+        for element, box in self.page.by_element.items():
+            if element.tag not in ("html", "body") and box.box is not None:
+                r = box.border_box
+                painter.drawRect(QRectF(r.x / 64, r.y / 64, r.width / 64, r.height / 64))
+
+
+class NewPage(QWidget):
+    """The wishes on the left, the page on the right."""
+
+    made = pyqtSignal(object)  # the path of the new page
+    given_up = pyqtSignal()
+
+    def __init__(self, parent: QWidget | None = None) -> None:
+        super().__init__(parent)
+        self.fields: dict[str, QLineEdit] = {}
+        self.wrapper = QComboBox()
+        self.wrapper.addItems([k.value for k in WrapperKind])
+        self.wrapper.setCurrentText(WrapperKind.LARGEST.value)
+        self.main = QComboBox()
+        self.main.addItems([k.value for k in MainKind])
+        self.header = QCheckBox("with a header")
+        self.header.setChecked(True)
+        self.problem = QLabel("")
+        self.problem.setWordWrap(True)
+        self.preview = FramePreview()
+        self._build()
+        self._renew()
+
+    def _build(self) -> None:
+        form = QFormLayout()
+        form.setContentsMargins(12, 4, 12, 12)
+        form.setVerticalSpacing(8)
+        start = Frame()
+
+        def field(key: str, name: str, value: str) -> None:
+            made = QLineEdit(value)
+            made.setAccessibleName(name)
+            made.textChanged.connect(lambda _: self._renew())
+            self.fields[key] = made
+            form.addRow(name, made)
+
+        field("title", "Title", start.title)
+        form.addRow("Wrapper", self.wrapper)
+        field("wrapper_width", "Its width", "960")
+        form.addRow("", self.header)
+        field("links", "Links, with commas", ", ".join(start.links))
+        form.addRow("Main part", self.main)
+        field("columns", "Columns", "3")
+        field("gap", "Gap, px", "20")
+        field("aside_share", "Aside, %", "30")
+        field("footer_parts", "Parts of the footer", "2")
+        self.wrapper.currentTextChanged.connect(lambda _: self._renew())
+        self.main.currentTextChanged.connect(lambda _: self._renew())
+        self.header.toggled.connect(lambda _: self._renew())
+        left = QWidget()
+        left.setFixedWidth(330)
+        column = QVBoxLayout(left)
+        column.setContentsMargins(0, 0, 0, 12)
+        column.addWidget(heading("New page", "a frame to begin with"))
+        column.addLayout(form)
+        column.addWidget(self.problem)
+        buttons = QHBoxLayout()
+        buttons.setContentsMargins(12, 0, 12, 0)
+        self.make = QPushButton("Make the page…")
+        self.make.setToolTip("Choose a folder: index.html and style.css are written there")
+        self.make.clicked.connect(self.choose)
+        back = QPushButton("Back")
+        back.clicked.connect(self.given_up)
+        buttons.addWidget(self.make)
+        buttons.addWidget(back)
+        column.addLayout(buttons)
+        column.addStretch()
+        row = QHBoxLayout(self)
+        row.setContentsMargins(0, 0, 0, 0)
+        row.setSpacing(0)
+        row.addWidget(left)
+        row.addWidget(self.preview, 1)
+
+    def frame(self) -> Frame | None:
+        """The wishes; None (with a sentence) while one of them is no number."""
+        text = {key: field.text().strip() for key, field in self.fields.items()}
+        try:
+            found = Frame(
+                text["title"] or "New page",
+                WrapperKind(self.wrapper.currentText()),
+                float(text["wrapper_width"]),
+                self.header.isChecked(),
+                tuple(one.strip() for one in text["links"].split(",") if one.strip()),
+                MainKind(self.main.currentText()),
+                int(text["columns"]),
+                float(text["gap"]),
+                float(text["aside_share"]),
+                int(text["footer_parts"]),
+            )
+        except ValueError:
+            self._say("Widths, gaps and counts are plain numbers, such as 960.")
+            return None
+        problem = frame_problem(found)
+        self._say(problem)
+        return None if problem else found
+
+    def _say(self, sentence: str) -> None:
+        self.problem.setText(sentence)
+        self.problem.setStyleSheet(f"color: {colour('problem').name()}; padding: 0 12px;")
+
+    def _renew(self) -> None:
+        frame = self.frame()
+        self.make.setEnabled(frame is not None)
+        aside = self.main.currentText() == MainKind.ASIDE.value
+        self.fields["aside_share"].setEnabled(aside)
+        self.fields["columns"].setEnabled(not aside)
+        if frame is not None:
+            self.preview.show_frame(frame)
+
+    def choose(self) -> None:
+        """Ask for a folder and write the page there."""
+        name = QFileDialog.getExistingDirectory(self, "A folder for the new page")
+        if name:
+            self.write(Path(name))
+
+    def write(self, folder: Path) -> None:
+        """Write index.html and style.css; files that are there are never overwritten."""
+        frame = self.frame()
+        if frame is None:
+            return
+        page, sheet = folder / "index.html", folder / "style.css"
+        if page.exists() or sheet.exists():
+            self._say(f"{folder.name} has an index.html or style.css already: choose another folder.")
+            return
+        try:
+            save_bytes(sheet, frame_css(frame).encode("utf-8"))
+            save_bytes(page, frame_html(frame).encode("utf-8"))
+        except PageNotWritable as problem:
+            self._say(problem.sentence)
+            return
+        self.made.emit(page)

@@ -1,0 +1,328 @@
+"""The Source screen: the files of the page, an editor each, find and replace, and what is wrong."""
+
+import re
+
+from PyQt6.QtCore import Qt, QTimer, pyqtSignal
+from PyQt6.QtGui import QKeySequence, QShortcut
+from PyQt6.QtWidgets import (
+    QHBoxLayout,
+    QLabel,
+    QLineEdit,
+    QListWidget,
+    QPushButton,
+    QSplitter,
+    QStackedWidget,
+    QVBoxLayout,
+    QWidget,
+)
+
+from redcrate.app.bench.heading import heading
+from redcrate.app.source.editor import SourceEditor
+from redcrate.app.theme.look import colour
+from redcrate.core.edit.patch import Patch, TextEdit, patch_between
+from redcrate.core.errors import RedCrateError
+from redcrate.core.notices import Notice
+from redcrate.core.session import Change, Session
+from redcrate.core.style.cascade import Winner
+
+PAUSE_MS = 300
+_BOX_PARTS = {
+    "margin": "margin",
+    "border": "border",
+    "padding": "padding",
+    **dict.fromkeys(
+        ("width", "height", "min-width", "min-height", "max-width", "max-height"), "content"
+    ),
+}
+
+
+class SourceScreen(QWidget):
+    """HTML and CSS as text; what is typed shows on the sheet after a short pause."""
+
+    said = pyqtSignal(str, bool)
+
+    def __init__(self, session: Session, parent: QWidget | None = None) -> None:
+        super().__init__(parent)
+        self._session = session
+        self.editors: dict[str, SourceEditor] = {}
+        self.files = QListWidget()
+        self.files.setAccessibleName("Files of the page")
+        self.files.currentTextChanged.connect(self._show_file)
+        self.stack = QStackedWidget()
+        self.problem = QLabel("")
+        self.problem.setWordWrap(True)
+        self.problem.setAccessibleName("What is wrong")
+        self._pause = QTimer(self)
+        self._pause.setSingleShot(True)
+        self._pause.setInterval(PAUSE_MS)
+        self._pause.timeout.connect(self.take_typing)
+        self._burst = 0
+        self._build()
+        session.listen(self._changed)
+        self._renew_files()
+        self._renew()
+
+    # -- parts
+
+    def _build(self) -> None:
+        left = QWidget()
+        column = QVBoxLayout(left)
+        column.setContentsMargins(0, 0, 0, 0)
+        column.setSpacing(0)
+        column.addWidget(heading("Files"))
+        column.addWidget(self.files)
+        legend = QLabel(
+            "Marks beside lines that set the selected box: ● margin  ■ border  ▶ padding  ➔ content"
+        )
+        legend.setWordWrap(True)
+        legend.setStyleSheet(f"color: {colour('second_ink').name()}; padding: 8px 12px;")
+        column.addWidget(legend)
+        right = QWidget()
+        rows = QVBoxLayout(right)
+        rows.setContentsMargins(0, 0, 0, 0)
+        rows.setSpacing(0)
+        rows.addWidget(self._find_bar())
+        rows.addWidget(self.stack, 1)
+        rows.addWidget(self.problem)
+        splitter = QSplitter(Qt.Orientation.Horizontal)
+        splitter.setHandleWidth(1)
+        splitter.addWidget(left)
+        splitter.addWidget(right)
+        splitter.setSizes([230, 1050])
+        box = QVBoxLayout(self)
+        box.setContentsMargins(0, 0, 0, 0)
+        box.addWidget(splitter)
+
+    def _find_bar(self) -> QWidget:
+        bar = QWidget()
+        row = QHBoxLayout(bar)
+        row.setContentsMargins(12, 6, 12, 6)
+        self.sought = QLineEdit()
+        self.sought.setPlaceholderText("Find")
+        self.sought.setAccessibleName("Find")
+        self.sought.returnPressed.connect(lambda: self.find_next())
+        self.instead = QLineEdit()
+        self.instead.setPlaceholderText("Replace by")
+        self.instead.setAccessibleName("Replace by")
+        self.count = QLabel("")
+        row.addWidget(self.sought)
+        for name, tip, what in (
+            ("Previous", "The place before", lambda: self.find_next(backwards=True)),
+            ("Next", "The next place", lambda: self.find_next()),
+        ):
+            button = QPushButton(name)
+            button.setToolTip(tip)
+            button.clicked.connect(what)
+            row.addWidget(button)
+        row.addWidget(self.instead)
+        self.replace_one = QPushButton("Replace")
+        self.replace_one.clicked.connect(lambda: self.replace(everywhere=False))
+        self.replace_all = QPushButton("Replace all")
+        self.replace_all.clicked.connect(lambda: self.replace(everywhere=True))
+        row.addWidget(self.replace_one)
+        row.addWidget(self.replace_all)
+        row.addWidget(self.count, 1)
+        self.sought.textChanged.connect(lambda: self.count.setText(self._found_sentence()))
+        find = QShortcut(QKeySequence(QKeySequence.StandardKey.Find), self)
+        find.setContext(Qt.ShortcutContext.WidgetWithChildrenShortcut)
+        find.activated.connect(self.sought.setFocus)
+        return bar
+
+    # -- files
+
+    @property
+    def file(self) -> str:
+        """The name of the file that is shown."""
+        item = self.files.currentItem()
+        return item.text() if item is not None else self._session.html_name
+
+    def editor(self, name: str) -> SourceEditor:
+        """The editor of a file."""
+        if name not in self.editors:
+            made = SourceEditor(name.lower().endswith(".css"))
+            made.edited.connect(self._pause.start)
+            made.undo_wanted.connect(self._undo)
+            made.redo_wanted.connect(self._redo)
+            self.editors[name] = made
+            self.stack.addWidget(made)
+        return self.editors[name]
+
+    def _renew_files(self) -> None:
+        names = list(self._session.files)
+        shown = [
+            item.text() for i in range(self.files.count()) if (item := self.files.item(i)) is not None
+        ]
+        if names == shown:
+            return
+        current = self.file
+        self.files.blockSignals(True)
+        self.files.clear()
+        self.files.addItems(names)
+        self.files.setCurrentRow(names.index(current) if current in names else 0)
+        self.files.blockSignals(False)
+        self._show_file(self.file)
+
+    def _show_file(self, name: str) -> None:
+        if name:
+            self.stack.setCurrentWidget(self.editor(name))
+            self._show_text(name)
+            self._renew()
+
+    def _show_text(self, name: str) -> None:
+        editor = self.editor(name)
+        text = self._session.text(name).text
+        odd = any("\ud800" <= c <= "\udfff" for c in text) if len(text) < 5_000_000 else True
+        editor.setReadOnly(odd)
+        if odd:
+            self._say_problem(
+                f"{name} holds bytes outside its encoding (or is very long): it is shown, not edited here."
+            )
+            text = text.encode("utf-8", "replace").decode("utf-8")
+        editor.show_text(text)
+
+    def show_place(self, file: str, line: int) -> None:
+        """Show a line (from 1) of a file: where an origin leads."""
+        names = list(self._session.files)
+        if file not in names:
+            return
+        self.files.setCurrentRow(names.index(file))
+        source = self._session.text(file)
+        start = source.offset_of(line, 1)
+        end = source.text.find("\n", start)
+        self.editor(file).go_to(start, end if end >= 0 else len(source.text))
+        self.editor(file).setFocus()
+
+    # -- typing
+
+    def take_typing(self) -> None:
+        """Make one step of what was typed; the selection stays, the last good picture too."""
+        self._pause.stop()
+        before = self._session.texts()
+        after = {n: e.text() for n, e in self.editors.items() if n in before and not e.isReadOnly()}
+        patch = patch_between({n: before[n] for n in after}, after, "typed in the source")
+        if not patch.edits:
+            return
+        name = patch.edits[0].file
+        line = self._session.text(name).line_of(patch.edits[0].start)
+        patch = Patch(patch.edits, f"typed in {name}, line {line}")
+        try:
+            self._session.apply(patch, merges=f"typing {name} {line}")
+        except RedCrateError as problem:
+            self._say_problem(problem.sentence)
+
+    def _undo(self) -> None:
+        self.take_typing()
+        sentence = self._session.undo()
+        if sentence:
+            self.said.emit(f"Undone: {sentence}", False)
+
+    def _redo(self) -> None:
+        self.take_typing()
+        sentence = self._session.redo()
+        if sentence:
+            self.said.emit(f"Done again: {sentence}", False)
+
+    # -- find and replace
+
+    def _places(self) -> list[tuple[int, int]]:
+        sought = self.sought.text()
+        if not sought:
+            return []
+        return [
+            m.span()
+            for m in re.finditer(re.escape(sought), self.editor(self.file).text(), re.IGNORECASE)
+        ]
+
+    def _found_sentence(self) -> str:
+        count = len(self._places())
+        return f"{count} place{'' if count == 1 else 's'}" if self.sought.text() else ""
+
+    def find_next(self, *, backwards: bool = False) -> bool:
+        """Go to the next place of what is sought, round the end; whether there is one."""
+        places = self._places()
+        self.count.setText(self._found_sentence())
+        if not places:
+            return False
+        editor = self.editor(self.file)
+        at = editor.caret_offset()
+        if backwards:
+            before = [p for p in places if p[1] < at]
+            start, end = (before or places)[-1]
+        else:
+            start, end = next((p for p in places if p[0] >= at), places[0])
+        editor.go_to(start, end)
+        return True
+
+    def replace(self, *, everywhere: bool) -> None:
+        """Replace the place that is selected (or the next one), or all of them, as one step."""
+        self.take_typing()
+        places = self._places()
+        if not places:
+            self.count.setText("nothing to replace")
+            return
+        if not everywhere:
+            at = self.editor(self.file).caret_offset()
+            places = [next((p for p in places if p[1] >= at), places[0])]
+        edits = tuple(TextEdit(self.file, a, b, self.instead.text()) for a, b in places)
+        sentence = (
+            f"“{self.sought.text()}” → “{self.instead.text()}” in {self.file}, {len(edits)} places"
+        )
+        self._session.apply(Patch(edits, sentence))
+        self.count.setText(f"{len(edits)} replaced")
+
+    # -- showing
+
+    def _changed(self, change: Change) -> None:
+        if change is Change.PAGE:
+            self._renew_files()
+            typing = self._pause.isActive()
+            for name in self.editors:
+                if name in self._session.files and not (typing and name == self.file):
+                    self._show_text(name)
+        if change in (Change.PAGE, Change.SELECTION) and self.isVisible():
+            self._renew()
+
+    def showEvent(self, event: object) -> None:
+        """Marks are kept up only while they are seen."""
+        self._renew()
+
+    def _renew(self) -> None:
+        name = self.file
+        if name not in self.editors:
+            return
+        editor = self.editors[name]
+        editor.mark_lines(self._marks(name))
+        faults = [n for n in self._session.page.notices if n.file == name and n.line]
+        editor.mark_faults((n.line, n.sentence) for n in faults)
+        self._say_problem(_summary(faults))
+
+    def _marks(self, name: str) -> list[tuple[int, str]]:
+        """The lines that set the selected element's boxes."""
+        element = self._session.selected
+        if element is None:
+            return []
+        found: list[tuple[int, str]] = []
+        winners = self._session.page.styled.cascades[element].winners
+        for longhand, winner in winners.items():
+            part = _BOX_PARTS.get(longhand) or _BOX_PARTS.get(longhand.split("-")[0])
+            if part and _place(winner)[0] == name:
+                found.append((_place(winner)[1], part))
+        return list(dict.fromkeys(found))
+
+    def _say_problem(self, sentence: str) -> None:
+        self.problem.setText(sentence)
+        self.problem.setVisible(bool(sentence))
+        self.problem.setStyleSheet(f"color: {colour('problem').name()}; padding: 6px 12px;")
+
+
+def _place(winner: Winner) -> tuple[str, int]:
+    declaration = winner.applied.declaration
+    return declaration.file, declaration.line
+
+
+def _summary(faults: list[Notice]) -> str:
+    if not faults:
+        return ""
+    first = faults[0]
+    more = f" And {len(faults) - 1} more, each below its line." if len(faults) > 1 else ""
+    return f"Line {first.line}: {first.sentence}{more}"
