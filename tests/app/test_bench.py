@@ -2,51 +2,13 @@
 
 from pathlib import Path
 
-import pytest
-from PyQt6.QtCore import QPoint, QPointF, Qt
+from PyQt6.QtCore import QPointF, Qt
 from PyQt6.QtGui import QColor
 from pytestqt.qtbot import QtBot
 
-from redcrate.app.start import make_application
 from redcrate.app.window import Window
 from redcrate.core.edit.gives import Gives
-from redcrate.core.geometry import Rect
-from redcrate.core.markup.elements import Element
-from redcrate.core.session import Session
-
-
-@pytest.fixture
-def window(qtbot: QtBot, demo_copy: Path) -> Window:
-    """The window with a copy of the demo page."""
-    make_application()
-    made = Window()
-    qtbot.addWidget(made)
-    made.resize(1280, 800)
-    made.show_session(Session(demo_copy))
-    made.show()
-    return made
-
-
-def element(window: Window, name: str) -> Element:
-    """The first element with that class, id or tag."""
-    assert window.session is not None
-    found = (e for e in window.session.page.elements if name in (*e.classes, e.id, e.tag))
-    return next(found)
-
-
-def outer_on_sheet(window: Window, name: str) -> Rect:
-    """The border box of an element."""
-    assert window.session is not None
-    return window.session.page.by_element[element(window, name)].border_box
-
-
-def click(qtbot: QtBot, window: Window, name: str, **how: object) -> None:
-    """Click into the top left corner of an element's border box on the sheet."""
-    assert window.bench is not None
-    sheet = window.bench.sheet
-    where = sheet.to_screen(outer_on_sheet(window, name))
-    point = QPoint(round(where.left()) + 3, round(where.top()) + 3)
-    qtbot.mouseClick(sheet.viewport(), Qt.MouseButton.LeftButton, pos=point, **how)
+from tests.app.conftest import click, element, outer_on_sheet
 
 
 def test_padding_without_the_block_growing(qtbot: QtBot, window: Window, demo_copy: Path) -> None:

@@ -39,6 +39,7 @@ def picture_of_bench(
     application.processEvents()
     if prepare is not None:
         prepare(window)
+    for _ in range(3):  # wrapped labels settle in a second pass
         application.processEvents()
     window.grab().save(str(target))
     window.close()

@@ -110,11 +110,13 @@ class SelectedPanel(QWidget):
         writing.addWidget(self._writes_label)
         writing.addWidget(self.writes, 1)
         box.addLayout(writing)
-        box.addWidget(self.structure)
         row = QHBoxLayout()
         row.addWidget(self.drawing)
         box.addLayout(row)
         box.addLayout(self.reasons)
+        self._element_label = small_heading("The element")
+        box.addWidget(self._element_label)
+        box.addWidget(self.structure)
         box.addStretch()
         scroll = QScrollArea()
         scroll.setWidget(inside)
@@ -138,7 +140,7 @@ class SelectedPanel(QWidget):
         page = self._session.page
         others = len(self._session.selection) - 1
         self.name.setText(f"{element.label}  and {others} more" if others else element.label)
-        for part in (self.writes, self._writes_label, self.structure):
+        for part in (self.writes, self._writes_label, self.structure, self._element_label):
             part.setVisible(True)
         style = page.style_of(element)
         for chip, word in zip(
@@ -161,7 +163,7 @@ class SelectedPanel(QWidget):
 
     def _nothing_chosen(self) -> None:
         self.name.setText("Nothing selected")
-        for part in (self.writes, self._writes_label, self.structure):
+        for part in (self.writes, self._writes_label, self.structure, self._element_label):
             part.setVisible(False)
         for chip in self.chips:
             chip.setVisible(False)
@@ -214,12 +216,7 @@ class SelectedPanel(QWidget):
 
     def _section(self, title: str, reasons: list[Reason]) -> None:
         """A heading with sentences, each with its source below it."""
-        label = QLabel(title.upper())
-        grey = colour("second_ink").name()
-        label.setStyleSheet(
-            f"color: {grey}; letter-spacing: 1px; font-size: 11px; padding: 12px 0 4px 0;"
-        )
-        self.reasons.addWidget(label)
+        self.reasons.addWidget(small_heading(title))
         for reason in reasons:
             text = QLabel(reason.sentence)
             text.setWordWrap(True)
@@ -257,6 +254,14 @@ class SelectedPanel(QWidget):
         found = (self.reasons.itemAt(i) for i in range(self.reasons.count()))
         widgets = (item.widget() for item in found if item is not None)
         return [w.text() for w in widgets if isinstance(w, QLabel)]
+
+
+def small_heading(title: str) -> QLabel:
+    """A heading inside a panel."""
+    label = QLabel(title.upper())
+    grey = colour("second_ink").name()
+    label.setStyleSheet(f"color: {grey}; letter-spacing: 1px; font-size: 11px; padding: 12px 0 4px 0;")
+    return label
 
 
 def _place(file: str, line: int) -> str:

@@ -68,7 +68,7 @@ class Structure(QWidget):
         self.given = Field("classes", "One word each; a new one is given to all selected elements")
         self.new_tag = QLineEdit("div")
         self.new_tag.setAccessibleName("Tag of the new element")
-        self.new_tag.setFixedWidth(64)
+        self.new_tag.setFixedWidth(56)
         self.problem = QLabel("")
         self.problem.setWordWrap(True)
         self.problem.setAccessibleName("What is wrong with the edit")
@@ -91,9 +91,8 @@ class Structure(QWidget):
         grid.addWidget(self.words, 2, 0, 1, 2)
         adding = QHBoxLayout()
         adding.setSpacing(4)
-        adding.addWidget(QLabel("Add"))
         adding.addWidget(self.new_tag)
-        for where in Where:
+        for where in Where:  # four buttons in a narrow column
             name = where.value.split(",")[0]
             self._button(
                 adding, name, f"A new element {where.value}", lambda _=False, w=where: self.add(w)
@@ -112,6 +111,9 @@ class Structure(QWidget):
         box.setContentsMargins(0, 0, 0, 4)
         box.setSpacing(6)
         box.addLayout(grid)
+        add = QLabel("add an element")
+        add.setStyleSheet(f"color: {colour('second_ink').name()}; font-size: 11px;")
+        box.addWidget(add)
         box.addLayout(adding)
         box.addLayout(acting)
         box.addWidget(self.problem)
@@ -119,7 +121,7 @@ class Structure(QWidget):
     def _button(self, row: QHBoxLayout, name: str, tip: str, what: Callable[..., None]) -> None:
         button = QPushButton(name)
         button.setToolTip(tip)
-        button.setStyleSheet("padding: 4px 7px;")
+        button.setStyleSheet("padding: 4px 5px;")
         button.clicked.connect(what)
         row.addWidget(button)
         self.buttons[name] = button

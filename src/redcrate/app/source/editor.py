@@ -42,7 +42,7 @@ class PlainLexer(QsciLexerCustom):
             Kind.PUNCTUATION: "second_ink",
         }
         font = QFont("Liberation Mono")
-        font.setPixelSize(13)
+        font.setPointSizeF(10)
         for kind, shade in shades.items():
             self.setColor(colour(shade), int(kind))
             self.setPaper(colour("field"), int(kind))
@@ -106,6 +106,7 @@ class SourceEditor(QsciScintilla):
     def __init__(self, is_css: bool, parent: QWidget | None = None) -> None:
         super().__init__(parent)
         self._showing = False
+        self._faults: list[tuple[int, str]] = []
         self.setUtf8(True)
         self.SendScintilla(QsciScintilla.SCI_SETUNDOCOLLECTION, 0)
         self.setLexer(PlainLexer(self, is_css))
@@ -231,7 +232,8 @@ class SourceEditor(QsciScintilla):
         self.clearIndicatorRange(0, 0, self.lines(), 0, _FAULT)
         self.clearAnnotations()
         by_line: dict[int, list[str]] = {}
-        for line, sentence in faults:
+        self._faults = list(faults)
+        for line, sentence in self._faults:
             by_line.setdefault(line, []).append(sentence)
         for line, sentences in by_line.items():
             if 1 <= line <= self.lines():
@@ -241,5 +243,6 @@ class SourceEditor(QsciScintilla):
         self.setAnnotationDisplay(QsciScintilla.AnnotationDisplay.AnnotationIndented)
 
     def faults(self) -> list[tuple[int, str]]:
-        """The sentences below lines, with their line from 1."""
-        return [(i + 1, self.annotation(i)) for i in range(self.lines()) if self.annotation(i)]
+        """The sentences that stand below lines, with their line from 1."""
+        shown = QsciScintilla.SCI_ANNOTATIONGETLINES
+        return [(n, s) for n, s in self._faults if self.SendScintilla(shown, n - 1) > 0]

@@ -99,6 +99,18 @@ def style_sheet() -> str:
     QLineEdit {{ background: {p.field}; border: 1px solid {p.hairline}; border-radius: 3px;
         padding: 5px 10px; selection-background-color: {p.ink}; selection-color: {p.paper}; }}
     QTreeView {{ border: none; background: {p.paper}; outline: none; }}
+    QListWidget {{ border: none; background: {p.paper}; outline: none; padding: 0 6px; }}
+    QListWidget::item {{ padding: 5px 6px; border-radius: 3px; }}
+    QListWidget::item:selected {{ background: {p.ink}; color: {p.paper}; }}
+    QListWidget:focus {{ border: 1px solid {p.second_ink}; }}
+    QComboBox {{ background: {p.field}; border: 1px solid {p.hairline}; border-radius: 3px;
+        padding: 4px 8px; }}
+    QComboBox::drop-down {{ border: none; width: 16px; }}
+    QComboBox::down-arrow {{ image: none; border-left: 4px solid {p.field};
+        border-right: 4px solid {p.field}; border-top: 5px solid {p.second_ink}; width: 0; height: 0; }}
+    QComboBox QAbstractItemView {{ background: {p.field}; border: 1px solid {p.second_ink};
+        selection-background-color: {p.ink}; selection-color: {p.paper}; outline: none; }}
+    QPlainTextEdit {{ background: {p.field}; border: none; font-family: "Liberation Mono"; padding: 6px; }}
     QScrollArea {{ border: none; }}
     QScrollBar:vertical {{ background: {p.paper}; width: 10px; margin: 0; border: none; }}
     QScrollBar:horizontal {{ background: {p.paper}; height: 10px; margin: 0; border: none; }}

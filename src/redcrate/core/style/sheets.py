@@ -199,7 +199,7 @@ class _SheetReader:
             elif node.type == "at-rule":
                 self.read_at_rule(node, media)
             elif node.type == "error":
-                self.note(NoticeKind.BAD_SYNTAX, f"{node.message}; skipped.", node)
+                self.note(NoticeKind.BAD_SYNTAX, f"{_syntax_fault(node)}; skipped.", node)
 
     def read_rule(self, node: Any, media: tuple[MediaList, ...]) -> None:
         """Read one style rule; an invalid selector drops it (Selectors 4 §4.1)."""
@@ -209,7 +209,7 @@ class _SheetReader:
         except SelectorNotUnderstood as problem:
             self.note(
                 NoticeKind.BAD_SELECTOR,
-                f"the selector “{prelude[:80]}” is not understood ({problem}): its rule is skipped.",
+                f"the selector “{' '.join(prelude.split())[:80]}” is not understood ({problem}): its rule is skipped.",
                 node,
             )
             return
@@ -281,7 +281,7 @@ class _SheetReader:
                 if made is not None:
                     yield made
             elif node.type == "error":
-                self.note(NoticeKind.BAD_SYNTAX, f"{node.message}; skipped.", node)
+                self.note(NoticeKind.BAD_SYNTAX, f"{_syntax_fault(node)}; skipped.", node)
             elif node.type in ("qualified-rule", "at-rule"):
                 self.note(NoticeKind.NOT_COMPUTED, "a rule inside a rule is not computed.", node)
 
@@ -305,6 +305,13 @@ class _SheetReader:
             self.note(NoticeKind.UNKNOWN_PROPERTY, f"there is no property “{name}”; skipped.", node)
         else:
             self.note(*_why_invalid(name, text, significant(node.value)), node)
+
+
+def _syntax_fault(node: Any) -> str:
+    message = str(node.message).rstrip(".")
+    if "Stop token" in message or "EOF" in message:
+        return "something is missing here, such as a colon, a semicolon or a brace"
+    return message
 
 
 def _why_invalid(name: str, text: str, tokens: list[Any]) -> tuple[NoticeKind, str]:

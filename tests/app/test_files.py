@@ -1,0 +1,292 @@
+"""Elements, classes, source text and files, driven through the window's real widgets."""
+
+from pathlib import Path
+
+from PyQt6.QtCore import QMimeData, QModelIndex, Qt, QUrl
+from PyQt6.QtGui import QDropEvent
+from PyQt6.QtWidgets import QLineEdit
+from pytestqt.qtbot import QtBot
+
+from redcrate.app.settings import Settings
+from redcrate.app.window import Window
+from tests.app.conftest import element, make_window
+
+
+def type_into(qtbot: QtBot, field: QLineEdit, text: str) -> None:
+    """Replace a field's text and press Enter."""
+    field.setFocus()
+    field.selectAll()
+    qtbot.keyClicks(field, text)
+    qtbot.keyClick(field, Qt.Key.Key_Return)
+
+
+def press(qtbot: QtBot, button: object) -> None:
+    """Click a button."""
+    qtbot.mouseClick(button, Qt.MouseButton.LeftButton)
+
+
+def test_writes_to_is_chosen_and_obeyed(qtbot: QtBot, window: Window) -> None:
+    """A new rule for the class within its ancestor; the elements that it touches light up."""
+    assert window.bench is not None and window.session is not None
+    session, panel = window.session, window.bench.selected
+    session.select(element(window, "plot"))
+    assert panel.writes.itemText(0).startswith("as now: .plot · 3 elements")
+    labels = [panel.writes.itemText(i) for i in range(panel.writes.count())]
+    number = next(i for i, text in enumerate(labels) if text.startswith("its own style · 1 element"))
+    panel.writes.highlighted.emit(1)
+    assert len(window.bench.sheet._lit) == 3
+    panel.writes.setCurrentIndex(number)
+    panel.writes.activated.emit(number)
+    assert window.bench.sheet._lit == ()
+    field = window.bench.budget.cell("across", "padding", "left").field
+    field.setFocus()
+    qtbot.keyClicks(field, "3")
+    assert "into its own style (1 element)" in window.bench.budget.message.text()
+    qtbot.keyClick(field, Qt.Key.Key_Return)
+    assert 'style="' in session.text("index.html").text and session.edited_files == ("index.html",)
+    loser = next(i for i, text in enumerate(labels) if text.endswith("width loses"))
+    panel.writes.activated.emit(loser)
+    qtbot.keyClicks(field, "9\r")
+    assert "would lose to" in window.bench.budget.message.text()
+
+
+def test_the_element_is_edited_in_place(qtbot: QtBot, window: Window) -> None:
+    """Tag, id, classes and text; a new element beside it is selected; refusals are sentences."""
+    assert window.bench is not None and window.session is not None
+    session, part = window.session, window.bench.selected.structure
+    first = session.texts()
+    session.select(element(window, "notice"))
+    type_into(qtbot, part.ident.field, "board")
+    type_into(qtbot, part.tag.field, "article")
+    type_into(qtbot, part.given.field, "notice wide")
+    assert session.selected is not None and session.selected.label == "article#board.notice.wide"
+    assert '<article class="notice wide" id="board">' in session.text("index.html").text.replace(
+        'id="board" class="notice wide"', 'class="notice wide" id="board"'
+    )
+    part.new_tag.setText("p")
+    press(qtbot, part.buttons["inside"])
+    assert session.selected.tag == "p" and session.selected.parent.label == "article#board.notice.wide"
+    type_into(qtbot, part.words.field, "New & short")
+    assert session.selected.text_content() == "New & short"
+    part.new_tag.setText("div")
+    press(qtbot, part.buttons["inside"])
+    assert "lets no div stand inside p" in part.problem.text()
+    press(qtbot, part.buttons["Delete"])
+    type_into(qtbot, part.ident.field, "tides")
+    assert session.selected is None or "only once" in part.problem.text()
+    while session.undo():
+        pass
+    assert session.texts() == first
+
+
+def test_classes_for_several_at_once(qtbot: QtBot, window: Window) -> None:
+    """Listed with users and rules; given to all selected; renamed in both files; one step each."""
+    assert window.bench is not None and window.session is not None
+    session, side = window.session, window.bench.classes
+    press(qtbot, window.bench.side_buttons["Classes"])
+    rows = [side.list.item(i).text() for i in range(side.list.count())]  # type: ignore[union-attr]
+    assert any(row.split() == [".plot", "3", "·", "5"] for row in rows)
+    side.list.setCurrentRow(next(i for i, row in enumerate(rows) if row.startswith(".plot ")))
+    press(qtbot, side.buttons["Select all"])
+    assert [e.label for e in session.selection] == ["article.plot"] * 3
+    type_into(qtbot, side.name, "bed")
+    press(qtbot, side.buttons["Give"])
+    assert (
+        session.text("index.html").text.count('class="plot bed"') == 3 and len(session.history.done) == 1
+    )
+    rows = [side.list.item(i).text() for i in range(side.list.count())]  # type: ignore[union-attr]
+    assert any("no rule" in row for row in rows if row.startswith(".bed"))
+    type_into(qtbot, side.name, "plot")
+    press(qtbot, side.buttons["Give"])
+    assert "already" in side.problem.text()
+    side.list.setCurrentRow(next(i for i, row in enumerate(rows) if row.startswith(".plot ")))
+    type_into(qtbot, side.name, "patch")
+    press(qtbot, side.buttons["Rename"])
+    assert ".plot" not in session.text("style.css").text and ".patch" in session.text("style.css").text
+    press(qtbot, window.bench.side_buttons["Steps"])
+    steps = window.bench.steps.list
+    assert "class plot → patch" in steps.item(2).text()  # type: ignore[union-attr]
+    steps.itemClicked.emit(steps.item(0))
+    assert not session.is_edited
+
+
+def test_outline_moves_folds_and_filters(qtbot: QtBot, window: Window) -> None:
+    """Drag and drop as a step; several at once; alike siblings folded; what does not match hidden."""
+    assert window.bench is not None and window.session is not None
+    session, outline = window.session, window.bench.outline
+    model = outline.model
+    plots = [e for e in session.page.elements if "plot" in e.classes]
+    session.select(*plots[1:])
+    data = model.mimeData([model.index_of(e) for e in plots[1:]])
+    goal = model.index_of(element(window, "seeds"))
+    model.dropMimeData(data, Qt.DropAction.MoveAction, -1, 0, goal)
+    assert [e.label for e in element(window, "seeds").child_elements][-2:] == ["article.plot"] * 2
+    assert session.history.done[-1].sentence.startswith("2 elements moved inside")
+    session.undo()
+    bad = model.mimeData([model.index_of(element(window, "main"))])
+    model.dropMimeData(bad, Qt.DropAction.MoveAction, -1, 0, model.index_of(element(window, "notice")))
+    assert "into itself" in window.sentence.text()
+    session.select(next(e for e in session.page.elements if "plot" in e.classes))
+    outline.view.setFocus()
+    qtbot.keyClick(outline.view, Qt.Key.Key_F)
+    folded = model.index_of(session.selected)  # type: ignore[arg-type]
+    assert model.data(folded) == "article.plot ×3"
+    qtbot.keyClick(outline.view, Qt.Key.Key_F)
+    outline.filter.setText("tide")
+    shown = [
+        e.label
+        for e in session.page.elements
+        if not outline.view.isRowHidden(model.index_of(e).row(), model.index_of(e).parent())
+    ]
+    assert "p.tide" in shown and "main#plots" in shown and "article.plot" not in shown
+    outline.filter.setText("")
+    session.select(element(window, "tides"))
+    qtbot.keyClick(outline.view, Qt.Key.Key_Up, Qt.KeyboardModifier.AltModifier)
+    assert element(window, "tides").sibling_index < element(window, "notice").sibling_index
+    assert session.selected is element(window, "tides")
+    assert isinstance(model.parent(QModelIndex()), QModelIndex)
+
+
+def test_source_typing_shows_on_the_sheet(qtbot: QtBot, window: Window) -> None:
+    """After a pause; the selection stays; a fault is marked and the last good picture stays; one history."""
+    assert window.bench is not None and window.session is not None and window.source is not None
+    session = window.session
+    session.select(element(window, "notice"))
+    press(qtbot, window.buttons["source"])
+    window.source.show_place("style.css", 61)
+    editor = window.source.editor("style.css")
+    assert window.source.file == "style.css"
+    marks = editor.marked_lines()
+    lines = session.text("style.css").text.split("\n")
+    assert all(
+        any(p in lines[line - 1] for p in ("width", "margin", "padding", "border")) for line in marks
+    )
+    assert {p for parts in marks.values() for p in parts} == {"margin", "border", "padding", "content"}
+    start = session.text("style.css").text.index("560px")
+    editor.go_to(start, start + 5)
+    qtbot.keyClicks(editor, "500px")
+    qtbot.waitUntil(lambda: session.is_edited, timeout=3000)
+    box = session.page.box_of(element(window, "notice"))
+    assert box is not None and box.content_box.width == 500 * 64
+    assert session.selected is element(window, "notice")
+    assert session.history.done[-1].sentence == "typed in style.css, line 61"
+    start = session.text("style.css").text.index("padding: 24px 36px;")
+    editor.go_to(start, start + len("padding: 24px 36px;"))
+    qtbot.keyClicks(editor, "pading: 24px, 36px; widht")
+    window.source.take_typing()
+    assert any("no property “pading”" in text for _, text in editor.faults())
+    assert "no property" in window.source.problem.text()
+    box = session.page.box_of(element(window, "notice"))
+    assert box is not None and box.padding.left == 0
+    qtbot.keyClick(editor, Qt.Key.Key_Z, Qt.KeyboardModifier.ControlModifier)
+    qtbot.keyClick(editor, Qt.Key.Key_Z, Qt.KeyboardModifier.ControlModifier)
+    assert not session.is_edited and editor.text() == session.text("style.css").text
+    session.select(element(window, "tides"))
+    window.source.sought.setText("margin")
+    count = session.text("style.css").text.count("margin")
+    assert window.source.count.text() == f"{count} places"
+    window.source.instead.setText("padding")
+    press(qtbot, window.source.replace_all)
+    assert "margin" not in session.text("style.css").text
+    assert len(session.history.done) == 1
+    window.undo_action.trigger()
+    assert not session.is_edited
+
+
+def test_an_origin_leads_to_its_line(qtbot: QtBot, window: Window) -> None:
+    """A click on a source in the panel shows the line on the Source screen."""
+    from PyQt6.QtWidgets import QPushButton
+
+    assert window.bench is not None and window.session is not None and window.source is not None
+    window.session.select(element(window, "notice"))
+    origin = next(
+        b for b in window.bench.selected.findChildren(QPushButton) if b.text().startswith("width: 560px")
+    )
+    press(qtbot, origin)
+    assert window.source.isVisible() and window.source.file == "style.css"
+    assert window.source.editor("style.css").getCursorPosition()[0] == 60
+
+
+def test_a_file_changed_outside(qtbot: QtBot, window: Window, demo_copy: Path) -> None:
+    """Noticed by itself; read again where it was not edited here; else a choice with what differs."""
+    assert window.session is not None
+    session, css = window.session, demo_copy.with_name("style.css")
+    css.write_text(css.read_text() + "\n.later { top: 0 }\n")
+    qtbot.waitUntil(lambda: ".later" in session.text("style.css").text, timeout=5000)
+    assert "read again" in window.sentence.text()
+    session.apply(session.plan(element(window, "notice"), "padding", ("left",), "30").patch)
+    css.write_text(css.read_text().replace(".later", ".last"))
+    qtbot.waitUntil(lambda: window.sentence.asks, timeout=5000)
+    assert [b.text() for b in window.sentence.buttons] == ["Keep mine", "Take theirs", "Take both"]
+    assert "+.last { top: 0 }" in window.sentence.details.toPlainText()
+    press(qtbot, window.sentence.buttons[2])
+    text = session.text("style.css").text
+    assert ".last" in text and "30px" in text and not window.sentence.asks
+    window.save()
+    assert css.read_text() == text
+
+
+def test_unsaved_work_is_offered_again(qtbot: QtBot, demo_copy: Path, tmp_path: Path) -> None:
+    """What a killed program left is offered at the next start, and taken back step by step."""
+    settings = Settings(tmp_path / "home")
+    first = make_window(qtbot, demo_copy, settings)
+    assert first.session is not None
+    first.session.apply(first.session.plan(element(first, "notice"), "padding", ("left",), "30").patch)
+    qtbot.waitUntil(lambda: list((tmp_path / "home" / "unsaved").glob("*.json")) != [], timeout=5000)
+    second = make_window(qtbot, demo_copy, settings)
+    assert (
+        "never saved" in second.sentence.text()
+        and "36px → 30px" in second.sentence.details.toPlainText()
+    )
+    press(qtbot, second.sentence.buttons[0])
+    assert second.session is not None and second.session.texts() == first.session.texts()
+    second.save()
+    third = make_window(qtbot, demo_copy, settings)
+    assert not third.sentence.asks
+
+
+def test_a_new_page_from_a_frame(qtbot: QtBot, window: Window, tmp_path: Path) -> None:
+    """Asked for, seen, made, opened; nonsense and files that are there are sentences."""
+    window.actions_by_name["new"].trigger()
+    form = window.new_page_screen
+    assert form is not None and form.preview.page is not None
+    form.fields["columns"].setText("4")
+    assert sum("column" in e.classes for e in form.preview.page.elements) == 4
+    form.fields["gap"].setText("wide")
+    assert "plain numbers" in form.problem.text() and not form.make.isEnabled()
+    form.fields["gap"].setText("24")
+    folder = tmp_path / "fresh"
+    folder.mkdir()
+    with qtbot.waitSignal(window.opened, timeout=5000):
+        form.write(folder)
+    assert window.session is not None and window.session.path == folder / "index.html"
+    assert window.bench is not None and window.bench.isVisible()
+    form.write(folder)
+    assert "already" in form.problem.text()
+
+
+def test_save_as_drop_and_commands(
+    qtbot: QtBot, window: Window, demo_copy: Path, tmp_path: Path
+) -> None:
+    """The page with its pictures elsewhere; a dropped page opens; every command is found by its words."""
+    window.save_copy(tmp_path / "copy" / "page.html")
+    assert "Wrote page.html, style.css" in window.sentence.text()
+    window.save_copy(demo_copy)
+    assert "the page itself" in window.sentence.text()
+    window.actions_by_name["commands"].trigger()
+    window.command_list.field.setText("bench")
+    assert [t.split("  ")[0] for t in window.command_list.shown()] == ["Bench"]
+    window.command_list.field.setText("source text")
+    qtbot.keyClick(window.command_list.field, Qt.Key.Key_Return)
+    assert (
+        window.source is not None and window.source.isVisible() and not window.command_list.isVisible()
+    )
+    data = QMimeData()
+    data.setUrls([QUrl.fromLocalFile(str(tmp_path / "copy" / "page.html"))])
+    drop = QDropEvent(
+        window.rect().center().toPointF(), Qt.DropAction.CopyAction, data,
+        Qt.MouseButton.LeftButton, Qt.KeyboardModifier.NoModifier,
+    )  # fmt: skip
+    with qtbot.waitSignal(window.opened, timeout=5000):
+        window.dropEvent(drop)
+    assert window.session is not None and window.session.path.name == "page.html"
