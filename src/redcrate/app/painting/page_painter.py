@@ -12,18 +12,17 @@ from PyQt6.QtGui import (
     QPainter,
     QPen,
     QPixmap,
-    QPolygonF,
     QRawFont,
 )
 from PyQt6.QtSvg import QSvgRenderer
 
+from redcrate.app.painting.surface import paint_surface, to_colour
 from redcrate.core.boxes.box import BoxKind
 from redcrate.core.document import Resources
 from redcrate.core.geometry import Edges, Rect
 from redcrate.core.layout.fragments import InlinePiece, TextPiece
 from redcrate.core.page import Page, PlacedBox
 from redcrate.core.style.computed import ComputedStyle
-from redcrate.core.style.property_parsers import Colour
 from redcrate.core.units import LayoutUnit
 
 _SMALLEST_TEXT = 5.0  # px on the screen; below it text is a grey bar
@@ -33,11 +32,6 @@ _LARGEST_PICTURE = 4096
 def to_rect(rect: Rect) -> QRectF:
     """A rectangle of the page in px."""
     return QRectF(rect.x / 64, rect.y / 64, rect.width / 64, rect.height / 64)
-
-
-def to_colour(value: Colour) -> QColor:
-    """A CSS colour."""
-    return QColor(value.red, value.green, value.blue, round(value.alpha * 255))
 
 
 @lru_cache(maxsize=256)
@@ -81,11 +75,11 @@ class PagePainter:
                 return
 
     def _surface(self, painter: QPainter, rect: QRectF, style: ComputedStyle, edges: Edges) -> None:
-        """Background and borders of a border box."""
-        if style.background_color.alpha > 0:
-            painter.fillRect(rect, to_colour(style.background_color))
-        if edges.across or edges.down:
-            _borders(painter, rect, style, edges)
+        """Background, borders, shadow and outline of a border box."""
+        if style.opacity < 1:
+            painter.setOpacity(max(0.0, style.opacity))
+        paint_surface(painter, rect, style, edges, self._pictures.find)
+        painter.setOpacity(1.0)
 
     def _content(self, painter: QPainter, box: PlacedBox, exposed: QRectF, scale: float) -> None:
         """The picture of a replaced box, or the text of its lines."""
@@ -166,56 +160,6 @@ def _inline_pieces(
                     border.left if part.has_left else 0,
                 )
                 yield part.box.style, to_rect(rect), edges
-
-
-def _borders(painter: QPainter, rect: QRectF, style: ComputedStyle, edges: Edges) -> None:
-    """Four borders as trapezoids, so that different colours meet on the diagonal."""
-    left, right = edges.left / 64, edges.right / 64
-    top, bottom = edges.top / 64, edges.bottom / 64
-    outer = (rect.topLeft(), rect.topRight(), rect.bottomRight(), rect.bottomLeft())
-    inner_rect = rect.adjusted(left, top, -right, -bottom)
-    inner = (
-        inner_rect.topLeft(),
-        inner_rect.topRight(),
-        inner_rect.bottomRight(),
-        inner_rect.bottomLeft(),
-    )
-    sides = (("top", top, 0), ("right", right, 1), ("bottom", bottom, 2), ("left", left, 3))
-    painter.setPen(Qt.PenStyle.NoPen)
-    for name, width, at in sides:
-        if width <= 0:
-            continue
-        shade = to_colour(getattr(style, f"border_{name}_color"))
-        kind = getattr(style, f"border_{name}_style")
-        if kind in ("dotted", "dashed"):
-            _broken_border(painter, outer[at], outer[(at + 1) % 4], width, shade, kind, at)
-            continue
-        if kind in ("inset", "groove"):
-            shade = shade.darker(140) if at in (0, 3) else shade.lighter(120)
-        elif kind in ("outset", "ridge"):
-            shade = shade.lighter(120) if at in (0, 3) else shade.darker(140)
-        painter.setBrush(shade)
-        following = (at + 1) % 4
-        painter.drawPolygon(QPolygonF([outer[at], outer[following], inner[following], inner[at]]))
-
-
-def _broken_border(
-    painter: QPainter,
-    start: QPointF,
-    end: QPointF,
-    width: float,
-    shade: QColor,
-    kind: str,
-    side: int,
-) -> None:
-    pen = QPen(shade, width)
-    pen.setCapStyle(Qt.PenCapStyle.RoundCap if kind == "dotted" else Qt.PenCapStyle.FlatCap)
-    pen.setDashPattern([0.01, 2] if kind == "dotted" else [2, 2])
-    half = width / 2
-    shift = (QPointF(0, half), QPointF(-half, 0), QPointF(0, -half), QPointF(half, 0))[side]
-    painter.setPen(pen)
-    painter.drawLine(start + shift, end + shift)
-    painter.setPen(Qt.PenStyle.NoPen)
 
 
 def _text(painter: QPainter, piece: TextPiece, x: LayoutUnit, y: LayoutUnit, scale: float) -> None:

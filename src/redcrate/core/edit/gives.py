@@ -61,7 +61,7 @@ def plan_term(
     box = page.box_of(element)
     if box is None:
         raise EditRefused(f"{element.label} has no box on this page.")
-    planner = _Planner(page, element, box)
+    planner = Planner(page, element, box)
     if part in ("width", "height"):
         planner.set(part, value)
     else:
@@ -75,7 +75,7 @@ def plan_term(
     return planner.plan(texts, writes_to)
 
 
-class _Planner:
+class Planner:
     """Collects assignments and what they are in words."""
 
     def __init__(self, page: Page, element: Element, box: ElementBox) -> None:

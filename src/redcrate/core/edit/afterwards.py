@@ -1,0 +1,63 @@
+"""Compensation after the fact: a box that is wider than the width it was given gives the surplus back."""
+
+from collections.abc import Mapping
+from dataclasses import dataclass
+
+from redcrate.core.edit.gives import Gives, Plan, Planner
+from redcrate.core.errors import EditRefused
+from redcrate.core.layout.fragments import SizeReason
+from redcrate.core.markup.elements import Element
+from redcrate.core.page import Page
+from redcrate.core.units import LayoutUnit, format_px
+
+
+@dataclass(frozen=True, slots=True)
+class Surplus:
+    """By how much a border box is larger than the size that was written, 1/64 px."""
+
+    axis: str  # "across" or "down"
+    given: LayoutUnit
+    amount: LayoutUnit
+
+    @property
+    def sentence(self) -> str:
+        """As the interface says it."""
+        what, name = ("wider", "width") if self.axis == "across" else ("taller", "height")
+        return (
+            f"this box is {format_px(self.amount)} px {what} than the {format_px(self.given)} it was given: "
+            f"take it off the {name}"
+        )
+
+
+def surplus_of(page: Page, element: Element, axis: str = "across") -> Surplus | None:
+    """The surplus of an element whose size was written for its content; None if there is none."""
+    box = page.box_of(element)
+    if box is None or box.box is None or page.style_of(element).box_sizing == "border-box":
+        return None
+    fragment = box.box.fragment
+    sizes = fragment.across if axis == "across" else fragment.down
+    if sizes.limit or sizes.reason not in (SizeReason.SPECIFIED, SizeReason.PERCENT):
+        return None
+    across = axis == "across"
+    edges = (
+        fragment.padding.across + fragment.border.across
+        if across
+        else fragment.padding.down + fragment.border.down
+    )
+    return Surplus(axis, sizes.content, edges) if edges else None
+
+
+def take_off(
+    page: Page, texts: Mapping[str, str], element: Element, axis: str = "across", writes_to: str = ""
+) -> Plan:
+    """The written size less padding and border, so that the border box is what was given.
+
+    Raises EditRefused if there is nothing to take off, or if the content would be negative.
+    """
+    surplus = surplus_of(page, element, axis)
+    box = page.box_of(element)
+    if surplus is None or box is None:
+        raise EditRefused("this box is no larger than the size it was given.")
+    planner = Planner(page, element, box)
+    planner.compensate(axis, {"": surplus.amount}, Gives.CONTENT)
+    return planner.plan(texts, writes_to)

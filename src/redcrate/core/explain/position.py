@@ -1,0 +1,174 @@
+"""Why a box stands where it does: margins that met, clearance, places that a float was refused.
+
+All amounts come from the fragments that layout placed; see CSS 2.2 §9.3–9.5, §10.3.3 and §8.3.1.
+"""
+
+from collections.abc import Iterator
+
+from redcrate.core.explain.across import container_label
+from redcrate.core.explain.down import groups_of, winner_of
+from redcrate.core.explain.terms import Reason, Source, written_value
+from redcrate.core.layout.fragments import MarginReason, Placed
+from redcrate.core.layout.margins import MarginGroup
+from redcrate.core.markup.elements import Element
+from redcrate.core.page import ElementBox, Page, PlacedBox
+from redcrate.core.units import format_px
+
+
+def position(page: Page, element: Element) -> tuple[Reason, ...]:
+    """Sentences on why the element's box is where it is; empty without a box."""
+    box = page.box_of(element)
+    if box is None:
+        return ()
+    if box.box is None:
+        return tuple(_inline(box))
+    return tuple(_block(page, element, box, box.box))
+
+
+def _inline(box: ElementBox) -> Iterator[Reason]:
+    count = len(box.fragments)
+    lines = f"{count} lines" if count > 1 else "one line"
+    yield Reason(f"It flows in the text of {container_label(box)}, on {lines}.", None)
+
+
+def _block(page: Page, element: Element, box: ElementBox, at: PlacedBox) -> Iterator[Reason]:
+    style = page.style_of(element)
+    placed = at.placed
+    if style.position in ("absolute", "fixed"):
+        yield _origin(
+            page,
+            element,
+            "position",
+            f"It is out of the flow: position {style.position}, in {_outer(at)}.",
+        )
+    elif style.float_ != "none":
+        yield _origin(
+            page,
+            element,
+            "float",
+            f"It floats to the {style.float_} in {container_label(box)}, as far up as it may.",
+        )
+    elif at.fragment.box.is_atomic:
+        yield Reason(f"It stands in a line of {container_label(box)}, like a large letter.", None)
+    else:
+        yield from _side(page, element, at)
+        yield from _above(page, element, at)
+    yield from _refused(placed)
+    if placed.clearance:
+        yield _origin(
+            page,
+            element,
+            "clear",
+            f"clear moved it down {format_px(placed.clearance)} px, below the floats.",
+        )
+    if placed.shift_x or placed.shift_y:
+        moves = [
+            f"{format_px(abs(n))} px {w[n < 0]}"
+            for n, w in ((placed.shift_x, ("right", "left")), (placed.shift_y, ("down", "up")))
+            if n
+        ]
+        yield _origin(
+            page, element, "position", f"position relative moves it {' and '.join(moves)}; nothing else moves with it."
+        )  # fmt: skip
+
+
+def _outer(at: PlacedBox) -> str:
+    outer = at.container
+    return outer.fragment.box.label if outer is not None else "the window"
+
+
+def _origin(page: Page, element: Element, longhand: str, sentence: str) -> Reason:
+    return Reason(sentence, source_of(page, element, longhand))
+
+
+def source_of(page: Page, element: Element, longhand: str) -> Source | None:
+    """Where a longhand of an element was written; None if nobody did."""
+    return written_value(page, element, longhand)[1]
+
+
+def _side(page: Page, element: Element, at: PlacedBox) -> Iterator[Reason]:
+    """From which side it is placed (§10.3.3)."""
+    across = at.fragment.across
+    left, right = format_px(across.margin_left), format_px(across.margin_right)
+    reason = across.margin_reason
+    if reason is MarginReason.AUTO_SPLIT:
+        yield _origin(
+            page,
+            element,
+            "margin-left",
+            f"Both side margins are auto: {left} px on each side, so it is centred.",
+        )
+    elif reason is MarginReason.AUTO_LEFT:
+        yield _origin(
+            page,
+            element,
+            "margin-left",
+            f"Only the left margin is auto: {left} px push it to the right.",
+        )
+    elif reason is MarginReason.AUTO_RIGHT:
+        yield _origin(
+            page,
+            element,
+            "margin-right",
+            f"Only the right margin is auto: {right} px stay free beside it.",
+        )
+    elif reason is MarginReason.TOO_WIDE:
+        yield _origin(
+            page, element, "margin-left", "It is wider than its container, so auto margins are 0."
+        )
+    elif reason is MarginReason.OVER_CONSTRAINED_LEFT:
+        yield Reason(
+            f"Text runs right to left: the left margin gives {format_px(across.rest)} px.", None
+        )
+    elif across.margin_left:
+        sign = "in from" if across.margin_left > 0 else "out beyond"
+        yield _origin(
+            page, element, "margin-left",
+            f"Its left margin puts it {format_px(abs(across.margin_left))} px {sign} the left edge of its container.",
+        )  # fmt: skip
+
+
+def _above(page: Page, element: Element, at: PlacedBox) -> Iterator[Reason]:
+    """The margin above it, and whose it is (§8.3.1)."""
+    group = _group_above(at)
+    if group is None:
+        return
+    won = winner_of(group)
+    members = group.margins.members
+    if won is None:
+        return
+    whose = (
+        "its own top margin"
+        if won.box is at.fragment.box
+        else f"the {won.side} margin of {won.box.label}"
+    )
+    used = format_px(group.margins.used)
+    if len(members) == 1:
+        yield Reason(f"Above it: {used} px, {whose}.", None)
+        return
+    amounts = " and ".join(format_px(m.amount) for m in members)
+    yield Reason(
+        f"Above it {len(members)} margins met ({amounts}): {used} px are used, {whose} wins.", None
+    )
+
+
+def _group_above(at: PlacedBox) -> MarginGroup | None:
+    box = at.fragment.box
+    for group in groups_of(at):
+        if any(m.box is box and m.side == "top" for m in group.margins.members):
+            return group
+    parent = at.container
+    if parent is None:
+        return None
+    y = at.placed.y
+    return next((g for g in parent.fragment.groups if g.y == y and g.margins.members), None)
+
+
+def _refused(placed: Placed) -> Iterator[Reason]:
+    """The places that had too little room (§9.5.1)."""
+    for refusal in placed.refusals[:3]:
+        if refusal.missing > 0:
+            yield Reason(
+                f"A place higher up had {format_px(refusal.room)} px, {format_px(refusal.missing)} px too few: it dropped.",
+                None,
+            )
