@@ -31,6 +31,7 @@ def test_writes_to_is_chosen_and_obeyed(qtbot: QtBot, window: Window) -> None:
     session, panel = window.session, window.bench.selected
     session.select(element(window, "plot"))
     assert panel.writes.itemText(0).startswith("as now: .plot · 3 elements")
+    panel.list_targets()
     labels = [panel.writes.itemText(i) for i in range(panel.writes.count())]
     number = next(i for i, text in enumerate(labels) if text.startswith("its own style · 1 element"))
     panel.writes.highlighted.emit(1)

@@ -6,7 +6,7 @@ from pathlib import Path
 from PyQt6.QtWidgets import QApplication
 
 from redcrate.app.settings import Settings
-from redcrate.app.theme.look import lettering, load_fonts, style_sheet
+from redcrate.app.theme.look import follow_desktop, lettering, load_fonts, style_sheet
 from redcrate.app.window import Window
 from redcrate.demo_pages import demo_page
 
@@ -22,6 +22,7 @@ def make_application() -> QApplication:
     application.setApplicationName("Red Crate")
     application.setStyle("Fusion")
     load_fonts()
+    follow_desktop()
     application.setFont(lettering(12))
     application.setStyleSheet(style_sheet())
     return application

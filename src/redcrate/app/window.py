@@ -39,6 +39,7 @@ from redcrate.app.theme.look import colour
 from redcrate.app.watching import FileWatch
 from redcrate.core.diagram.box_diagram import DiagramOptions, box_diagram
 from redcrate.core.diagram.svg_end import drawing_svg
+from redcrate.core.edit.choices import own_change, what_moves
 from redcrate.core.errors import PageNotWritable, RedCrateError
 from redcrate.core.on_disk import DiskChange
 from redcrate.core.recovery import RecoveryFolder
@@ -245,11 +246,12 @@ class Window(QMainWindow):
         for teller in (self.bench.said, self.source.said):
             teller.connect(lambda sentence, wrong: self.say(sentence, wrong=wrong))
         self.bench.place_wanted.connect(self.show_place)
+        self.bench.sheet.held.connect(self.before)
         self._stack.addWidget(self.bench)
         self._stack.addWidget(self.source)
         self.watch = FileWatch(session, self)
         self.watch.changed.connect(self.look_at_disk)
-        self.watch.pictures_changed.connect(session.pictures_changed)
+        self.watch.pictures_changed.connect(self._pictures_changed)
         session.listen(self._changed)
         if self.settings is not None:
             self.bench.restore(self.settings)
@@ -417,7 +419,28 @@ class Window(QMainWindow):
         """The one line under the top bar; empty hides it."""
         self.sentence.say(sentence, wrong=wrong)
 
+    def before(self, shown: bool) -> None:
+        """Show the page as it was at the last save, while a key is held; say what differs."""
+        session, bench = self.session, self.bench
+        if session is None or bench is None:
+            return
+        if not shown:
+            bench.sheet.show_preview(None)
+            self.say("")
+            return
+        was = session.page_as_saved()
+        moved = what_moves(was, session.page) if len(was.elements) == len(session.page.elements) else ()
+        bench.sheet.show_preview(was)
+        lines = [f"{m.element.label}: {own_change(m)}" for m in moved[:4]]
+        more = f" and {len(moved) - 4} more" if len(moved) > 4 else ""
+        self.say(f"As it was saved. Since then: {'; '.join(lines) or 'nothing moved'}{more}.")
+
     # -- files on disk
+
+    def _pictures_changed(self) -> None:
+        if self.bench is not None and self.session is not None:
+            self.bench.sheet.forget_pictures()
+            self.session.pictures_changed()
 
     def look_at_disk(self) -> None:
         """What another program changed: read again, or asked about where it was edited here too."""

@@ -312,6 +312,10 @@ class Session:
         assembled = self._assemble(edited, self._assembled)
         return compute_page(assembled.page, self.viewport, self.page)
 
+    def page_as_saved(self) -> Page:
+        """The page as the files on disk have it, at the width that is seen now."""
+        return compute_page(self._assemble({}, None).page, self.viewport)
+
     def apply(self, patch: Patch, *, merges: str = "", select_at: int | None = None) -> None:
         """Do a patch as one undo step.
 

@@ -3,6 +3,7 @@
 from PyQt6.QtCore import Qt, pyqtSignal
 from PyQt6.QtWidgets import (
     QButtonGroup,
+    QComboBox,
     QHBoxLayout,
     QLabel,
     QLineEdit,
@@ -18,6 +19,8 @@ from redcrate.app.bench.outline import Outline
 from redcrate.app.bench.selected import SelectedPanel
 from redcrate.app.bench.sheet import Sheet
 from redcrate.app.bench.side_lists import ClassesList, StepsList
+from redcrate.app.bench.start_guide import StartGuide
+from redcrate.app.painting.tint import Tint
 from redcrate.app.settings import Settings
 from redcrate.app.theme.look import colour
 from redcrate.core.session import Change, Session
@@ -60,6 +63,12 @@ class WidthBar(QWidget):
         self.chains.setToolTip("Dimensions beside the selected box")
         self.chains.toggled.connect(self._show_chains)
         row.addWidget(self.chains)
+        self.tint = QComboBox()
+        self.tint.addItems([t.value for t in Tint])
+        self.tint.setAccessibleName("Tint")
+        self.tint.setToolTip("Colour the blocks to see them; nothing is written into the page")
+        self.tint.currentTextChanged.connect(lambda t: sheet.set_tint(Tint(t)))
+        row.addWidget(self.tint)
         self.fit = QPushButton("Fit")
         self.fit.setToolTip("Scale the page to the room there is")
         self.fit.clicked.connect(lambda: sheet.set_zoom(None))
@@ -119,9 +128,15 @@ class Bench(QWidget):
         self.classes = ClassesList(session)
         self.steps = StepsList(session)
         self.outline.said.connect(self.said)
+        self.sheet.said.connect(self.said)
         self.selected = SelectedPanel(session)
         self.budget = Budget(session)
         self.selected.light_up = self.sheet.light_up
+        self.selected.choices.previewed.connect(self.sheet.show_preview)
+        self.guide = StartGuide(session)
+        self.guide.hide()
+        for cell in self.budget.strips["across"].cells:
+            cell.entered.connect(lambda c: self.guide.reached(2) if c.part == "padding" else None)
         self.selected.place_wanted.connect(self.place_wanted)
         self.width_bar = WidthBar(session, self.sheet)
         left = self._left_column()
@@ -147,6 +162,7 @@ class Bench(QWidget):
         box.setSpacing(0)
         box.addWidget(self.splitter, 1)
         box.addWidget(rule)
+        box.addWidget(self.guide)
         box.addWidget(self.budget)
         session.listen(self._changed)
 
@@ -192,6 +208,8 @@ class Bench(QWidget):
 
     def restore(self, settings: Settings) -> None:
         """Lay the panels out as they were."""
+        self.guide.setVisible(not settings.value("knows the way"))
+        self.guide.done.connect(lambda: settings.keep("knows the way", True))
         state = settings.bytes_of("bench")
         if state:
             self.splitter.restoreState(state)

@@ -11,14 +11,18 @@ from PyQt6.QtWidgets import (
     QWidget,
 )
 
+from redcrate.app.bench.row_strip import RowStrip, row_sum
 from redcrate.app.bench.term_cell import TermCell
 from redcrate.app.theme.look import colour, part_brush
 from redcrate.core.diagram.codes import Fill
+from redcrate.core.edit.afterwards import surplus_of, take_off
 from redcrate.core.edit.gives import Gives, Plan
 from redcrate.core.edit.targets import write_target
 from redcrate.core.edit.typed import nudged
-from redcrate.core.errors import RedCrateError
+from redcrate.core.errors import RedCrateError, ValueNotUnderstood
 from redcrate.core.explain import Equation, across, down
+from redcrate.core.markup.elements import Element
+from redcrate.core.rows import row_of
 from redcrate.core.session import Change, Session
 from redcrate.core.units import format_px
 
@@ -80,11 +84,11 @@ class Strip(QWidget):
         self.rest = Rest(self)
         self._shares: list[float] = []
         self._left = 0
-        self.setFixedHeight(48)
+        self.setFixedHeight(44)
 
     def sizeHint(self) -> QSize:
         """As wide as there is room."""
-        return QSize(700, 48)
+        return QSize(700, 44)
 
     def show_equation(self, equation: Equation, *, editable: bool) -> None:
         """Show an equation; terms that it lacks are hidden."""
@@ -146,6 +150,11 @@ class Budget(QWidget):
         self.message.setAlignment(Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter)
         self._gives: dict[Gives, QPushButton] = {}
         self.strips = {axis: Strip(axis, self) for axis in _AXES}
+        self.row = RowStrip(self)
+        self.row.chosen.connect(session.select)
+        self.row.typed.connect(self._outer_typed)
+        self.afterwards = QPushButton("")
+        self.afterwards.clicked.connect(self.take_off)
         self._names: dict[str, tuple[QLabel, QLabel]] = {}
         self._sums: dict[str, QLabel] = {}
         self._empty = QLabel("Choose a block on the sheet or in the outline to see what it spends.")
@@ -154,7 +163,7 @@ class Budget(QWidget):
         for strip in self.strips.values():
             for cell in strip.cells:
                 cell.typed.connect(self._typed)
-                cell.committed.connect(self._commit)
+                cell.committed.connect(lambda c, t: self._commit(c, t))
                 cell.nudged.connect(self._nudge)
                 cell.left.connect(lambda c: None if c.is_wrong else self._say(""))
         session.listen(self._changed)
@@ -181,6 +190,7 @@ class Budget(QWidget):
             group.addButton(button)
             top.addWidget(button)
             self._gives[gives] = button
+        top.addWidget(self.afterwards)
         top.addStretch(1)
         top.addWidget(self.message, 3)
         box.addLayout(top)
@@ -188,11 +198,12 @@ class Budget(QWidget):
         rows = QVBoxLayout(self._rows)
         rows.setContentsMargins(0, 0, 0, 0)
         rows.setSpacing(6)
-        for axis, strip in self.strips.items():
-            rows.addLayout(self._row(axis, strip))
+        rows.addLayout(self._row("across", self.strips["across"]))
+        rows.addLayout(self._row("row", self.row))
+        rows.addLayout(self._row("down", self.strips["down"]))
         box.addWidget(self._rows)
 
-    def _row(self, axis: str, strip: Strip) -> QHBoxLayout:
+    def _row(self, axis: str, strip: QWidget) -> QHBoxLayout:
         row = QHBoxLayout()
         row.setSpacing(10)
         names = QVBoxLayout()
@@ -230,6 +241,7 @@ class Budget(QWidget):
         if change is Change.GIVES:
             for gives, button in self._gives.items():
                 button.setChecked(gives is self._session.gives)
+            self._mark_givers()
         elif change is not Change.HISTORY:
             if change is Change.SELECTION:
                 for strip in self.strips.values():
@@ -247,6 +259,7 @@ class Budget(QWidget):
         there = wide is not None and high is not None and bool(wide.terms)
         self._rows.setVisible(there)
         self._empty.setVisible(not there)
+        self.afterwards.setVisible(False)
         if not there or wide is None or high is None or element is None:
             if element is not None:
                 self._empty.setText(f"{element.label} has no box here: it takes no room.")
@@ -257,6 +270,57 @@ class Budget(QWidget):
             self._names[axis][1].setText(_below(equation))
             self._names[axis][1].setToolTip(f"in {equation.container}")
             self._sums[axis].setText(_sum(equation))
+        row = row_of(page, element)
+        self.row.show_row(row, element)
+        self._sums["row"].setText(row_sum(row))
+        self._names["row"][1].setText(f"{len(row.items)} in {row.container.label}" if row else "")
+        surplus = surplus_of(page, element)
+        self.afterwards.setVisible(surplus is not None)
+        if surplus is not None:
+            self.afterwards.setText(f"take {format_px(surplus.amount)} off the width")
+            self.afterwards.setToolTip(surplus.sentence)
+        self._mark_givers()
+
+    def _mark_givers(self) -> None:
+        """Mark the terms that give way when padding or border changes."""
+        part = {Gives.CONTENT: "content", Gives.MARGINS: "margin"}.get(self._session.gives, "")
+        for strip in self.strips.values():
+            for cell in strip.cells:
+                cell.set_gives(cell.part == part)
+
+    def take_off(self) -> None:
+        """Give the surplus of padding and border back: the border box becomes the width that was given."""
+        session, element = self._session, self._session.selected
+        if element is None:
+            return
+        try:
+            plan = take_off(session.page, session.texts(), element, writes_to=session.writes_to)
+            session.apply(plan.patch)
+        except RedCrateError as problem:
+            self._say(problem.sentence, wrong=True)
+            return
+        self._say(f"Wrote {'; '.join(plan.lines)}. {plan.note}".strip())
+
+    def _outer_typed(self, element: Element, text: str) -> None:
+        """A new outer width of a block of the row: its width takes the difference."""
+        session = self._session
+        box = session.page.box_of(element)
+        try:
+            if box is None:
+                raise ValueNotUnderstood("it has no box.")
+            number = text.strip().removesuffix("px").strip()
+            if not number.replace(".", "", 1).isdigit():
+                raise ValueNotUnderstood(f"“{text}” is no outer width.", remedy="Type px, such as 300.")
+            style = session.page.style_of(element)
+            inside = box.border_box.width if style.box_sizing == "border-box" else box.content_box.width
+            width = float(number) - (box.margin_box.width - inside) / 64
+            plan = session.plan(element, "width", ("",), f"{width:g}px")
+            session.apply(plan.patch)
+        except RedCrateError as problem:
+            self._say(problem.sentence, wrong=True)
+            self._renew()
+            return
+        self._say(f"Wrote {'; '.join(plan.lines)} of {element.label}.")
 
     # -- editing
 
@@ -291,13 +355,13 @@ class Budget(QWidget):
         count = len(target.touches)
         return f" into {target.label} ({count} element{'s' if count != 1 else ''})"
 
-    def _commit(self, cell: TermCell, text: str) -> None:
+    def _commit(self, cell: TermCell, text: str, merges: str = "") -> None:
         """Write what was typed; what is wrong stays in its cell and nothing changes."""
         try:
             plan = self._plan(cell, text)
             cell.set_wrong(False)
             cell.field.setText(cell._shown)
-            self._session.apply(plan.patch)
+            self._session.apply(plan.patch, merges=merges)
         except RedCrateError as problem:
             cell.set_wrong(True)
             self._say(problem.sentence, wrong=True)
@@ -310,7 +374,7 @@ class Budget(QWidget):
             return
         value = nudged(cell.term.written, cell.term.used / 64, step)
         cell.field.setText(value)
-        self._commit(cell, value)
+        self._commit(cell, value, f"held {cell.axis} {cell.part} {cell.side}")
 
     def _say(self, sentence: str, *, wrong: bool = False) -> None:
         """The one line beside the budget."""

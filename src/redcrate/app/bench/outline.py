@@ -63,8 +63,6 @@ class OutlineModel(QAbstractItemModel):
             self._folded.clear()
             self._hidden.clear()
             self.endResetModel()
-        else:
-            self.layoutChanged.emit()
 
     def fold(self, element: Element) -> bool:
         """Fold the run of alike siblings round an element, or unfold it; whether there is one."""

@@ -15,6 +15,7 @@ from PyQt6.QtWidgets import (
     QWidget,
 )
 
+from redcrate.app.bench.choices_row import ChoicesRow
 from redcrate.app.bench.heading import heading
 from redcrate.app.bench.outline import flow_of
 from redcrate.app.bench.structure import Structure
@@ -24,6 +25,7 @@ from redcrate.core.diagram.drawing import Drawing, paint
 from redcrate.core.diagram.small_box import small_box
 from redcrate.core.edit.targets import WriteTarget, write_target
 from redcrate.core.explain import Reason, across, down
+from redcrate.core.explain.position import position
 from redcrate.core.explain.terms import Source
 from redcrate.core.markup.elements import Element
 from redcrate.core.session import Change, Session
@@ -56,6 +58,17 @@ class SmallDrawing(QWidget):
             paint(self._drawing, DrawingEnd(painter))
 
 
+class TargetChooser(QComboBox):
+    """Where the next edit is written; the other places are looked for when the list is opened."""
+
+    opening = pyqtSignal()
+
+    def showPopup(self) -> None:
+        """Fill the list, then show it."""
+        self.opening.emit()
+        super().showPopup()
+
+
 class SelectedPanel(QWidget):
     """What there is to know about the selected element."""
 
@@ -68,7 +81,8 @@ class SelectedPanel(QWidget):
         self.name.setWordWrap(True)
         self.name.setStyleSheet("font-weight: bold; font-size: 15px;")
         self.chips = [QLabel(), QLabel()]
-        self.writes = QComboBox()
+        self.writes = TargetChooser()
+        self.writes.opening.connect(self.list_targets)
         self.writes.setAccessibleName("Writes to")
         self.writes.setToolTip("Where the next edit is written, and how many elements it touches")
         self.writes.setSizeAdjustPolicy(QComboBox.SizeAdjustPolicy.AdjustToMinimumContentsLengthWithIcon)
@@ -78,6 +92,7 @@ class SelectedPanel(QWidget):
         self._targets: list[WriteTarget] = []
         self.light_up: Callable[[tuple[Element, ...]], None] = lambda touched: None
         self.structure = Structure(session)
+        self.choices = ChoicesRow(session)
         self.drawing = SmallDrawing()
         self.reasons = QVBoxLayout()
         self.reasons.setSpacing(0)
@@ -114,6 +129,9 @@ class SelectedPanel(QWidget):
         row.addWidget(self.drawing)
         box.addLayout(row)
         box.addLayout(self.reasons)
+        self._choices_label = small_heading("How it flows")
+        box.addWidget(self._choices_label)
+        box.addWidget(self.choices)
         self._element_label = small_heading("The element")
         box.addWidget(self._element_label)
         box.addWidget(self.structure)
@@ -140,7 +158,7 @@ class SelectedPanel(QWidget):
         page = self._session.page
         others = len(self._session.selection) - 1
         self.name.setText(f"{element.label}  and {others} more" if others else element.label)
-        for part in (self.writes, self._writes_label, self.structure, self._element_label):
+        for part in self._parts():
             part.setVisible(True)
         style = page.style_of(element)
         for chip, word in zip(
@@ -150,6 +168,7 @@ class SelectedPanel(QWidget):
             chip.setText(word)
         self._renew_targets()
         self.structure.renew()
+        self.choices.renew()
         wide, high = across(page, element), down(page, element)
         shown = wide is not None and high is not None and bool(wide.terms)
         self.drawing.setVisible(shown)
@@ -159,11 +178,24 @@ class SelectedPanel(QWidget):
         self.drawing.show_drawing(small_box(wide, high))
         self._section("Why this wide", list(wide.reasons))
         self._section("Why this tall", list(high.reasons))
+        here = position(page, element)
+        if here:
+            self._section("Why here", list(here))
         self._notices()
+
+    def _parts(self) -> tuple[QWidget, ...]:
+        return (
+            self.writes,
+            self._writes_label,
+            self.structure,
+            self._element_label,
+            self.choices,
+            self._choices_label,
+        )
 
     def _nothing_chosen(self) -> None:
         self.name.setText("Nothing selected")
-        for part in (self.writes, self._writes_label, self.structure, self._element_label):
+        for part in self._parts():
             part.setVisible(False)
         for chip in self.chips:
             chip.setVisible(False)
@@ -191,8 +223,19 @@ class SelectedPanel(QWidget):
         element = self._session.selected
         if element is None:
             return
-        first = write_target(self._session.page, element, "width")
-        self._targets = [first, *self._session.write_targets("width")]
+        known = self._session.writes_to
+        self._targets = [write_target(self._session.page, element, "width")]
+        if known:
+            self._targets += self._session.write_targets("width")
+        self._show_targets()
+
+    def list_targets(self) -> None:
+        """Look for all places, and list them."""
+        if self._targets:
+            self._targets = [self._targets[0], *self._session.write_targets("width")]
+            self._show_targets()
+
+    def _show_targets(self) -> None:
         self.writes.blockSignals(True)
         self.writes.clear()
         for number, target in enumerate(self._targets):
@@ -259,6 +302,7 @@ class SelectedPanel(QWidget):
 def small_heading(title: str) -> QLabel:
     """A heading inside a panel."""
     label = QLabel(title.upper())
+    label.setIndent(0)
     grey = colour("second_ink").name()
     label.setStyleSheet(f"color: {grey}; letter-spacing: 1px; font-size: 11px; padding: 12px 0 4px 0;")
     return label

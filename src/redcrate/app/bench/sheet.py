@@ -2,34 +2,33 @@
 
 from PyQt6.QtCore import QEvent, QPoint, QPointF, QRectF, QSize, Qt, pyqtSignal
 from PyQt6.QtGui import (
-    QFontMetricsF,
     QKeyEvent,
     QMouseEvent,
     QPainter,
-    QPainterPath,
     QPaintEvent,
-    QPen,
     QPixmap,
     QResizeEvent,
     QWheelEvent,
 )
 from PyQt6.QtWidgets import QAbstractScrollArea, QWidget
 
-from redcrate.app.painting.drawing_end import DrawingEnd
+from redcrate.app.bench import edge_drag
+from redcrate.app.bench.edge_drag import EDGES, BoxEdge, DragState
+from redcrate.app.bench.sheet_marks import SheetMarks
 from redcrate.app.painting.page_painter import PagePainter, to_rect
-from redcrate.app.theme.look import colour, lettering, part_brush
-from redcrate.core.diagram.chain import chain_across, chain_down
-from redcrate.core.diagram.codes import Fill
-from redcrate.core.diagram.drawing import Drawing, paint
-from redcrate.core.explain import across, down
-from redcrate.core.geometry import Edges, Rect
+from redcrate.app.painting.tint import Tint, paint_tint
+from redcrate.app.theme.look import colour, lettering
+from redcrate.core.errors import RedCrateError
+from redcrate.core.geometry import Rect
 from redcrate.core.markup.elements import Element
-from redcrate.core.page import ElementBox
+from redcrate.core.page import Page
 from redcrate.core.session import Change, Session
 from redcrate.core.units import format_px
 
 _RULER = 22
 _DESK = 28  # px of desk beside the sheet
+_REACH = 5  # screen px within which an edge is taken hold of
+_SNAP = 5  # screen px within which it catches on other blocks' edges
 ZOOM_STEPS = (0.1, 0.25, 0.33, 0.5, 0.67, 0.75, 1.0, 1.25, 1.5, 2.0, 3.0, 4.0, 8.0)
 
 
@@ -37,6 +36,7 @@ class Sheet(QAbstractScrollArea):
     """The page as it will look; a click selects, a second one the parent, with Alt the deepest."""
 
     zoom_changed = pyqtSignal(float)
+    said = pyqtSignal(str, bool)
 
     def __init__(self, session: Session, parent: QWidget | None = None) -> None:
         super().__init__(parent)
@@ -49,7 +49,15 @@ class Sheet(QAbstractScrollArea):
         self._pan_from: QPoint | None = None
         self._picture: tuple[tuple[object, ...], QPixmap] | None = None
         self.shows_chains = True
+        self.tint = Tint.OFF
         self._lit: tuple[Element, ...] = ()
+        self._preview: Page | None = None  # another page that is shown instead, for a while
+        self._drag: DragState | None = None
+        self._drag_from: QPointF | None = None
+        self._near: BoxEdge | None = None  # the edge under the pointer
+        self.focused_edge: BoxEdge | None = None  # the edge that arrow keys nudge
+        self._width_drag = False
+        self._space = False
         self.setAccessibleName("Sheet")
         self.setAccessibleDescription("The page to scale. Click a block to select it.")
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
@@ -63,11 +71,39 @@ class Sheet(QAbstractScrollArea):
 
     def _changed(self, change: Change) -> None:
         if change is Change.PAGE:
-            self._painter = PagePainter(self._session.page, self._session.resources)
-            self._picture = None
+            self._preview = None
+            self._new_painter()
             self._hovered = None
             self._fit()
+        elif change is Change.SELECTION:
+            self._drag = self._near = self.focused_edge = None
         self._update()
+
+    @property
+    def shown_page(self) -> Page:
+        """The page that is shown: the session's, or a preview of what it would become."""
+        return self._preview or self._session.page
+
+    def show_preview(self, page: Page | None) -> None:
+        """Show another page of the same tree for a while; None: the session's own again."""
+        if page is not self._preview:
+            self._preview = page
+            self._new_painter()
+            self._update()
+
+    def forget_pictures(self) -> None:
+        """Read the page's pictures again when they are next painted."""
+        self._painter.pictures.forget()
+
+    def set_tint(self, tint: Tint) -> None:
+        """Choose the tint that is painted over the page."""
+        self.tint = tint
+        self._picture = None
+        self._update()
+
+    def _new_painter(self) -> None:
+        self._painter = PagePainter(self.shown_page, self._session.resources, self._painter.pictures)
+        self._picture = None
 
     def _update(self) -> None:
         viewport = self.viewport()
@@ -102,7 +138,7 @@ class Sheet(QAbstractScrollArea):
         self._update()
 
     def _page_size(self) -> tuple[float, float]:
-        return self._session.viewport.width, self._session.page.height / 64
+        return self._session.viewport.width, self.shown_page.height / 64
 
     def _bars(self) -> None:
         """Scroll bars for the page with its desk."""
@@ -152,14 +188,7 @@ class Sheet(QAbstractScrollArea):
         painter = QPainter(viewport)
         painter.fillRect(viewport.rect(), colour("desk"))
         self._paint_page(painter)
-        selected = self._session.selected
-        self._paint_lit(painter)
-        for element in self._session.selection[:-1]:
-            self._paint_outline(painter, element, Qt.PenStyle.SolidLine)
-        if self._hovered is not None and self._hovered is not selected:
-            self._paint_hover(painter, self._hovered)
-        if selected is not None:
-            self._paint_selected(painter, selected)
+        self._paint_marks(painter, self._marks(painter))
         self._paint_rulers(painter)
 
     def _paint_page(self, painter: QPainter) -> None:
@@ -168,7 +197,15 @@ class Sheet(QAbstractScrollArea):
         assert viewport is not None
         ratio = viewport.devicePixelRatioF()
         origin = self.origin()
-        key = (id(self._session.page), self._scale, ratio, origin.x(), origin.y(), viewport.size())
+        key = (
+            id(self.shown_page),
+            self.tint,
+            self._scale,
+            ratio,
+            origin.x(),
+            origin.y(),
+            viewport.size(),
+        )
         if self._picture is None or self._picture[0] != key:
             picture = QPixmap(viewport.size() * ratio)
             picture.setDevicePixelRatio(ratio)
@@ -185,137 +222,54 @@ class Sheet(QAbstractScrollArea):
                 viewport.height() / self._scale,
             )
             self._painter.paint(inner, exposed, self._scale)
+            paint_tint(inner, self.shown_page, self.tint, exposed, self._scale)
             inner.end()
             self._picture = (key, picture)
         painter.drawPixmap(0, 0, self._picture[1])
 
-    def _paint_hover(self, painter: QPainter, element: Element) -> None:
-        """The hovered box: its outline and outer size."""
-        box = self._session.page.box_of(element)
-        if box is None:
-            return
-        self._paint_outline(painter, element, Qt.PenStyle.DotLine)
-        outer = box.margin_box
-        text = f"{element.label}  {format_px(outer.width)} × {format_px(outer.height)}"
-        where = self.to_screen(box.border_box)
-        self._tag(painter, QPointF(where.left(), where.top() - 6), text)
-
-    def _paint_outline(self, painter: QPainter, element: Element, line: Qt.PenStyle) -> None:
-        box = self._session.page.box_of(element)
-        painter.setBrush(Qt.BrushStyle.NoBrush)
-        painter.setPen(QPen(colour("ink"), 1.4, line))
-        for rect in box.fragments if box is not None else ():
-            painter.drawRect(self.to_screen(rect))
-
-    def _paint_lit(self, painter: QPainter) -> None:
-        """The elements that an edit would touch, in a wash."""
-        wash = colour("accent")
-        wash.setAlpha(90)
-        for element in self._lit:
-            box = self._session.page.box_of(element)
-            for rect in box.fragments if box is not None else ():
-                painter.fillRect(self.to_screen(rect), wash)
-                painter.setPen(QPen(colour("accent"), 2))
-                painter.drawRect(self.to_screen(rect))
-
-    def _tag(self, painter: QPainter, at: QPointF, text: str) -> None:
-        """A small dark label, kept inside the viewport."""
-        viewport = self.viewport()
-        assert viewport is not None
-        font = lettering(11)
-        metrics = QFontMetricsF(font)
-        width, height = metrics.horizontalAdvance(text) + 12, metrics.height() + 4
-        x = min(max(at.x(), _RULER + 2.0), viewport.width() - width - 2)
-        y = min(max(at.y() - height, _RULER + 2.0), viewport.height() - height - 2)
-        painter.fillRect(QRectF(x, y, width, height), colour("ink"))
-        painter.setFont(font)
-        painter.setPen(colour("paper"))
-        painter.drawText(QPointF(x + 6, y + 2 + metrics.ascent()), text)
-
-    def _paint_selected(self, painter: QPainter, element: Element) -> None:
-        """The parts in their codes, the container's outline, and the chains."""
-        box = self._session.page.box_of(element)
-        if box is None:
-            return
-        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
-        if box.container is not None:
-            painter.setBrush(Qt.BrushStyle.NoBrush)
-            painter.setPen(QPen(colour("second_ink"), 1, Qt.PenStyle.DashLine))
-            painter.drawRect(self.to_screen(box.container.content_rect))
-        if box.box is None:
-            self._paint_inline_parts(painter, box)
-        else:
-            self._paint_parts(painter, box.border_box, box.margin, box.border, box.padding)
-        if self.shows_chains:
-            self._paint_chains(painter, box)
-
-    def _paint_inline_parts(self, painter: QPainter, box: ElementBox) -> None:
-        """Each line's part of an inline element; vertical margins do nothing and are not drawn."""
-        for piece, rect in zip(box.pieces, box.fragments, strict=False):
-            left, right = piece.has_left, piece.has_right
-            margin = Edges(0, piece.margin.right * right, 0, piece.margin.left * left)
-            border = Edges(
-                piece.border.top,
-                piece.border.right * right,
-                piece.border.bottom,
-                piece.border.left * left,
-            )
-            padding = Edges(
-                piece.padding.top,
-                piece.padding.right * right,
-                piece.padding.bottom,
-                piece.padding.left * left,
-            )
-            self._paint_parts(painter, rect, margin, border, padding)
-
-    def _paint_parts(
-        self, painter: QPainter, border_box: Rect, margin: Edges, border: Edges, padding: Edges
-    ) -> None:
-        """Margin, border and padding as frames in their patterns."""
-        shown_margin = Edges(*(max(0, margin.side(s)) for s in ("top", "right", "bottom", "left")))
-        outer = self.to_screen(border_box.outset(shown_margin))
-        middle = self.to_screen(border_box)
-        inner = self.to_screen(border_box.inset(border))
-        content = self.to_screen(border_box.inset(border).inset(padding))
+    def _marks(self, painter: QPainter) -> SheetMarks:
         viewport = self.viewport()
         assert viewport is not None
         ratio = viewport.devicePixelRatioF()
-        painter.setPen(Qt.PenStyle.NoPen)
-        for fill, big, small in (
-            (Fill.MARGIN, outer, middle),
-            (Fill.BORDER, middle, inner),
-            (Fill.PADDING, inner, content),
-        ):
-            frame = QPainterPath()
-            frame.addRect(big)
-            hole = QPainterPath()
-            hole.addRect(small)
-            painter.fillPath(frame.subtracted(hole), part_brush(fill, ratio))
-        painter.setBrush(Qt.BrushStyle.NoBrush)
-        painter.setPen(QPen(colour("margin_ink"), 1, Qt.PenStyle.DashLine))
-        painter.drawRect(outer)
-        painter.setPen(QPen(colour("border_ink"), 1.2))
-        painter.drawRect(middle)
-        painter.setPen(QPen(colour("ink"), 0.8))
-        painter.drawRect(content)
+        return SheetMarks(
+            painter, self.shown_page, self.to_screen, self._scale, viewport.size(), _RULER, ratio
+        )
 
-    def _paint_chains(self, painter: QPainter, box: ElementBox) -> None:
-        """The dimensions below and to the right of the selected box."""
-        page = self._session.page
-        wide, high = across(page, box.element), down(page, box.element)
-        if wide is None or high is None or not wide.terms:
-            return
-        first = self.to_screen(box.fragments[0])
-        margin = box.margin
-        left = first.left() - (margin.left / 64 * self._scale if box.box else 0)
-        bottom = first.bottom() + (max(0, margin.bottom) / 64 * self._scale if box.box else 0)
-        right = first.right() + (max(0, margin.right) / 64 * self._scale if box.box else 0)
-        top = first.top() - (margin.top / 64 * self._scale if box.box else 0)
-        shapes = [
-            *chain_across(wide, left, bottom, self._scale),
-            *chain_down(high, top, right, self._scale),
-        ]
-        paint(Drawing(0, 0, tuple(shapes), "chain"), DrawingEnd(painter))
+    def _twin(self, element: Element) -> Element:
+        """The element on the page that is shown, which may be of another parse."""
+        elements = self.shown_page.elements
+        return elements[element.index] if 0 <= element.index < len(elements) else element
+
+    def _paint_marks(self, painter: QPainter, marks: SheetMarks) -> None:
+        """Everything over the page."""
+        selected = self._session.selected
+        marks.lit([self._twin(e) for e in self._lit])
+        for element in self._session.selection[:-1]:
+            marks.outline(self._twin(element), Qt.PenStyle.SolidLine)
+        if self._hovered is not None and self._hovered is not selected and self._drag is None:
+            marks.hover(self._twin(self._hovered))
+        if selected is not None:
+            twin = self._twin(selected)
+            marks.selected(twin, chains=self.shows_chains and self._drag is None)
+            self._paint_edges(marks, twin)
+        if self._drag is not None and self._cursor is not None:
+            snapped = self._drag.snapped
+            if snapped is not None:
+                xs, ys = ((snapped,), ()) if self._drag.edge.is_across else ((), (snapped,))
+                marks.guides(xs, ys)
+            marks.tag(self._cursor + QPointF(12, -6), self._drag.label, wrong=bool(self._drag.problem))
+        if self._width_drag and self._cursor is not None:
+            marks.tag(
+                self._cursor + QPointF(12, -6),
+                f"window {format_px(round(self._session.viewport.width * 64))}",
+            )
+
+    def _paint_edges(self, marks: SheetMarks, element: Element) -> None:
+        """The edge that would be taken hold of, or that arrow keys nudge."""
+        box = marks.page.box_of(element)
+        edge = self._drag.edge if self._drag is not None else self.focused_edge or self._near
+        if box is not None and box.box is not None and edge is not None:
+            marks.edge(edge_drag.part_rect(box, edge.part), edge.side)
 
     def _paint_rulers(self, painter: QPainter) -> None:
         """Rulers in page px along the top and the left, with marks at the pointer."""
@@ -362,8 +316,15 @@ class Sheet(QAbstractScrollArea):
         y = int((position.y() - origin.y()) / self._scale * 64)
         return self._session.page.at_point(x, y)
 
+    def _page_point(self, position: QPointF) -> tuple[int, int]:
+        origin = self.origin()
+        return (
+            int((position.x() - origin.x()) / self._scale * 64),
+            int((position.y() - origin.y()) / self._scale * 64),
+        )
+
     def mouseMoveEvent(self, event: QMouseEvent | None) -> None:
-        """Hover, or pan with the middle button."""
+        """Hover, drag an edge or the window's width, or pan."""
         assert event is not None
         self._cursor = event.position()
         if self._pan_from is not None:
@@ -376,21 +337,89 @@ class Sheet(QAbstractScrollArea):
             ):
                 if bar is not None:
                     bar.setValue(bar.value() - amount)
+        elif self._width_drag:
+            self._session.set_width(round((event.position().x() - self.origin().x()) / self._scale))
+        elif self._drag is not None and self._drag_from is not None:
+            self._drag_to(event)
         else:
             self._hovered = self.element_at(event.position())
+            self._near = self._edge_under(event.position())
+            self._show_cursor(event.position())
         self._update()
 
+    def _edge_under(self, position: QPointF) -> BoxEdge | None:
+        selected = self._session.selected
+        box = self._session.page.box_of(selected) if selected is not None else None
+        if box is None:
+            return None
+        return edge_drag.edge_at(
+            box, *self._page_point(position), reach=round(_REACH / self._scale * 64)
+        )
+
+    def _on_right_edge(self, position: QPointF) -> bool:
+        right = self.origin().x() + self._session.viewport.width * self._scale
+        return abs(position.x() - right) <= _REACH and position.y() > _RULER
+
+    def _show_cursor(self, position: QPointF) -> None:
+        viewport = self.viewport()
+        assert viewport is not None
+        shape = Qt.CursorShape.ArrowCursor
+        if self._near is not None:
+            shape = (
+                Qt.CursorShape.SizeHorCursor if self._near.is_across else Qt.CursorShape.SizeVerCursor
+            )
+        elif self._on_right_edge(position):
+            shape = Qt.CursorShape.SplitHCursor
+        viewport.setCursor(shape)
+
+    def _drag_to(self, event: QMouseEvent) -> None:
+        assert self._drag is not None and self._drag_from is not None
+        way = event.position() - self._drag_from
+        along = way.x() if self._drag.edge.is_across else way.y()
+        keys = event.modifiers()
+        self._drag = edge_drag.dragged_by(
+            self._session,
+            self._drag,
+            round(along / self._scale * 64),
+            both=bool(keys & Qt.KeyboardModifier.ShiftModifier),
+            all_four=bool(keys & Qt.KeyboardModifier.ControlModifier),
+            snap=round(_SNAP / self._scale * 64),
+        )
+        if self._drag.preview is not None:
+            self.show_preview(self._drag.preview)
+
     def mousePressEvent(self, event: QMouseEvent | None) -> None:
-        """Select the block under the pointer; again: its parent; with Alt: the deepest one."""
+        """Take hold of an edge, or select: again: the parent; with Alt: the deepest one."""
         assert event is not None
-        if event.button() is Qt.MouseButton.MiddleButton:
+        pans = event.button() is Qt.MouseButton.MiddleButton
+        if pans or (self._space and event.button() is Qt.MouseButton.LeftButton):
             self._pan_from = event.position().toPoint()
             return
         if event.button() is not Qt.MouseButton.LeftButton:
             return
-        found = self.element_at(event.position())
+        edge = self._edge_under(event.position())
+        plain = not event.modifiers() & Qt.KeyboardModifier.AltModifier
+        if edge is not None and plain:
+            self._drag = edge_drag.begin(self._session, edge)
+            self._drag_from = event.position()
+            self._pressed_at = event.position()
+            return
+        if self._on_right_edge(event.position()):
+            self._width_drag = True
+            return
+        self._select_at(
+            event.position(),
+            deepest=not plain,
+            more=event.modifiers() & Qt.KeyboardModifier.ControlModifier,
+        )
+
+    def _select_at(self, position: QPointF, *, deepest: bool, more: object = False) -> None:
+        found = self.element_at(position)
         selected = self._session.selected
-        deepest = bool(event.modifiers() & Qt.KeyboardModifier.AltModifier)
+        if more and found is not None:
+            others = [e for e in self._session.selection if e is not found]
+            self._session.select(*others, found)
+            return
         if found is not None and selected is not None and not deepest:
             inside = found is selected or selected in found.ancestors()
             if inside and selected.parent is not None:
@@ -398,12 +427,71 @@ class Sheet(QAbstractScrollArea):
         self._session.select(found)
 
     def mouseReleaseEvent(self, event: QMouseEvent | None) -> None:
-        """The end of panning."""
+        """The end of panning or dragging; a drag is one step."""
+        assert event is not None
         self._pan_from = None
+        self._width_drag = False
+        drag, start, self._drag, self._drag_from = self._drag, self._drag_from, None, None
+        if drag is None or start is None:
+            return
+        self.show_preview(None)
+        if (event.position() - start).manhattanLength() < 3:
+            self._select_at(event.position(), deepest=False)  # it was a click after all
+        elif drag.problem:
+            self.said.emit(drag.problem, True)
+        elif drag.plan is not None and drag.plan.patch.edits:
+            self._do(drag)
+
+    def _do(self, drag: DragState, merges: str = "") -> None:
+        assert drag.plan is not None
+        try:
+            self._session.apply(drag.plan.patch, merges=merges)
+        except RedCrateError as problem:
+            self.said.emit(problem.sentence, True)
+            return
+        self.said.emit(f"Wrote {'; '.join(drag.plan.lines)}. {drag.plan.note}".strip(), False)
+
+    def give_up_drag(self) -> bool:
+        """Let go of an edge without a change; whether one was held."""
+        held = self._drag is not None
+        self._drag = self._drag_from = None
+        self.show_preview(None)
+        return held
+
+    # -- edges by keyboard
+
+    def focus_next_edge(self, step: int = 1) -> None:
+        """Give the focus to the next edge of the selected box, round all of them, then none."""
+        selected = self._session.selected
+        box = self._session.page.box_of(selected) if selected is not None else None
+        if box is None or box.box is None:
+            return
+        order = (None, *EDGES)
+        self.focused_edge = order[(order.index(self.focused_edge) + step) % len(order)]
+        if self.focused_edge is not None:
+            self.said.emit(
+                f"Edge: {self.focused_edge.label}. Arrows move it, Shift 10 px, Esc lets go.", False
+            )
+        self._update()
+
+    def nudge_edge(self, step: float) -> None:
+        """Move the focused edge outwards by `step` px; a row of nudges is one step."""
+        edge = self.focused_edge
+        state = edge_drag.begin(self._session, edge) if edge is not None else None
+        if state is None or edge is None:
+            return
+        way = round(step * 64) * (-1 if edge.side in ("left", "top") else 1)
+        state = edge_drag.dragged_by(self._session, state, way)
+        if state.plan is None:
+            self.said.emit(state.problem, True)
+            return
+        self._do(state, merges=f"nudge {edge.label}")
+        self.focused_edge = edge
+        self._update()
 
     def leaveEvent(self, event: QEvent | None) -> None:
         """Nothing is hovered outside."""
-        self._hovered = self._cursor = None
+        self._hovered = self._cursor = self._near = None
         self._update()
 
     def wheelEvent(self, event: QWheelEvent | None) -> None:
@@ -418,11 +506,57 @@ class Sheet(QAbstractScrollArea):
     def keyPressEvent(self, event: QKeyEvent | None) -> None:
         """Arrows walk the tree: up to the parent, down to the first child, sideways to siblings."""
         assert event is not None
+        if event.key() == Qt.Key.Key_Space:
+            self._space = True
+            return
+        if event.key() == Qt.Key.Key_B and not event.modifiers():
+            if not event.isAutoRepeat():
+                self.held.emit(True)
+            return
+        if self._edge_key(event):
+            return
         target = self._step(event.key())
         if target is not None:
             self._session.select(target)
             return
         super().keyPressEvent(event)
+
+    held = pyqtSignal(bool)  # the key that shows the page as it was saved
+
+    def keyReleaseEvent(self, event: QKeyEvent | None) -> None:
+        """Space pans, and B shows the page as it was saved, only while it is held."""
+        if event is not None and event.key() == Qt.Key.Key_B and not event.isAutoRepeat():
+            self.held.emit(False)
+        if event is not None and event.key() == Qt.Key.Key_Space and not event.isAutoRepeat():
+            self._space = False
+        super().keyReleaseEvent(event)
+
+    def _edge_key(self, event: QKeyEvent) -> bool:
+        """Keys that are about edges; whether this was one."""
+        shift = bool(event.modifiers() & Qt.KeyboardModifier.ShiftModifier)
+        if event.key() == Qt.Key.Key_E:
+            self.focus_next_edge(-1 if shift else 1)
+            return True
+        if event.key() == Qt.Key.Key_Escape:
+            if not self.give_up_drag():
+                self.focused_edge = None
+                self._update()
+            return True
+        if self.focused_edge is None:
+            return False
+        outwards = {
+            "left": Qt.Key.Key_Left, "right": Qt.Key.Key_Right, "top": Qt.Key.Key_Up, "bottom": Qt.Key.Key_Down,
+        }[self.focused_edge.side]  # fmt: skip
+        arrows = (
+            (Qt.Key.Key_Left, Qt.Key.Key_Right)
+            if self.focused_edge.is_across
+            else (Qt.Key.Key_Up, Qt.Key.Key_Down)
+        )
+        if event.key() not in arrows:
+            return False
+        step = 0.1 if event.modifiers() & Qt.KeyboardModifier.AltModifier else 10.0 if shift else 1.0
+        self.nudge_edge(step if event.key() == outwards else -step)
+        return True
 
     def _step(self, key: int) -> Element | None:
         selected = self._session.selected

@@ -62,8 +62,10 @@ class TermCell(QWidget):
         self.term: Term | None = None
         self._shown = ""
         self._wrong = False
+        self._gives = False
         size_name = "width" if axis == "across" else "height"
         name = f"content · {size_name}" if part == "content" else part
+        self._name = name
         self._label = QLabel(name)
         self._label.setAlignment(Qt.AlignmentFlag.AlignCenter)
         self.field = TermField()
@@ -102,7 +104,33 @@ class TermCell(QWidget):
                 self.field.selectAll()
         self.field.setReadOnly(not editable)
         self.setToolTip(tooltip(term))
+        self._show_name()
         self._dress()
+
+    def set_gives(self, gives: bool) -> None:
+        """Whether this term gives way when padding or border changes."""
+        if gives != self._gives:
+            self._gives = gives
+            self._show_name()
+            self._dress()
+
+    def _show_name(self) -> None:
+        """The part's name, the written value where it is another than the used one, and whether it gives."""
+        words = [self._name]
+        written = self.term.written if self.term is not None else ""
+        if self.part == "content" and written and written != f"{self._shown}px":
+            words.append(written)
+        elif written.endswith(("%", "em")) or written in ("auto",):
+            words = [written if self.width() < 90 else f"{self._name} {written}"]
+        if self._gives and self.part == "content":
+            words.append("gives")
+        self._label.setText(" · ".join(words))
+        metrics = self._label.fontMetrics()
+        if metrics.horizontalAdvance(self._label.text()) > self.width() - 8:
+            self._label.setText(self._name)
+        font = self._label.font()
+        font.setUnderline(self._gives)
+        self._label.setFont(font)
 
     def commit(self) -> None:
         """Hand over the typed text, if it differs from what is shown."""

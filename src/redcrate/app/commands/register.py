@@ -5,6 +5,7 @@ from functools import partial
 from typing import TYPE_CHECKING
 
 from redcrate.app.commands.command import Command
+from redcrate.app.painting.tint import Tint
 from redcrate.core.edit import tree_edits
 from redcrate.core.edit.gives import Gives
 from redcrate.core.edit.patch import Patch
@@ -75,7 +76,13 @@ def _edit_commands(window: "Window") -> list[Command]:
         word = where.value.split(",")[0]
         words = f"Add an element {word} the selected one"
         found.append(Command(f"add-{word}", words, "", partial(structure, where), chosen))
+
+    def take_off() -> None:
+        if window.bench is not None:
+            window.bench.budget.take_off()
+
     found += [
+        Command("take-off", "Take padding and border off the width that was given", "", take_off, chosen),
         Command(
             "duplicate", "Duplicate the selected elements", "Ctrl+Shift+D",
             partial(acting, tree_edits.duplicated), chosen,
@@ -97,6 +104,10 @@ def _view_commands(window: "Window") -> list[Command]:
         if window.bench is not None:
             window.show_screen("bench")
             window.bench.show_side(name)
+
+    def set_tint(tint: Tint) -> None:
+        if window.bench is not None:
+            window.bench.width_bar.tint.setCurrentText(tint.value)
 
     return [
         Command(
@@ -121,6 +132,16 @@ def _view_commands(window: "Window") -> list[Command]:
             lambda: window.show_screen("source"),
             has_page,
             "The page's HTML and CSS as text",
+        ),
+        *(
+            Command(
+                f"tint-{tint.name.lower()}",
+                f"Blocks on the sheet: {tint.value}",
+                "",
+                partial(set_tint, tint),
+                has_page,
+            )
+            for tint in Tint
         ),
         Command("outline", "Show the outline", "", lambda: side("Outline"), has_page),
         Command("classes", "Show the classes of the page", "", lambda: side("Classes"), has_page),

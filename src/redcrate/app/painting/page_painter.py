@@ -42,16 +42,21 @@ def _raw_font(path: str, size: float) -> QRawFont:
 class PagePainter:
     """Paints one page in page px; the caller has scaled the painter."""
 
-    def __init__(self, page: Page, resources: Resources) -> None:
+    def __init__(self, page: Page, resources: Resources, pictures: "Pictures | None" = None) -> None:
         self._page = page
-        self._pictures = Pictures(resources)
+        self._extents = [_extent(b) for b in page.in_order]
+        self.pictures = pictures or Pictures(resources)
 
     def paint(self, painter: QPainter, exposed: QRectF, scale: float) -> None:
         """Paint what lies in `exposed` (page px): surfaces first, then pictures and text."""
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
         self._canvas(painter, exposed)
+        left, right = exposed.left() * 64, exposed.right() * 64
+        top, bottom = exposed.top() * 64, exposed.bottom() * 64
         shown = [
-            b for b in self._page.in_order if to_rect(b.rect).intersects(exposed) or b.fragment.lines
+            box
+            for x0, y0, x1, y1, box in self._extents
+            if y0 <= bottom and y1 >= top and x0 <= right and x1 >= left
         ]
         for box in shown:
             if box.fragment.box.style.visibility == "visible":
@@ -78,7 +83,7 @@ class PagePainter:
         """Background, borders, shadow and outline of a border box."""
         if style.opacity < 1:
             painter.setOpacity(max(0.0, style.opacity))
-        paint_surface(painter, rect, style, edges, self._pictures.find)
+        paint_surface(painter, rect, style, edges, self.pictures.find)
         painter.setOpacity(1.0)
 
     def _content(self, painter: QPainter, box: PlacedBox, exposed: QRectF, scale: float) -> None:
@@ -104,7 +109,7 @@ class PagePainter:
         target = to_rect(box.content_rect)
         if element is None or target.isEmpty():
             return
-        picture = self._pictures.find(element.attributes.get("src", ""))
+        picture = self.pictures.find(element.attributes.get("src", ""))
         if isinstance(picture, QSvgRenderer):
             picture.render(painter, target)
         elif picture is not None:
@@ -122,6 +127,10 @@ class Pictures:
     def __init__(self, resources: Resources) -> None:
         self._resources = resources
         self._known: dict[str, QPixmap | QSvgRenderer | None] = {}
+
+    def forget(self) -> None:
+        """Read all pictures again when they are next asked for."""
+        self._known.clear()
 
     def find(self, address: str) -> QPixmap | QSvgRenderer | None:
         """The picture at an address; None if it is missing or no picture."""
@@ -142,6 +151,18 @@ class Pictures:
         if max(image.width(), image.height()) > _LARGEST_PICTURE:
             image = image.scaled(_LARGEST_PICTURE, _LARGEST_PICTURE, Qt.AspectRatioMode.KeepAspectRatio)
         return QPixmap.fromImage(image)
+
+
+def _extent(box: PlacedBox) -> tuple[int, int, int, int, PlacedBox]:
+    """How far a box paints, shadows and outlines of some width included; and the box."""
+    rect = box.rect
+    x0, y0, x1, y1 = rect.x, rect.y, rect.x + rect.width, rect.y + rect.height
+    for line in box.fragment.lines:
+        y0 = min(y0, rect.y + line.y)
+        y1 = max(y1, rect.y + line.y + line.height)
+        x1 = max(x1, rect.x + line.x + line.used)
+    reach = 40 * 64
+    return x0 - reach, y0 - reach, x1 + reach, y1 + reach, box
 
 
 def _inline_pieces(

@@ -6,13 +6,14 @@ None of it takes room.
 
 import re
 from collections.abc import Callable
+from dataclasses import dataclass
 from math import cos, radians, sin
 
 from PyQt6.QtCore import QPointF, QRectF, Qt
 from PyQt6.QtGui import QBrush, QColor, QLinearGradient, QPainter, QPainterPath, QPen, QPixmap, QPolygonF
 from PyQt6.QtSvg import QSvgRenderer
 
-from redcrate.core.geometry import Edges
+from redcrate.core.geometry import SIDES, Edges
 from redcrate.core.style.computed import ComputedStyle
 from redcrate.core.style.property_parsers import Colour
 
@@ -20,6 +21,7 @@ Picture = QPixmap | QSvgRenderer | None
 FindPicture = Callable[[str], Picture]
 _SHADOW = re.compile(r"(inset)|(-?[\d.]+)(px|em)?(?=[\s,]|\Z)|(#[0-9a-fA-F]+|rgba?\([^)]*\)|[a-z]+)")
 _MOST_TILES = 4000
+_CORNERS = ("top_left", "top_right", "bottom_right", "bottom_left")
 
 
 def to_colour(value: Colour) -> QColor:
@@ -27,10 +29,56 @@ def to_colour(value: Colour) -> QColor:
     return QColor(value.red, value.green, value.blue, round(value.alpha * 255))
 
 
+@dataclass(frozen=True, slots=True)
+class _Skin:
+    """What of a style matters for its surface; worked out once a style."""
+
+    style: ComputedStyle  # kept, so that its id stays its own
+    is_plain: bool  # a colour and solid borders of one colour, nothing else
+    ground: QColor | None
+    border: QColor
+
+
+_skins: dict[int, _Skin] = {}
+_SKINS_KEPT = 5000
+
+
+def _skin(style: ComputedStyle) -> _Skin:
+    known = _skins.get(id(style))
+    if known is None:
+        if len(_skins) >= _SKINS_KEPT:
+            _skins.clear()
+        corners = [r for n in _CORNERS for r in getattr(style, f"border_{n}_radius")]
+        kinds = {getattr(style, f"border_{s}_style") for s in SIDES}
+        shades = {
+            getattr(style, f"border_{s}_color") for s in SIDES if getattr(style, f"border_{s}_width")
+        }
+        plain = (
+            style.box_shadow == "none"
+            and style.outline_style in ("none", "hidden")
+            and all(i == "none" for i in style.background_image)
+            and style.background_clip == "border-box"
+            and not any(_px(r, 100) for r in corners)
+            and kinds <= {"none", "hidden", "solid"}
+            and len(shades) <= 1
+        )
+        ground = to_colour(style.background_color) if style.background_color.alpha > 0 else None
+        border = to_colour(next(iter(shades), style.border_top_color))
+        known = _skins[id(style)] = _Skin(style, plain, ground, border)
+    return known
+
+
 def paint_surface(
     painter: QPainter, rect: QRectF, style: ComputedStyle, edges: Edges, find: FindPicture
 ) -> None:
     """Shadow, background and borders of a border box; `edges` in 1/64 px, the rest in px."""
+    skin = _skin(style)
+    if skin.is_plain:
+        if skin.ground is not None:
+            painter.fillRect(rect, skin.ground)
+        if edges.across or edges.down:
+            _plain_borders(painter, rect, edges, skin.border)
+        return
     outline = _corners(rect, style)
     _shadow(painter, rect, style, outline)
     inner = rect.adjusted(edges.left / 64, edges.top / 64, -edges.right / 64, -edges.bottom / 64)
@@ -47,10 +95,24 @@ def paint_surface(
     _outline(painter, rect, style)
 
 
+def _plain_borders(painter: QPainter, rect: QRectF, edges: Edges, shade: QColor) -> None:
+    """Solid borders of one colour: four rectangles."""
+    x, y, width, height = rect.x(), rect.y(), rect.width(), rect.height()
+    top, right, bottom, left = edges.top / 64, edges.right / 64, edges.bottom / 64, edges.left / 64
+    if top:
+        painter.fillRect(QRectF(x, y, width, top), shade)
+    if bottom:
+        painter.fillRect(QRectF(x, y + height - bottom, width, bottom), shade)
+    if left:
+        painter.fillRect(QRectF(x, y + top, left, height - top - bottom), shade)
+    if right:
+        painter.fillRect(QRectF(x + width - right, y + top, right, height - top - bottom), shade)
+
+
 def _corners(rect: QRectF, style: ComputedStyle) -> QPainterPath | None:
     """The rounded outline; None where all corners are square."""
     radii = []
-    for name in ("top_left", "top_right", "bottom_right", "bottom_left"):
+    for name in _CORNERS:
         pair = getattr(style, f"border_{name}_radius")
         radii.append(
             tuple(_px(r, size) for r, size in zip(pair, (rect.width(), rect.height()), strict=True))
@@ -138,7 +200,9 @@ def _named(text: str) -> QColor | None:
         numbers = [float(n) for n in re.findall(r"[\d.]+", text)]
         if len(numbers) >= 3:
             alpha = numbers[3] if len(numbers) > 3 else 1.0
-            return QColor(round(numbers[0]), round(numbers[1]), round(numbers[2]), round(min(1.0, alpha) * 255))
+            return QColor(
+                round(numbers[0]), round(numbers[1]), round(numbers[2]), round(min(1.0, alpha) * 255)
+            )
         return None
     if re.fullmatch(r"#[0-9a-fA-F]{8}", text):
         text = f"#{text[7:]}{text[1:7]}"

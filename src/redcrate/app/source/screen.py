@@ -26,6 +26,7 @@ from redcrate.core.session import Change, Session
 from redcrate.core.style.cascade import Winner
 
 PAUSE_MS = 300
+_LONGEST = 5_000_000  # characters that are still edited here
 _BOX_PARTS = {
     "margin": "margin",
     "border": "border",
@@ -171,7 +172,7 @@ class SourceScreen(QWidget):
     def _show_text(self, name: str) -> None:
         editor = self.editor(name)
         text = self._session.text(name).text
-        odd = any("\ud800" <= c <= "\udfff" for c in text) if len(text) < 5_000_000 else True
+        odd = len(text) > _LONGEST or not _is_whole(text)
         editor.setReadOnly(odd)
         if odd:
             self._say_problem(
@@ -273,7 +274,7 @@ class SourceScreen(QWidget):
     # -- showing
 
     def _changed(self, change: Change) -> None:
-        if change is Change.PAGE:
+        if change is Change.PAGE and self.isVisible():
             self._renew_files()
             typing = self._pause.isActive()
             for name in self.editors:
@@ -283,7 +284,11 @@ class SourceScreen(QWidget):
             self._renew()
 
     def showEvent(self, event: object) -> None:
-        """Marks are kept up only while they are seen."""
+        """Texts and marks are kept up only while they are seen."""
+        self._renew_files()
+        for name in self.editors:
+            if name in self._session.files:
+                self._show_text(name)
         self._renew()
 
     def _renew(self) -> None:
@@ -313,6 +318,15 @@ class SourceScreen(QWidget):
         self.problem.setText(sentence)
         self.problem.setVisible(bool(sentence))
         self.problem.setStyleSheet(f"color: {colour('problem').name()}; padding: 6px 12px;")
+
+
+def _is_whole(text: str) -> bool:
+    """Whether all of the file's bytes were characters of its encoding."""
+    try:
+        text.encode("utf-8")
+    except UnicodeEncodeError:
+        return False
+    return True
 
 
 def _place(winner: Winner) -> tuple[str, int]:

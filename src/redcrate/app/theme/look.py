@@ -29,17 +29,31 @@ def load_fonts() -> None:
             QFontDatabase.addApplicationFont(str(file))
 
 
-def palette() -> Palette:
-    """The palette that the desktop asks for."""
+_chosen: list[Palette] = [LIGHT]
+
+
+def follow_desktop() -> bool:
+    """Take the palette that the desktop asks for now; whether it is another one than before."""
     hints = QGuiApplication.styleHints()
-    if hints is not None and hints.colorScheme() == Qt.ColorScheme.Dark:
-        return DARK
-    return LIGHT
+    dark = hints is not None and hints.colorScheme() == Qt.ColorScheme.Dark
+    return choose_palette(DARK if dark else LIGHT)
+
+
+def choose_palette(wanted: Palette) -> bool:
+    """Take a palette; whether it is another one than before."""
+    changed = wanted is not _chosen[0]
+    _chosen[0] = wanted
+    return changed
+
+
+def palette() -> Palette:
+    """The palette that is used."""
+    return _chosen[0]
 
 
 def colour(name: str) -> QColor:
     """A colour of the palette by its name."""
-    return QColor(str(getattr(palette(), name)))
+    return QColor(str(getattr(_chosen[0], name)))
 
 
 def lettering(size: float, *, bold: bool = False) -> QFont:

@@ -80,13 +80,14 @@ def moved_sentence(moved: tuple[Moved, ...], element: Element) -> str:
     others = len(moved) - (mine is not None)
     parts = []
     if mine is not None:
-        parts.append(_own_change(mine))
+        parts.append(own_change(mine))
     if others:
         parts.append(f"{others} other element{'s' if others != 1 else ''} would move")
     return "; ".join(parts)
 
 
-def _own_change(moved: Moved) -> str:
+def own_change(moved: Moved) -> str:
+    """How one element's border box differs, in px."""
     if moved.after is None:
         return "it would take no room"
     if moved.before is None:

@@ -106,7 +106,15 @@ def touched(page: Page, rule: StyleRule, element: Element) -> tuple[Element, ...
 
 def matched(page: Page, selectors: tuple[Selector, ...]) -> tuple[Element, ...]:
     """The elements of the page that match any of `selectors`."""
-    return tuple(e for e in page.elements if any(s.test(e) and not s.pseudo for s in selectors))
+    plain = [(s, *s.key) for s in selectors if not s.pseudo]
+    return tuple(e for e in page.elements if any(_may(e, k, n) and s.test(e) for s, k, n in plain))
+
+
+def _may(element: Element, kind: str, name: str) -> bool:
+    """Whether an element has what a selector's last part asks for: most have not."""
+    if kind == "class":
+        return name in element.classes
+    return kind == "any" or name == (element.tag if kind == "tag" else element.id)
 
 
 def selectors_of(text: str) -> tuple[Selector, ...]:

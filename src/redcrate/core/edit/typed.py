@@ -102,6 +102,17 @@ def nudged(written: str, used_px: float, step: float) -> str:
     return f"{format_length(number + step)}px"
 
 
+def dragged(written: str, used_px: float, new_px: float) -> str:
+    """The value that a drag to `new_px` writes: in the unit that the value had, where it has one.
+
+    written: the text of the value now; used_px: what it comes to.
+    """
+    match = _SINGLE.match(written.strip())
+    if match is not None and match.group(2).lower() not in ("", "px") and used_px:
+        return f"{format_length(round(float(match.group(1)) * new_px / used_px, 3))}{match.group(2).lower()}"
+    return f"{format_length(new_px)}px"
+
+
 def px_text(value: float) -> str:
     """A length in px as people write it."""
     return f"{format_number(value)}px"

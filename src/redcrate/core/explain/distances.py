@@ -40,8 +40,8 @@ def distances(page: Page, element: Element) -> tuple[Distance, ...]:
         gaps = [(g, label) for rect, label in facing if (g := _gap(me, rect, side)) is not None]
         edge = _to_edge(me, room, side)
         gap, to = min([*gaps, (edge, "container")], key=lambda g: abs(g[0]) if g[0] >= 0 else 0)
-        x = {"left": me.x - gap, "right": me.right}.get(side, me.x + me.width // 2)
-        y = {"top": me.y - gap, "bottom": me.bottom}.get(side, me.y + me.height // 2)
+        x = {"left": me.x - gap, "right": me.right}.get(side, me.x + me.width // 4)
+        y = {"top": me.y - gap, "bottom": me.bottom}.get(side, me.y + me.height // 4)
         found.append(Distance(side, to, x, y, gap))
     return tuple(found)
 

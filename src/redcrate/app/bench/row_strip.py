@@ -1,0 +1,167 @@
+"""The Row line of the budget: the blocks that share the selected one's line, gaps, what is left or over."""
+
+from PyQt6.QtCore import QRectF, Qt, pyqtSignal
+from PyQt6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen, QResizeEvent
+from PyQt6.QtWidgets import QLineEdit, QWidget
+
+from redcrate.app.theme.look import colour, lettering, part_brush
+from redcrate.core.diagram.codes import Fill
+from redcrate.core.markup.elements import Element
+from redcrate.core.rows import Row
+from redcrate.core.units import format_px
+
+_LEAST = 54  # px that a block's cell needs for its number
+_GAP_LEAST = 26
+
+
+class OuterField(QLineEdit):
+    """The outer width of one block of the row."""
+
+    given_up = pyqtSignal()
+
+    def keyPressEvent(self, event: QKeyEvent | None) -> None:
+        """Esc gives up."""
+        assert event is not None
+        if event.key() == Qt.Key.Key_Escape:
+            self.given_up.emit()
+        else:
+            super().keyPressEvent(event)
+
+
+class RowStrip(QWidget):
+    """Cells in proportion; each takes a new outer width, a click on its name selects the block."""
+
+    chosen = pyqtSignal(object)
+    typed = pyqtSignal(object, str)
+
+    def __init__(self, parent: QWidget | None = None) -> None:
+        super().__init__(parent)
+        self.row: Row | None = None
+        self.fields: list[OuterField] = []
+        self._selected: Element | None = None
+        self._spans: list[tuple[float, float]] = []
+        self.setFixedHeight(44)
+        self.setAccessibleName("Row: the blocks that share the line")
+
+    def show_row(self, row: Row | None, selected: Element | None) -> None:
+        """Show a row; None: nothing shares the line."""
+        self._selected = selected
+        same = row is not None and self.row is not None and len(row.items) == len(self.fields)
+        self.row = row
+        if not same:
+            for field in self.fields:
+                field.setParent(None)
+                field.deleteLater()
+            self.fields = [self._field(i) for i in range(len(row.items) if row else 0)]
+        for field, item in zip(self.fields, row.items if row else (), strict=True):
+            field.setText(format_px(item.margin_box.width))
+            field.setModified(False)
+            field.setAccessibleName(f"outer width of {item.element.label}")
+            field.setToolTip(
+                f"{item.element.label}: outer width {format_px(item.margin_box.width)}; type another one"
+            )
+        self._arrange()
+        self.update()
+
+    def _field(self, number: int) -> OuterField:
+        field = OuterField(self)
+        field.setAlignment(Qt.AlignmentFlag.AlignCenter)
+        field.setStyleSheet(
+            "QLineEdit { padding: 0; font-weight: bold; border: 1px solid transparent; }"
+        )
+        field.editingFinished.connect(lambda: self._finished(number))
+        field.given_up.connect(lambda: self.show_row(self.row, self._selected))
+        field.show()
+        return field
+
+    def _finished(self, number: int) -> None:
+        field = self.fields[number]
+        if self.row is not None and field.isModified():
+            field.setModified(False)
+            self.typed.emit(self.row.items[number].element, field.text())
+
+    def _arrange(self) -> None:
+        """Blocks in proportion to their widths, at least wide enough for a number."""
+        self._spans = []
+        row = self.row
+        if row is None:
+            return
+        gaps = {g.after: g.total for g in row.gaps}
+        gap_room = sum(_GAP_LEAST for _ in gaps)
+        whole = max(row.room, row.sum, 1)
+        room = self.width() - 2 - gap_room
+        x = 1.0 + (_GAP_LEAST if -1 in gaps else 0)
+        for number, item in enumerate(row.items):
+            width = max(float(_LEAST), room * item.margin_box.width / whole)
+            self._spans.append((x, width))
+            self.fields[number].setGeometry(round(x + 4), 21, round(width - 8), 18)
+            x += width + (_GAP_LEAST if number in gaps else 0)
+
+    def resizeEvent(self, event: QResizeEvent | None) -> None:
+        """Arrange the cells anew."""
+        self._arrange()
+
+    def mousePressEvent(self, event: QMouseEvent | None) -> None:
+        """A click on a block selects it."""
+        assert event is not None
+        for (x, width), item in zip(self._spans, self.row.items if self.row else (), strict=True):
+            if x <= event.position().x() < x + width:
+                self.chosen.emit(item.element)
+                return
+
+    def paintEvent(self, event: QPaintEvent | None) -> None:
+        """Names, gaps with their amounts, and the rest: unspent, or over with the block that dropped."""
+        painter = QPainter(self)
+        painter.setFont(lettering(11))
+        row = self.row
+        if row is None:
+            painter.setPen(colour("second_ink"))
+            painter.drawText(self.rect(), Qt.AlignmentFlag.AlignVCenter, "has its line to itself")
+            return
+        painter.fillRect(self.rect(), part_brush(Fill.UNSPENT, self.devicePixelRatioF()))
+        gaps = {g.after: g for g in row.gaps}
+        for number, ((x, width), item) in enumerate(zip(self._spans, row.items, strict=True)):
+            cell = QRectF(x, 1, width, self.height() - 2)
+            mine = item.element is self._selected
+            painter.fillRect(cell, colour("field"))
+            painter.setPen(QPen(colour("ink" if mine else "second_ink"), 2 if mine else 1))
+            painter.drawRect(cell)
+            painter.setPen(colour("ink"))
+            name = painter.fontMetrics().elidedText(
+                item.element.label, Qt.TextElideMode.ElideRight, int(width - 8)
+            )
+            painter.drawText(QRectF(x + 4, 3, width - 8, 16), Qt.AlignmentFlag.AlignCenter, name)
+            if number in gaps:
+                self._gap(painter, x + width, gaps[number].total, bool(gaps[number].spaces))
+        painter.setPen(QPen(colour("second_ink"), 1))
+        painter.drawRect(self.rect().adjusted(0, 0, -1, -1))
+
+    def _gap(self, painter: QPainter, x: float, amount: int, space: bool) -> None:
+        field = QRectF(x, 1, _GAP_LEAST, self.height() - 2)
+        painter.fillRect(field, part_brush(Fill.MARGIN, self.devicePixelRatioF()))
+        painter.setPen(colour("margin_ink"))
+        text = f"{format_px(amount)}\n{'space' if space else ''}".strip()
+        painter.setFont(lettering(9))
+        painter.drawText(field, Qt.AlignmentFlag.AlignCenter, text)
+        painter.setFont(lettering(11))
+
+
+def row_sum(row: Row | None) -> str:
+    """The sum beside the strip, as rich text."""
+    if row is None:
+        return ""
+    grey, violet = colour("second_ink").name(), colour("problem").name()
+    if row.dropped is not None:
+        return (
+            f"<b>{format_px(row.sum)}</b> of {format_px(row.room)}<br>"
+            f"<span style='color:{grey}'>{row.dropped.element.label} lacks {format_px(row.dropped.missing)}</span>"
+        )
+    if row.left < 0:
+        return (
+            f"<b style='color:{violet}'>{format_px(row.sum)}</b> of {format_px(row.room)}<br>"
+            f"<span style='color:{violet}'>{format_px(-row.left)} over</span>"
+        )
+    return (
+        f"<b>{format_px(row.sum)}</b> of {format_px(row.room)}<br>"
+        f"<span style='color:{grey}'>{format_px(row.left)} left</span>"
+    )

@@ -1,0 +1,61 @@
+"""The first three steps for a newcomer: from the page to the first padding that does not widen its block."""
+
+from PyQt6.QtCore import pyqtSignal
+from PyQt6.QtWidgets import QHBoxLayout, QLabel, QPushButton, QWidget
+
+from redcrate.app.theme.look import colour
+from redcrate.core.session import Change, Session
+
+_STEPS = (
+    "Click a block on the sheet, for example the notice board",
+    "Click the number of its left padding, below in Across",
+    "Type 30 and press Enter: the block keeps its width",
+)
+
+
+class StartGuide(QWidget):
+    """One line above the budget; each step is ticked when it has been done."""
+
+    done = pyqtSignal()
+
+    def __init__(self, session: Session, parent: QWidget | None = None) -> None:
+        super().__init__(parent)
+        self._session = session
+        self.at = 0
+        self.labels = [QLabel() for _ in _STEPS]
+        row = QHBoxLayout(self)
+        row.setContentsMargins(12, 5, 12, 5)
+        row.setSpacing(18)
+        for label in self.labels:
+            row.addWidget(label)
+        row.addStretch()
+        close = QPushButton("I know my way")
+        close.setStyleSheet("padding: 2px 8px;")
+        close.clicked.connect(self._finish)
+        row.addWidget(close)
+        session.listen(self._changed)
+        self._renew()
+
+    def _changed(self, change: Change) -> None:
+        if change is Change.SELECTION and self._session.selected is not None:
+            self.reached(1)
+        elif change is Change.HISTORY and self._session.history.done:
+            self.reached(3)
+
+    def reached(self, step: int) -> None:
+        """So many steps are done."""
+        if step > self.at:
+            self.at = step
+            self._renew()
+
+    def _renew(self) -> None:
+        for number, (label, words) in enumerate(zip(self.labels, _STEPS, strict=True)):
+            sign = "✓" if number < self.at else f"{number + 1}"
+            label.setText(f"{sign}  {words}")
+            shade = "ink" if number == self.at else "second_ink"
+            weight = "bold" if number == self.at else "normal"
+            label.setStyleSheet(f"color: {colour(shade).name()}; font-weight: {weight};")
+
+    def _finish(self) -> None:
+        self.hide()
+        self.done.emit()
