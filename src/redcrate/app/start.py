@@ -1,8 +1,10 @@
 """Starting the window: the application object, fonts, style, and the page to show first."""
 
+import gc
 import sys
 from pathlib import Path
 
+from PyQt6.QtCore import QTimer
 from PyQt6.QtWidgets import QApplication
 
 from redcrate.app.settings import Settings
@@ -12,6 +14,7 @@ from redcrate.demo_pages import demo_page
 
 # Fonts and pictures that Qt keeps must not outlive the application object.
 _kept: list[QApplication] = []
+_COLLECT_MS = 5000
 
 
 def make_application() -> QApplication:
@@ -23,9 +26,19 @@ def make_application() -> QApplication:
     application.setStyle("Fusion")
     load_fonts()
     follow_desktop()
+    collect_when_idle(application)
     application.setFont(lettering(12))
     application.setStyleSheet(style_sheet())
     return application
+
+
+def collect_when_idle(application: QApplication) -> None:
+    """Let Python's cycle collector work between gestures, not in the middle of one."""
+    gc.disable()
+    timer = QTimer(application)
+    timer.setInterval(_COLLECT_MS)
+    timer.timeout.connect(lambda: gc.collect(1))
+    timer.start()
 
 
 def run_window(page: Path | None) -> int:

@@ -2,7 +2,7 @@
 
 from collections.abc import Callable
 
-from PyQt6.QtCore import QRectF, QSize, Qt, pyqtSignal
+from PyQt6.QtCore import QRectF, QSize, Qt, QTimer, pyqtSignal
 from PyQt6.QtGui import QPainter, QPaintEvent
 from PyQt6.QtWidgets import (
     QComboBox,
@@ -97,6 +97,10 @@ class SelectedPanel(QWidget):
         self.reasons = QVBoxLayout()
         self.reasons.setSpacing(0)
         self._build()
+        self._later = QTimer(self)  # the sheet comes first, the sentences after it
+        self._later.setSingleShot(True)
+        self._later.setInterval(30)
+        self._later.timeout.connect(self._renew)
         session.listen(self._changed)
         self._renew()
 
@@ -144,8 +148,12 @@ class SelectedPanel(QWidget):
         outer.addWidget(scroll)
 
     def _changed(self, change: Change) -> None:
-        if change in (Change.PAGE, Change.SELECTION):
+        if change is Change.SELECTION:
+            self._later.stop()
             self._renew()
+        elif change is Change.PAGE:
+            self.structure.renew()
+            self._later.start()
         elif change is Change.GIVES:
             self._renew_targets()
 

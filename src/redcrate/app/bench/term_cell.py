@@ -170,12 +170,13 @@ class TermCell(QWidget):
         edge = f"2px solid {problem}" if self._wrong else "1px solid transparent"
         focus = problem if self._wrong else "#ffffff" if red else ink
         struck = "line-through" if self.term is not None and self.term.struck else "none"
-        self._label.setStyleSheet(f"background: {ground}; color: {text}; padding: 0 3px;")
-        self.field.setStyleSheet(
+        _dress(self._label, f"background: {ground}; color: {text}; padding: 0 3px;")
+        _dress(
+            self.field,
             f"QLineEdit {{ background: {ground}; color: {problem if self._wrong else text};"
             f" border: {edge}; border-radius: 2px; padding: 0; font-weight: bold;"
             f" font-size: 13px; text-decoration: {struck}; }}"
-            f"QLineEdit:focus {{ border: 2px solid {focus}; padding: 0; }}"
+            f"QLineEdit:focus {{ border: 2px solid {focus}; padding: 0; }}",
         )
         self.field.setFixedWidth(max(34, min(self.width() - 8, 150)))
         self.update()
@@ -197,6 +198,12 @@ class TermCell(QWidget):
             painter.fillRect(self.rect(), part_brush(fill, self.devicePixelRatioF()))
         painter.setPen(QPen(colour("second_ink"), 1))
         painter.drawLine(self.width() - 1, 0, self.width() - 1, self.height())
+
+
+def _dress(widget: QWidget, sheet: str) -> None:
+    """Give a widget a style sheet, if it has another one: Qt works long on each."""
+    if widget.styleSheet() != sheet:
+        widget.setStyleSheet(sheet)
 
 
 def tooltip(term: Term) -> str:

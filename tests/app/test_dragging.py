@@ -1,0 +1,380 @@
+"""Seeing, dragging and comparing on the sheet: real pointers and keys, then what is drawn and written."""
+
+from pathlib import Path
+
+import pytest
+from PyQt6.QtCore import QPoint, QPointF, Qt
+from PyQt6.QtGui import QColor, QImage
+from pytestqt.qtbot import QtBot
+
+from redcrate.app.bench.edge_drag import BoxEdge, edge_place
+from redcrate.app.painting.tint import Tint
+from redcrate.app.settings import Settings
+from redcrate.app.theme.look import choose_palette, style_sheet
+from redcrate.app.window import Window
+from redcrate.core.diagram.codes import DARK, LIGHT
+from redcrate.core.edit.gives import Gives
+from redcrate.core.geometry import Edges, Rect
+from redcrate.core.report import element_report
+from redcrate.core.units import format_number
+from tests.app.conftest import element, make_window, outer_on_sheet
+from tests.conftest import CASES
+
+SHIFT, CTRL = Qt.KeyboardModifier.ShiftModifier, Qt.KeyboardModifier.ControlModifier
+
+
+def place_of(window: Window, name: str, edge: BoxEdge) -> QPoint:
+    """A point on an edge of an element's box, in the sheet's viewport."""
+    assert window.bench is not None and window.session is not None
+    box = window.session.page.box_of(element(window, name))
+    assert box is not None
+    rect, at = box.border_box, edge_place(box, edge)
+    spot = (
+        Rect(at, rect.y + rect.height // 3, 0, 0)
+        if edge.is_across
+        else Rect(rect.x + rect.width // 3, at, 0, 0)
+    )
+    return window.bench.sheet.to_screen(spot).topLeft().toPoint()
+
+
+def drag(
+    qtbot: QtBot,
+    window: Window,
+    name: str,
+    edge: BoxEdge,
+    way: tuple[int, int],
+    keys: object = None,
+    let_go: bool = True,
+) -> None:
+    """Press on an edge, move by so many screen px, and let go."""
+    assert window.bench is not None
+    viewport, start = window.bench.sheet.viewport(), place_of(window, name, edge)
+    if edge.part == "padding":  # just inside the border, where inside means the inner part
+        start += {
+            "left": QPoint(2, 0),
+            "right": QPoint(-2, 0),
+            "top": QPoint(0, 2),
+            "bottom": QPoint(0, -2),
+        }[edge.side]
+    modifier = keys or Qt.KeyboardModifier.NoModifier
+    qtbot.mousePress(viewport, Qt.MouseButton.LeftButton, modifier, start)  # type: ignore[arg-type]
+    held = window.bench.sheet._drag
+    assert held is not None and held.edge == edge, held
+    end = start + QPoint(*way)
+    from PyQt6.QtCore import QEvent
+    from PyQt6.QtGui import QMouseEvent
+    from PyQt6.QtWidgets import QApplication
+
+    move = QMouseEvent(
+        QEvent.Type.MouseMove,
+        QPointF(end),
+        viewport.mapToGlobal(QPointF(end)),  # type: ignore[union-attr]
+        Qt.MouseButton.NoButton,
+        Qt.MouseButton.LeftButton,
+        modifier,
+    )  # type: ignore[arg-type]
+    QApplication.sendEvent(viewport, move)
+    if let_go:
+        qtbot.mouseRelease(viewport, Qt.MouseButton.LeftButton, modifier, end)  # type: ignore[arg-type]
+
+
+@pytest.fixture
+def true_scale(window: Window) -> Window:
+    """The window with the notice selected at true scale."""
+    assert window.bench is not None and window.session is not None
+    window.bench.sheet.set_zoom(1.0)
+    window.session.select(element(window, "notice"))
+    return window
+
+
+def test_dragging_padding_obeys_gives(qtbot: QtBot, true_scale: Window) -> None:
+    """10 px inwards with “content gives”: padding 46, width 550, border box as it was; one step; undo."""
+    window = true_scale
+    assert window.session is not None and window.bench is not None
+    before, first = outer_on_sheet(window, "notice"), window.session.texts()
+    drag(qtbot, window, "notice", BoxEdge("padding", "left"), (-10, 0), let_go=False)
+    assert window.bench.sheet._drag is not None and window.bench.sheet._drag.label == "padding left 46"
+    assert window.session.texts() == first and window.bench.sheet.shown_page is not window.session.page
+    drag_end = place_of(window, "notice", BoxEdge("padding", "left")) + QPoint(-8, 0)
+    qtbot.mouseRelease(window.bench.sheet.viewport(), Qt.MouseButton.LeftButton, pos=drag_end)
+    assert outer_on_sheet(window, "notice") == before
+    assert "width: 550px" in window.session.texts()["style.css"]
+    assert "padding: 24px 36px 24px 46px" in window.session.texts()["style.css"]
+    assert len(window.session.history.done) == 1 and "Wrote padding left" in window.sentence.text()
+    window.session.undo()
+    assert window.session.texts() == first
+
+
+def padding_of(window: Window) -> Edges:
+    """The used paddings of the notice board."""
+    assert window.session is not None
+    return window.session.page.by_element[element(window, "notice")].padding
+
+
+def test_both_sides_all_four_and_esc(qtbot: QtBot, true_scale: Window) -> None:
+    """Shift drags both sides alike, Ctrl all four; Esc gives up; a margin has no compensation."""
+    window = true_scale
+    assert window.session is not None and window.bench is not None
+    window.session.set_gives(Gives.BOX)
+    drag(qtbot, window, "notice", BoxEdge("padding", "left"), (-6, 0), SHIFT)
+    padding = padding_of(window)
+    assert padding.left == padding.right > 36 * 64 and padding.top == padding.bottom == 24 * 64
+    drag(qtbot, window, "notice", BoxEdge("padding", "top"), (0, -4), CTRL)
+    padding = padding_of(window)
+    assert padding.left == padding.right == padding.top == padding.bottom > 24 * 64
+    count = len(window.session.history.done)
+    drag(qtbot, window, "notice", BoxEdge("margin", "right"), (5, 0), let_go=False)
+    qtbot.keyClick(window.bench.sheet, Qt.Key.Key_Escape)
+    assert (
+        len(window.session.history.done) == count
+        and window.bench.sheet.shown_page is window.session.page
+    )
+
+
+def test_snapping_shows_guides(qtbot: QtBot, true_scale: Window) -> None:
+    """The margin's edge catches on the next block's edge although the pointer is 3 px off."""
+    window = true_scale
+    assert window.session is not None and window.bench is not None
+    drag(qtbot, window, "notice", BoxEdge("content", "bottom"), (0, 2), let_go=False)
+    state = window.bench.sheet._drag
+    assert state is not None
+    tides = outer_on_sheet(window, "tides")
+    drag_way = (tides.bottom - state.start_place) // 64 - 3
+    window.bench.sheet.give_up_drag()
+    drag(qtbot, window, "notice", BoxEdge("content", "bottom"), (0, drag_way), let_go=False)
+    state = window.bench.sheet._drag
+    assert state is not None and state.snapped == tides.bottom
+    image = window.bench.sheet.grab().toImage()
+    y = round(window.bench.sheet.to_screen(Rect(0, tides.bottom, 0, 0)).y())
+    colours = [image.pixelColor(x, yy) for x in range(30, 700) for yy in (y - 1, y, y + 1)]
+    assert any(c.hsvHue() in range(260, 285) and c.hsvSaturation() > 80 for c in colours)
+    window.bench.sheet.give_up_drag()
+
+
+def test_edges_by_keyboard(qtbot: QtBot, true_scale: Window) -> None:
+    """E takes the next edge, arrows move it outwards or inwards; a row of nudges is one step."""
+    window = true_scale
+    assert window.session is not None and window.bench is not None
+    sheet = window.bench.sheet
+    sheet.setFocus()
+    while sheet.focused_edge != BoxEdge("padding", "left"):
+        qtbot.keyClick(sheet, Qt.Key.Key_E)
+    for _ in range(3):
+        qtbot.keyClick(sheet, Qt.Key.Key_Left)
+    qtbot.keyClick(sheet, Qt.Key.Key_Right, SHIFT)
+    assert "24px 36px 24px 29px" in window.session.texts()["style.css"]
+    assert len(window.session.history.done) == 1
+    qtbot.keyClick(sheet, Qt.Key.Key_Escape)
+    assert sheet.focused_edge is None
+
+
+def test_the_sheets_right_edge_is_the_window_width(qtbot: QtBot, window: Window) -> None:
+    """Dragging it changes the width live."""
+    assert window.session is not None and window.bench is not None
+    sheet = window.bench.sheet
+    edge = sheet.to_screen(Rect(1100 * 64, 300 * 64, 0, 0)).topLeft().toPoint()
+    qtbot.mousePress(sheet.viewport(), Qt.MouseButton.LeftButton, pos=edge)
+    from PyQt6.QtTest import QTest
+
+    QTest.mouseMove(sheet.viewport(), edge - QPoint(120, 0))
+    qtbot.waitUntil(lambda: window.session.viewport.width < 1000, timeout=2000)  # type: ignore[union-attr]
+    qtbot.mouseRelease(sheet.viewport(), Qt.MouseButton.LeftButton, pos=edge - QPoint(120, 0))
+    assert window.bench.width_bar.field.text() == format_number(window.session.viewport.width)
+
+
+def colours_of(image: QImage) -> set[str]:
+    """The colours of a picture, every third pixel."""
+    return {
+        image.pixelColor(x, y).name()
+        for x in range(25, image.width(), 3)
+        for y in range(25, image.height(), 3)
+    }
+
+
+def test_tints_are_painted_and_never_written(qtbot: QtBot, window: Window) -> None:
+    """Each tint changes the picture; no byte of the files."""
+    assert window.session is not None and window.bench is not None
+    first = window.session.texts()
+    pictures = []
+    for tint in Tint:
+        window.actions_by_name[f"tint-{tint.name.lower()}"].trigger()
+        pictures.append(window.bench.sheet.grab().toImage())
+    assert len({bytes(p.constBits().asarray(p.sizeInBytes())) for p in pictures}) == len(Tint)  # type: ignore[union-attr]
+    assert window.session.texts() == first and not window.session.is_edited
+
+
+DROP = """<!doctype html><style>body{margin:0}div{width:400px;overflow:hidden}p,i,b{margin:0}
+p{float:left;width:50%;border:1px solid;height:30px;background:#cde}
+a{padding:8px 4px;border:1px solid}</style><div><p>one<p>two</p></div>
+<em style="display:block;margin:-20px 0 0 300px">up</em> text <a href=#>link</a>"""
+
+
+def test_ghosts_hatches_and_negative_margins(qtbot: QtBot, window: Window, tmp_path: Path) -> None:
+    """A dropped float's refused place in violet with its px; what pushes nothing hatched grey."""
+    path = tmp_path / "drop.html"
+    path.write_text(DROP)
+    other = make_window(qtbot, path)
+    assert other.bench is not None and other.session is not None
+    sheet = other.bench.sheet
+    sheet.set_zoom(1.0)
+    second = [e for e in other.session.page.elements if e.tag == "p"][1]
+    plain = colours_of(sheet.grab().toImage())
+    assert QColor(LIGHT.problem).name() not in plain
+    other.session.select(second)
+    assert QColor(LIGHT.problem).name() in colours_of(sheet.grab().toImage())
+    assert any("4 px too few: it dropped" in s for s in other.bench.selected.sentences())
+    assert "p lacks 4" in other.bench.budget.sum_text("row") or "left" in other.bench.budget.sum_text(
+        "row"
+    )
+    link = next(e for e in other.session.page.elements if e.tag == "a")
+    other.session.select(link)
+    image = sheet.grab().toImage()
+    box = other.session.page.box_of(link)
+    assert box is not None
+    top = sheet.to_screen(box.border_box)
+    strip = {image.pixelColor(int(top.left()) + x, int(top.top()) + 4).name() for x in range(3, 30)}
+    assert QColor(LIGHT.second_ink).name() in strip
+
+
+def test_row_cells_select_and_take_outer_widths(qtbot: QtBot, window: Window) -> None:
+    """The row of the plots: three blocks; a new outer width of one; nonsense is a sentence."""
+    assert window.session is not None and window.bench is not None
+    session, budget = window.session, window.bench.budget
+    session.select(element(window, "plot"))
+    assert (
+        budget.row.row is not None
+        and [i.element.label for i in budget.row.row.items] == ["article.plot"] * 3
+    )
+    room = budget.row.row.room / 64
+    assert f"of {format_number(room)}" in budget.sum_text("row")
+    qtbot.mouseClick(
+        budget.row, Qt.MouseButton.LeftButton, pos=QPoint(round(budget.row._spans[1][0]) + 6, 8)
+    )
+    plots = [e for e in session.page.elements if "plot" in e.classes]
+    assert session.selected is plots[1]
+    field = budget.row.fields[1]
+    field.setFocus()
+    field.selectAll()
+    qtbot.keyClicks(field, "300")
+    qtbot.keyClick(field, Qt.Key.Key_Return)
+    box = session.page.box_of(plots[1])
+    assert box is not None and box.margin_box.width == 300 * 64
+    field = budget.row.fields[1]
+    field.setFocus()
+    field.selectAll()
+    qtbot.keyClicks(field, "broad")
+    qtbot.keyClick(field, Qt.Key.Key_Return)
+    assert "no outer width" in budget.message.text()
+
+
+def test_taking_it_off_afterwards(qtbot: QtBot, window: Window) -> None:
+    """One button gives padding and border back to the width that was given."""
+    assert window.session is not None and window.bench is not None
+    window.session.select(element(window, "notice"))
+    button = window.bench.budget.afterwards
+    assert button.text() == "take 76 off the width" and "76 px wider than the 560" in button.toolTip()
+    qtbot.mouseClick(button, Qt.MouseButton.LeftButton)
+    assert outer_on_sheet(window, "notice").width == 560 * 64
+    assert "width: 484px" in window.session.texts()["style.css"]
+
+
+def test_a_choice_shows_what_it_would_change(qtbot: QtBot, window: Window) -> None:
+    """Looked at: on the sheet and in words, nothing written; taken: one step."""
+    assert window.session is not None and window.bench is not None
+    session, choices = window.session, window.bench.selected.choices
+    session.select(element(window, "notice"))
+    first = session.texts()
+    choices.choices["float"].textHighlighted.emit("none")
+    assert "float none: " in choices.told.text() and "would move" in choices.told.text()
+    assert window.bench.sheet.shown_page is not session.page and session.texts() == first
+    choices.choices["float"].hidePopup()
+    assert window.bench.sheet.shown_page is session.page
+    choices.choices["display"].textHighlighted.emit("none")
+    assert "it would take no room" in choices.told.text()
+    choices.choices["float"].textActivated.emit("right")
+    assert "float: right" in session.texts()["style.css"]
+    assert session.history.done[-1].sentence == "float of section.notice left → right"
+
+
+def test_before_and_after(qtbot: QtBot, window: Window) -> None:
+    """While B is held the sheet shows the saved page, and the differences are said in px."""
+    assert window.session is not None and window.bench is not None
+    session, sheet = window.session, window.bench.sheet
+    session.set_gives(Gives.BOX)
+    session.apply(session.plan(element(window, "notice"), "padding", ("left",), "46").patch)
+    sheet.setFocus()
+    qtbot.keyPress(sheet, Qt.Key.Key_B)
+    assert sheet.shown_page is not session.page
+    assert "section.notice: width 636 → 646" in window.sentence.text()
+    qtbot.keyRelease(sheet, Qt.Key.Key_B)
+    assert sheet.shown_page is session.page
+
+
+def test_a_newcomer_is_led_to_the_first_padding(qtbot: QtBot, demo_copy: Path, tmp_path: Path) -> None:
+    """Three steps, ticked as they are done; away for good when one knows the way."""
+    settings = Settings(tmp_path / "home")
+    window = make_window(qtbot, demo_copy, settings)
+    assert window.bench is not None and window.session is not None
+    guide = window.bench.guide
+    assert guide.isVisible() and guide.labels[0].text().startswith("1")
+    window.session.select(element(window, "notice"))
+    field = window.bench.budget.cell("across", "padding", "left").field
+    window.activateWindow()
+    field.setFocus()
+    qtbot.waitUntil(lambda: guide.at == 2, timeout=2000)
+    qtbot.keyClicks(field, "30\r")
+    assert guide.at == 3 and guide.labels[2].text().startswith("✓")
+    guide._finish()
+    assert not make_window(qtbot, demo_copy, settings).bench.guide.isVisible()  # type: ignore[union-attr]
+
+
+def test_the_dark_palette_has_the_same_patterns(qtbot: QtBot, window: Window) -> None:
+    """Dark ground, light text, and every text colour at 4.5 to 1 on its ground in both palettes."""
+
+    def luminance(name: str) -> float:
+        parts = [c / 255 for c in QColor(name).getRgb()[:3]]  # type: ignore[operator]
+        linear = [c / 12.92 if c <= 0.03928 else ((c + 0.055) / 1.055) ** 2.4 for c in parts]
+        return 0.2126 * linear[0] + 0.7152 * linear[1] + 0.0722 * linear[2]
+
+    for palette in (LIGHT, DARK):
+        for ink in ("ink", "second_ink", "problem", "margin_ink", "border_ink", "source_string"):
+            for ground in ("paper", "field"):
+                a, b = sorted((luminance(getattr(palette, ink)), luminance(getattr(palette, ground))))
+                assert (b + 0.05) / (a + 0.05) >= 4.5, (ink, ground)
+    try:
+        choose_palette(DARK)
+        window.setStyleSheet(style_sheet())
+        assert luminance(window.grab().toImage().pixelColor(300, 12).name()) < 0.1
+    finally:
+        choose_palette(LIGHT)
+
+
+@pytest.mark.parametrize("path", sorted(CASES.glob("gen-*.html"))[::27], ids=lambda p: p.stem)
+def test_numbers_on_screen_are_the_reports_on_reference_pages(
+    qtbot: QtBot, window: Window, path: Path, tmp_path: Path
+) -> None:
+    """Every budget cell across, and the outline's outer width, for every box of at least ten pages."""
+    from redcrate.app.bench.outline import outer_width
+
+    target = tmp_path / path.name
+    target.write_bytes(path.read_bytes())
+    other = make_window(qtbot, target)
+    assert other.bench is not None and other.session is not None
+    for one in other.session.page.elements:
+        box = other.session.page.box_of(one)
+        if box is None or box.box is None:
+            continue
+        other.session.select(one)
+        report = element_report(other.session.page, one)
+        cells = other.bench.budget
+        assert cells.cell("across", "content").field.text() == format_number(
+            report["content_box"]["width"]
+        )
+        for side in ("left", "right"):
+            for part in ("margin", "border", "padding"):
+                assert cells.cell("across", part, side).field.text() == format_number(report[part][side])
+        outer = (
+            sum(report[p][s] for p in ("margin",) for s in ("left", "right"))
+            + report["border_box"]["width"]
+        )
+        assert outer_width(other.session, one) == format_number(outer)
