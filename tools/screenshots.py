@@ -1,45 +1,113 @@
 """Makes every picture in docs/screenshots from the demo page, offscreen."""
 
 import os
+import shutil
+import tempfile
+from collections.abc import Callable
 from pathlib import Path
 
 os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
 
+from PyQt6.QtCore import QPointF  # noqa: E402
+from PyQt6.QtGui import QColor, QImage, QPainter  # noqa: E402
+from PyQt6.QtTest import QTest  # noqa: E402
+
+from redcrate.app.bench import edge_drag  # noqa: E402
+from redcrate.app.bench.edge_drag import BoxEdge  # noqa: E402
 from redcrate.app.painting.drawing_end import DrawingEnd  # noqa: E402
 from redcrate.app.picture import picture_of_bench  # noqa: E402
+from redcrate.app.theme.look import choose_palette  # noqa: E402
 from redcrate.app.window import Window  # noqa: E402
 from redcrate.core.diagram.box_diagram import DiagramOptions, box_diagram  # noqa: E402
+from redcrate.core.diagram.codes import DARK, LIGHT  # noqa: E402
 from redcrate.core.diagram.drawing import paint  # noqa: E402
+from redcrate.core.edit.gives import Gives  # noqa: E402
+from redcrate.core.geometry import Rect  # noqa: E402
 from redcrate.core.session import Session  # noqa: E402
 from redcrate.demo_pages import demo_page  # noqa: E402
 
 FOLDER = Path(__file__).parent.parent / "docs" / "screenshots"
 
 
-def typing(window: Window) -> None:
-    """30 typed into the left padding, not entered yet."""
-    from PyQt6.QtTest import QTest
+def type_into_padding(text: str) -> Callable[[Window], None]:
+    """Type into the left padding, without Enter."""
 
+    def prepare(window: Window) -> None:
+        assert window.bench is not None
+        field = window.bench.budget.cell("across", "padding", "left").field
+        field.setFocus()
+        QTest.keyClicks(field, text)
+
+    return prepare
+
+
+def dragging(window: Window) -> None:
+    """The notice's right width edge held, 40 px further out, over the tides."""
+    assert window.bench is not None and window.session is not None
+    sheet, session = window.bench.sheet, window.session
+    session.set_gives(Gives.BOX)
+    state = edge_drag.begin(session, BoxEdge("content", "right"))
+    assert state is not None
+    sheet._drag = edge_drag.dragged_by(session, state, -40 * 64)
+    box = session.page.box_of(state.element)
+    assert box is not None
+    place = Rect(box.content_box.right - 40 * 64, box.content_box.y + 60 * 64, 0, 0)
+    sheet._cursor = sheet.to_screen(place).topLeft() + QPointF(2, 0)
+    sheet._drag_from = QPointF(0, 0)
+    sheet.show_preview(sheet._drag.preview)
+
+
+def dropped(window: Window) -> None:
+    """The tides dropped: the notice grew by its padding."""
+    assert window.session is not None
+    session = window.session
+    session.set_gives(Gives.BOX)
+    notice = next(e for e in session.page.elements if "notice" in e.classes)
+    session.apply(session.plan(notice, "padding", ("left", "right"), "60").patch)
+    session.select(next(e for e in session.page.elements if e.id == "tides"))
+
+
+def tinted(window: Window) -> None:
+    """Blocks coloured by nesting."""
+    window.actions_by_name["tint-nesting"].trigger()
+
+
+def source(window: Window) -> None:
+    """The Source screen at the rule of the notice, with two mistakes typed into it."""
+    assert window.session is not None and window.source is not None
+    text = window.session.text("style.css").text
+    line = text[: text.index(".notice {")].count("\n") + 1
+    window.show_place("style.css", line)
+    editor = window.source.editor("style.css")
+    editor.insertAt("  pading: 3px;\n  margin: 4px, 5px;\n", line, 0)
+    window.source.take_typing()
+
+
+def classes(window: Window) -> None:
+    """The list of the page's classes."""
     assert window.bench is not None
-    field = window.bench.budget.cell("across", "padding", "left").field
-    field.setFocus()
-    QTest.keyClicks(field, "60")
+    window.bench.show_side("Classes")
 
 
-def refused(window: Window) -> None:
-    """A value that cannot be."""
-    from PyQt6.QtTest import QTest
+def commands(window: Window) -> None:
+    """The list of commands."""
+    window.command_list.open()
 
+
+def new_page(window: Window) -> None:
+    """The screen on which a page is begun."""
+    window.show_new_page()
+
+
+def findings(window: Window) -> None:
+    """The findings of the draft, the first one looked at."""
     assert window.bench is not None
-    field = window.bench.budget.cell("across", "padding", "left").field
-    field.setFocus()
-    QTest.keyClicks(field, "12,5")
+    window.bench.show_side("Findings")
+    window.bench.findings.go(1)
 
 
 def diagram_picture(target: Path) -> None:
     """The box diagram of the notice as PNG."""
-    from PyQt6.QtGui import QColor, QImage, QPainter
-
     session = Session(demo_page())
     notice = next(e for e in session.page.elements if "notice" in e.classes)
     drawing = box_diagram(session.page, notice, DiagramOptions(page_name="ploverfield / index.html"))
@@ -52,15 +120,33 @@ def diagram_picture(target: Path) -> None:
     image.save(str(target))
 
 
+PICTURES: list[tuple[str, str, float | None, Callable[[Window], None] | None]] = [
+    ("bench", ".notice", None, None),
+    ("bench-typing", ".notice", None, type_into_padding("60")),
+    ("bench-refused", ".tides", None, type_into_padding("12,5")),
+    ("bench-narrow", ".path", 390, None),
+    ("bench-inline", ".path", None, None),
+    ("bench-drag", ".notice", None, dragging),
+    ("bench-dropped", "#tides", None, dropped),
+    ("bench-tint", "main", None, tinted),
+    ("classes", ".plot", None, classes),
+    ("commands", ".notice", None, commands),
+    ("source", ".notice", None, source),
+    ("new-page", "", None, new_page),
+]
+
+
 def main() -> None:
     """All pictures."""
     FOLDER.mkdir(parents=True, exist_ok=True)
-    page = demo_page()
-    picture_of_bench(page, FOLDER / "bench.png", select=".notice")
-    picture_of_bench(page, FOLDER / "bench-typing.png", select=".notice", prepare=typing)
-    picture_of_bench(page, FOLDER / "bench-refused.png", select=".tides", prepare=refused)
-    picture_of_bench(page, FOLDER / "bench-narrow.png", select=".path", width=390)
-    picture_of_bench(page, FOLDER / "bench-inline.png", select="em")
+    with tempfile.TemporaryDirectory() as folder:
+        shutil.copytree(demo_page().parent, Path(folder) / "ploverfield")
+        page = Path(folder) / "ploverfield" / "index.html"
+        for name, select, width, prepare in PICTURES:
+            picture_of_bench(page, FOLDER / f"{name}.png", select=select, width=width, prepare=prepare)
+        choose_palette(DARK)
+        picture_of_bench(page, FOLDER / "bench-dark.png", select=".notice", dark=True)
+        choose_palette(LIGHT)
     diagram_picture(FOLDER / "box-diagram.png")
 
 

@@ -5,6 +5,7 @@ from pathlib import Path
 
 from redcrate.app.start import make_application
 from redcrate.app.window import Window
+from redcrate.core.diagram.codes import DARK, LIGHT
 from redcrate.core.session import Session
 
 
@@ -16,13 +17,15 @@ def picture_of_bench(
     width: float | None = None,
     size: tuple[int, int] = (1280, 800),
     prepare: Callable[[Window], None] | None = None,
+    dark: bool = False,
 ) -> None:
     """Save a PNG of the window with `page` open.
 
     select: a class (`.notice`), id (`#plots`) or tag of the element to select. width: the page's
     window width, px. prepare: what else happens before the picture is taken.
+    dark: in the dark palette.
     """
-    application = make_application()
+    application = make_application(DARK if dark else LIGHT)
     window = Window()
     window.resize(*size)
     session = Session(page)

@@ -8,8 +8,9 @@ from PyQt6.QtCore import QTimer
 from PyQt6.QtWidgets import QApplication
 
 from redcrate.app.settings import Settings
-from redcrate.app.theme.look import follow_desktop, lettering, load_fonts, style_sheet
+from redcrate.app.theme.look import choose_palette, follow_desktop, lettering, load_fonts, style_sheet
 from redcrate.app.window import Window
+from redcrate.core.diagram.codes import Palette
 from redcrate.demo_pages import demo_page
 
 # Fonts and pictures that Qt keeps must not outlive the application object.
@@ -17,15 +18,18 @@ _kept: list[QApplication] = []
 _COLLECT_MS = 5000
 
 
-def make_application() -> QApplication:
-    """The one application object, dressed."""
+def make_application(wanted: Palette | None = None) -> QApplication:
+    """The one application object, dressed in a palette; None: the one that the desktop asks for."""
     known = QApplication.instance()
     application = known if isinstance(known, QApplication) else QApplication(sys.argv[:1])
     _kept.append(application)
     application.setApplicationName("Red Crate")
     application.setStyle("Fusion")
     load_fonts()
-    follow_desktop()
+    if wanted is None:
+        follow_desktop()
+    else:
+        choose_palette(wanted)
     collect_when_idle(application)
     application.setFont(lettering(12))
     application.setStyleSheet(style_sheet())

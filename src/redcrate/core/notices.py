@@ -31,9 +31,13 @@ class NoticeKind(Enum):
 
 @dataclass(frozen=True, slots=True)
 class Notice:
-    """One notice: a sentence for people, and the file and line (from 1; 0: the whole file)."""
+    """One notice: a sentence for people, and the file and line (from 1; 0: the whole file).
+
+    offset: where what it speaks of begins in the file; -1 where that is not one place.
+    """
 
     kind: NoticeKind
     sentence: str
     file: str = ""
     line: int = 0
+    offset: int = -1

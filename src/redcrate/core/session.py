@@ -305,12 +305,17 @@ class Session:
 
     def preview(self, patch: Patch) -> Page:
         """The page as it would be after `patch`; nothing changes."""
-        changed, _ = apply_patch(patch, self.texts())
+        return self.tried(patch)[0]
+
+    def tried(self, patch: Patch) -> tuple[Page, dict[str, str]]:
+        """The page and the texts as they would be after `patch`; nothing changes."""
+        texts = self.texts()
+        changed, _ = apply_patch(patch, texts)
         edited = dict(self._edited)
         for name, text in changed.items():
             edited[name] = self.text(name).with_text(text)
         assembled = self._assemble(edited, self._assembled)
-        return compute_page(assembled.page, self.viewport, self.page)
+        return compute_page(assembled.page, self.viewport, self.page), {**texts, **changed}
 
     def page_as_saved(self) -> Page:
         """The page as the files on disk have it, at the width that is seen now."""

@@ -121,6 +121,22 @@ def insertion(text: str, block: Span, declaration: str) -> tuple[int, str]:
     return at, f"{separator}{space}{declaration}{closing}"
 
 
+def declaration_removal(text: str, start: int) -> tuple[int, int]:
+    """What is taken out with the declaration at `start`: its semicolon, and its line if it has one."""
+    place = declaration_place(text, start)
+    end = end_of_value(text, place.value.start, len(text))
+    if text[end : end + 1] == ";":
+        end += 1
+    else:
+        end = place.whole.end
+    line = text.rfind("\n", 0, start) + 1
+    if not text[line:start].strip() and re.match(r"[ \t]*(?:\r?\n)", text[end:]):
+        return line, end + re.match(r"[ \t]*(?:\r?\n)", text[end:]).end()  # type: ignore[union-attr]
+    while end < len(text) and text[end] in " \t":
+        end += 1
+    return start, end
+
+
 def _trailing_white(text: str) -> int:
     return len(text) - len(text.rstrip())
 

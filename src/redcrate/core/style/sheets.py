@@ -143,7 +143,7 @@ def moved_style_attribute(sheet: Sheet, lines: int, by: int) -> Sheet:
         replace(d, line=d.line + lines, offset=d.offset + by) for d in rule.declarations
     )
     rule = replace(rule, declarations=declarations, line=rule.line + lines, start=rule.start + by)
-    notices = tuple(replace(n, line=n.line + lines) for n in sheet.notices)
+    notices = tuple(replace(n, line=n.line + lines, offset=n.offset + by) for n in sheet.notices)
     return replace(sheet, rules=(rule,), notices=notices)
 
 
@@ -178,7 +178,8 @@ class _SheetReader:
     def note(self, kind: NoticeKind, sentence: str, node: Any) -> None:
         """Keep a notice, unless the sheet is Red Crate's own."""
         if self.origin is not Origin.USER_AGENT:
-            self.notices.append(Notice(kind, sentence, self.whole.name, self.place(node)[0]))
+            line, offset = self.place(node)
+            self.notices.append(Notice(kind, sentence, self.whole.name, line, offset))
 
     def read(self, text: str, media: tuple[MediaList, ...]) -> None:
         """Read all rules of `text`."""

@@ -1,0 +1,46 @@
+"""class-missing-on-one: one of several alike blocks lacks the class of the others."""
+
+from collections.abc import Iterator
+from functools import partial
+
+from redcrate.core.edit.classes import class_list, with_class
+from redcrate.core.findings.finding import Family, Finding, Severity
+from redcrate.core.findings.look import Look
+
+
+def find(look: Look) -> Iterator[Finding]:
+    """Siblings of one tag of which all but one have a class that a rule names."""
+    named = {c.name for c in class_list(look.page) if c.rules}
+    for parent, children in look.siblings():
+        for tag in dict.fromkeys(c.tag for c in children):
+            alike = [c for c in children if c.tag == tag and c.index >= 0]
+            if len(alike) < 3 or (len(alike) != len(children) and len(alike) < 4):
+                continue
+            for name in dict.fromkeys(n for c in alike for n in c.classes):
+                lacking = [c for c in alike if name not in c.classes]
+                if len(lacking) == 1 and name in named and not lacking[0].classes and not lacking[0].id:
+                    one = lacking[0]
+                    yield Finding(
+                        "class-missing-on-one",
+                        Severity.SUSPICIOUS,
+                        f"{len(alike) - 1} of the {len(alike)} {tag} in {parent.label} have the class “{name}”, "
+                        f"number {alike.index(one) + 1} has not.",
+                        (one,),
+                        {"with": float(len(alike) - 1), "without": 1.0},
+                        None,
+                        (
+                            look.fix(
+                                f"give it the class “{name}”",
+                                partial(with_class, look.page.source.markup, (one,), name),
+                            ),
+                        ),
+                    )
+
+
+FAMILY = Family(
+    "class-missing-on-one",
+    "One of several alike lacks the class",
+    "Six blocks in a row and one that looks different: often its class was forgotten, or an undo took it off again.",
+    "<ul style='margin:0'><li class=a>one<li class=a>two<li>three</ul><style>.a{background:#cde}</style>",
+    find,
+)

@@ -1,0 +1,44 @@
+"""class-without-rule: a class that no rule names."""
+
+from collections.abc import Iterator
+from functools import partial
+
+from redcrate.core.edit.classes import class_list, without_class
+from redcrate.core.findings.finding import Family, Finding, Severity
+from redcrate.core.findings.look import Look
+from redcrate.core.findings.near_miss_name import near_misses
+
+
+def find(look: Look) -> Iterator[Finding]:
+    """Classes in the page without a rule in any sheet, near misses apart."""
+    if not look.page.source.sheets:
+        return
+    near = {use.name for use, _ in near_misses(look)}
+    for use in class_list(look.page):
+        users = tuple(u for u in use.users if u.index >= 0)
+        if use.rules or not users or use.name in near:
+            continue
+        count = f"{len(users)} element{'s' if len(users) != 1 else ''}"
+        yield Finding(
+            "class-without-rule",
+            Severity.ADVICE,
+            f"The class “{use.name}” of {count} has no rule in the page's stylesheets.",
+            users,
+            {"elements": float(len(users))},
+            None,
+            (
+                look.fix(
+                    "take the class off",
+                    partial(without_class, look.page.source.markup, users, use.name),
+                ),
+            ),
+        )
+
+
+FAMILY = Family(
+    "class-without-rule",
+    "A class without a rule",
+    "The page gives a class that no stylesheet of it names. It may be for a script, or left over.",
+    "<style>p{margin:0}</style><p class=lost>no rule for me</p>",
+    find,
+)

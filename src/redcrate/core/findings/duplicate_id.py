@@ -1,0 +1,49 @@
+"""duplicate-id: one id on several elements."""
+
+from collections.abc import Iterator
+from functools import partial
+
+from redcrate.core.edit.tree_edits import with_id
+from redcrate.core.findings.finding import Family, Finding, Severity
+from redcrate.core.findings.look import Look
+from redcrate.core.markup.elements import Element
+
+
+def find(look: Look) -> Iterator[Finding]:
+    """Ids that stand more than once."""
+    users: dict[str, list[Element]] = {}
+    for element in look.page.elements:
+        if element.id:
+            users.setdefault(element.id, []).append(element)
+    for ident, those in users.items():
+        if len(those) < 2:
+            continue
+        last = those[-1]
+        free = next(n for n in (f"{ident}-{i}" for i in range(2, 10_000)) if n not in users)
+        yield Finding(
+            "duplicate-id",
+            Severity.SUSPICIOUS,
+            f"The id “{ident}” is on {len(those)} elements; an id may stand only once.",
+            (last, *those[:-1]),
+            {"elements": float(len(those))},
+            None,
+            (
+                look.fix(
+                    f"call the last one “{free}”",
+                    partial(with_id, look.page.source.markup, last, free),
+                ),
+                look.fix(
+                    "take the id off the last one",
+                    partial(with_id, look.page.source.markup, last, ""),
+                ),
+            ),
+        )
+
+
+FAMILY = Family(
+    "duplicate-id",
+    "An id that stands twice",
+    "An id is for one element. Links and scripts find only the first one; a class is for several.",
+    "<p id=a>first</p><p id=a>second</p>",
+    find,
+)

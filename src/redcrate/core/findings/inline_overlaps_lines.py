@@ -1,0 +1,77 @@
+"""inline-overlaps-lines: padding and border of an inline element that are painted over the next line."""
+
+from collections.abc import Iterator
+
+from redcrate.core.findings.finding import Family, Finding, Severity
+from redcrate.core.findings.look import Look
+from redcrate.core.geometry import Rect
+from redcrate.core.markup.elements import Element
+from redcrate.core.units import format_px
+
+
+def find(look: Look) -> Iterator[Finding]:
+    """Painted inline boxes that reach into the inline boxes of the line below."""
+    told: set[tuple[str, ...]] = set()
+    for element, box in look.boxes:
+        if box.box is not None or not box.pieces or not look.is_painted(element):
+            continue
+        edges = box.padding.down + box.border.down
+        over = _overlap(look, element, box.fragments) if edges else 0
+        kind = (element.tag, *element.classes)
+        if over <= 64 or kind in told:
+            continue
+        told.add(kind)
+        assert box.container is not None
+        holder = box.container.fragment.box
+        height = box.fragments[0].height / 64
+        ways = [
+            look.setting(
+                "let it stand in the line as a block (inline-block)",
+                (element, "display", "inline-block"),
+            )
+        ]
+        if holder.element is not None:
+            ways.append(
+                look.setting(
+                    f"set the lines of {holder.label} {height:g} px apart",
+                    (holder.element, "line-height", f"{height:g}px"),
+                )
+            )
+        yield Finding(
+            "inline-overlaps-lines",
+            Severity.SUSPICIOUS,
+            f"{element.label}: its padding and border push nothing up or down and cover {format_px(over)} px of the "
+            "line next to it.",
+            (element,),
+            {"over": over / 64},
+            look.source(element, "padding-top") or look.source(element, "border-top-width"),
+            tuple(ways),
+        )
+
+
+def _overlap(look: Look, element: Element, mine: tuple[Rect, ...]) -> int:
+    """The most px by which a line of it reaches into another line of it or of a like neighbour."""
+    assert element.parent is not None
+    others = list(mine)
+    for sibling in element.parent.child_elements:
+        box = look.box(sibling)
+        if sibling is not element and box is not None and box.box is None and box.pieces:
+            others += box.fragments
+    most = 0
+    for rect in mine:
+        for other in others:
+            if other.y <= rect.y or other is rect:
+                continue
+            beside = rect.x < other.right and other.x < rect.right
+            if beside and other.y - rect.y > 4 * 64:
+                most = max(most, rect.bottom - other.y)
+    return most
+
+
+FAMILY = Family(
+    "inline-overlaps-lines",
+    "Padded links that cover one another",
+    "Vertical padding and border of inline elements are painted but push nothing: rows of padded links overlap.",
+    "<p style='width:120px;margin:12px 0'><a style='padding:9px;border:1px solid'>one and a half lines of link</a></p>",
+    find,
+)

@@ -1,0 +1,63 @@
+"""invalid-value: a property that there is not, or a value that it does not take."""
+
+from collections.abc import Iterator
+from functools import partial
+
+from tinycss2 import parse_component_value_list
+
+from redcrate.core.edit.patch import Patch, TextEdit
+from redcrate.core.findings.finding import Family, Finding, Severity
+from redcrate.core.findings.look import Look
+from redcrate.core.findings.near_miss_name import distance
+from redcrate.core.findings.written_faults import faults, removed, source_of
+from redcrate.core.notices import Notice, NoticeKind
+from redcrate.core.style.properties import PROPERTIES
+from redcrate.core.style.sheets import parse_declaration
+from redcrate.core.style.shorthands import SHORTHANDS
+
+
+def find(look: Look) -> Iterator[Finding]:
+    """The declarations that were dropped because of their name or value, slips of the pen first."""
+    for kind in (NoticeKind.UNKNOWN_PROPERTY, NoticeKind.INVALID_VALUE):
+        for notice, rule, elements, place, name in faults(look, kind):
+            value = look.texts[notice.file][place.value.start : place.value.end]
+            unknown = kind is NoticeKind.UNKNOWN_PROPERTY
+            what = f"there is no property “{name}”" if unknown else f"{name} cannot be “{value[:40]}”"
+            ways = [look.fix("take the declaration out", partial(removed, look, notice))]
+            meant = _meant(name, value) if unknown else ""
+            if meant:
+                ways.insert(0, look.fix(f"call it {meant}", partial(_renamed, notice, name, meant)))
+            yield Finding(
+                "invalid-value",
+                Severity.SUSPICIOUS,
+                f"{what[0].upper()}{what[1:]}: the declaration is dropped{f'; {meant} was meant?' if meant else '.'}",
+                tuple(e for e in elements if e.index >= 0),
+                {"elements": float(len(elements))},
+                source_of(notice, rule, name),
+                tuple(ways),
+            )
+
+
+def _meant(name: str, value: str) -> str:
+    """The property that is a letter or two away and takes the value."""
+    close = sorted(
+        (distance(name, known), known)
+        for known in (*PROPERTIES, *SHORTHANDS)
+        if abs(len(known) - len(name)) < 3
+    )
+    tokens = parse_component_value_list(value)
+    return next((k for d, k in close if d <= 2 and parse_declaration(k, tokens) is not None), "")
+
+
+def _renamed(notice: Notice, old: str, new: str) -> Patch:
+    edit = TextEdit(notice.file, notice.offset, notice.offset + len(old), new)
+    return Patch((edit,), f"{old} → {new}")
+
+
+FAMILY = Family(
+    "invalid-value",
+    "A declaration that means nothing",
+    "A property that there is not, or a value that it does not take, is skipped without a word by browsers.",
+    "<p style='margin:0;pading:9px;background:#cde'>no padding</p>",
+    find,
+)

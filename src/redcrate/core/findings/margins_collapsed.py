@@ -1,0 +1,87 @@
+"""margins-collapsed: two written margins between neighbours, of which only one counts."""
+
+from collections.abc import Iterator
+
+from redcrate.core.findings.finding import Family, Finding, MakeFix, Severity
+from redcrate.core.findings.look import Look
+from redcrate.core.layout.margins import MarginMember
+from redcrate.core.units import format_px
+
+_LEAST = 8 * 64
+
+
+def find(look: Look) -> Iterator[Finding]:
+    """Pairs of siblings whose bottom and top margins, both the author's, met; once for each pair of rules."""
+    told: set[object] = set()
+    for _, at in look.boxes:
+        if at.box is None:
+            continue
+        for group in at.box.fragment.groups:
+            pair = _pair(look, group.margins.members)
+            if pair is None:
+                continue
+            upper, lower = pair
+            assert upper.box.element is not None and lower.box.element is not None
+            cause = look.source(lower.box.element, "margin-top")
+            kind = (cause, look.source(upper.box.element, "margin-bottom"))
+            if kind in told:
+                continue
+            told.add(kind)
+            both, used = upper.amount + lower.amount, group.margins.used
+            yield Finding(
+                "margins-collapsed",
+                Severity.ADVICE,
+                f"Between {upper.box.label} and {lower.box.label} {format_px(upper.amount)} and {format_px(lower.amount)} px "
+                f"of margin are written; they collapse to {format_px(used)}.",
+                (lower.box.element, upper.box.element),
+                {"bottom": upper.amount / 64, "top": lower.amount / 64, "used": used / 64},
+                cause,
+                _ways(look, upper, lower, both),
+            )
+
+
+def _pair(look: Look, members: tuple[MarginMember, ...]) -> tuple[MarginMember, MarginMember] | None:
+    if len(members) != 2:
+        return None
+    upper, lower = members
+    if upper.side != "bottom" or lower.side != "top" or min(upper.amount, lower.amount) < _LEAST:
+        return None
+    first, second = upper.box.element, lower.box.element
+    if first is None or second is None or first.parent is not second.parent:
+        return None
+    if (first.tag, first.classes) == (second.tag, second.classes):
+        return None  # alike neighbours: the margin is meant once between them
+    written = look.winner(first, "margin-bottom") and look.winner(second, "margin-top")
+    return (
+        (upper, lower)
+        if written and 2 * min(upper.amount, lower.amount) >= max(upper.amount, lower.amount)
+        else None
+    )
+
+
+def _ways(look: Look, upper: MarginMember, lower: MarginMember, both: int) -> tuple[MakeFix, ...]:
+    first, second = upper.box.element, lower.box.element
+    assert first is not None and second is not None
+    less, more = sorted((upper, lower), key=lambda m: m.amount)
+    assert less.box.element is not None
+    return (
+        look.setting(
+            f"write the gap once: {format_px(more.amount)} px, the other margin 0",
+            (less.box.element, f"margin-{less.side}", "0"),
+        ),
+        look.setting(
+            f"make the gap {format_px(both)} px",
+            (first, "margin-bottom", f"{both / 64:g}px"),
+            (second, "margin-top", "0"),
+        ),
+    )
+
+
+FAMILY = Family(
+    "margins-collapsed",
+    "Two margins became one",
+    "Margins of blocks one under the other do not add up: the larger one counts. 30 px below and 20 px above make a "
+    "gap of 30.",
+    "<div style='overflow:hidden'><p style='margin:0 0 30px;background:#cde'>30 below</p><b style='display:block;margin:20px 0 0;background:#dec'>20 above</b></div>",
+    find,
+)

@@ -1,0 +1,102 @@
+"""outgrew-its-width: padding or border was added and the width was not taken back, or on one side only."""
+
+from collections.abc import Iterator
+
+from redcrate.core.edit.afterwards import surplus_of, take_off
+from redcrate.core.edit.patch import Patch
+from redcrate.core.findings.finding import Family, Finding, MakeFix, Severity
+from redcrate.core.findings.look import Look
+from redcrate.core.markup.elements import Element
+from redcrate.core.page import ElementBox
+from redcrate.core.units import LayoutUnit, format_px
+
+
+def find(look: Look) -> Iterator[Finding]:
+    """Boxes as wide as their container before padding; and the one among alike blocks that is wider."""
+    for element, box in look.boxes:
+        over = _beyond_container(look, element, box)
+        if over:
+            yield _finding(
+                look, element, box, over, Severity.BREAKS, "its container", _take_off(look, element)
+            )
+    for _, children in look.siblings():
+        yield from _odd_ones(look, children)
+
+
+def _beyond_container(look: Look, element: Element, box: ElementBox) -> LayoutUnit:
+    """By how much a full width and its padding stick out."""
+    at = box.box
+    if at is None or at.container is None or not look.size_written(element):
+        return 0
+    surplus = surplus_of(look.page, element)
+    holder = at.container.fragment.box
+    if surplus is None or at.fragment.box.is_float or look.style(element).position != "static":
+        return 0
+    if holder.style.overflow_x != "visible" or holder.style.direction == "rtl":
+        return 0
+    room = at.container.content_rect
+    over = box.border_box.right - room.right
+    return over if box.content_box.width == room.width and 0 < over <= surplus.amount else 0
+
+
+def _odd_ones(look: Look, children: list[Element]) -> Iterator[Finding]:
+    groups: dict[str, list[Element]] = {}
+    for child in children:
+        if look.size_written(child) and look.style(child).box_sizing == "content-box":
+            groups.setdefault(child.tag, []).append(child)
+    for alike in groups.values():
+        widths = [b.border_box.width for e in alike if (b := look.box(e)) is not None]
+        if len(alike) < 3:
+            continue
+        common = max(set(widths), key=widths.count)
+        odd = [e for e in alike if (b := look.box(e)) is not None and b.border_box.width != common]
+        if len(odd) != 1 or widths.count(common) != len(alike) - 1:
+            continue
+        box = look.box(odd[0])
+        assert box is not None
+        over = box.border_box.width - common
+        sides = [box.padding.left, box.padding.right, box.border.left, box.border.right]
+        sums = {*sides, sides[0] + sides[2], sides[1] + sides[3], sides[0] + sides[1], sum(sides)} - {0}
+        if over in sums:
+            way = look.narrower(f"take {format_px(over)} px off its width", odd[0], over, alone=True)
+            yield _finding(look, odd[0], box, over, Severity.SUSPICIOUS, "the others of its kind", way)
+
+
+def _finding(
+    look: Look,
+    element: Element,
+    box: ElementBox,
+    over: LayoutUnit,
+    severity: Severity,
+    than: str,
+    way: MakeFix,
+) -> Finding:
+    border = look.setting(
+        "let padding and border count into the width", (element, "box-sizing", "border-box")
+    )
+    return Finding(
+        "outgrew-its-width",
+        severity,
+        f"{element.label} is {format_px(over)} px wider than {than}: padding and border came on top of its width.",
+        (element,),
+        {"given": box.content_box.width / 64, "width": box.border_box.width / 64, "over": over / 64},
+        look.source(element, "width"),
+        (way, border) if severity is Severity.BREAKS else (way,),
+    )
+
+
+def _take_off(look: Look, element: Element) -> MakeFix:
+    def make() -> Patch:
+        return take_off(look.page, look.texts, element).patch
+
+    return look.fix("take padding and border off its width", make)
+
+
+FAMILY = Family(
+    "outgrew-its-width",
+    "Padding made a block wider than it was to be",
+    "width is the content alone. With 20 px of padding on each side a block of 100 % needs 100 % and 40 px. Take the "
+    "padding off the width, on both sides, or let it count into the width.",
+    "<div style='width:150px;border:1px solid'><p style='width:100%;padding:0 15px;background:#cde;margin:0'>out</p></div>",
+    find,
+)

@@ -1,0 +1,61 @@
+"""rule-without-element: a rule that no element of the page matches."""
+
+from collections.abc import Iterator
+from functools import partial
+
+from redcrate.core.edit.classes import author_rules
+from redcrate.core.edit.css_text import block_place
+from redcrate.core.edit.patch import Patch, TextEdit
+from redcrate.core.edit.targets import matched
+from redcrate.core.explain.terms import Source
+from redcrate.core.findings.finding import Family, Finding, Severity
+from redcrate.core.findings.look import Look
+from redcrate.core.findings.near_miss_name import near_misses
+from redcrate.core.style.sheets import StyleRule
+
+
+def find(look: Look) -> Iterator[Finding]:
+    """Rules whose selectors match nothing; those about states, generated content and print apart."""
+    near = {id(r) for _, meant in near_misses(look) for r in meant.rules}
+    for rule in author_rules(look.page):
+        if id(rule) in near or ":" in rule.selector_text or any("print" in m.text for m in rule.media):
+            continue
+        if (
+            not rule.declarations
+            or matched(look.page, rule.selectors)
+            or rule.selector_text.strip() in ("html", "body")
+        ):
+            continue
+        yield Finding(
+            "rule-without-element",
+            Severity.ADVICE,
+            f"No element of the page matches “{rule.selector_text[:60]}”.",
+            (),
+            {"declarations": float(len(rule.declarations))},
+            Source(rule.selector_text, rule.file, rule.line, rule.selector_text, True),
+            (look.fix("take the rule out", partial(_removed, look, rule)),),
+        )
+
+
+def _removed(look: Look, rule: StyleRule) -> Patch | None:
+    text = look.texts[rule.file]
+    block = block_place(text, rule.start)
+    if block is None or text[block.end : block.end + 1] != "}":
+        return None
+    start, end = rule.start, block.end + 1
+    line = text.rfind("\n", 0, start) + 1
+    if not text[line:start].strip():
+        start = line
+        while end < len(text) and text[end] in " \t\r":
+            end += 1
+        end += text[end : end + 1] == "\n"
+    return Patch((TextEdit(rule.file, start, end, ""),), f"rule {rule.selector_text} taken out")
+
+
+FAMILY = Family(
+    "rule-without-element",
+    "A rule that nobody uses",
+    "The stylesheet has a rule whose selector fits no element of this page. Another page may use it.",
+    "<style>.gone{margin:0}</style><p>nobody is .gone</p>",
+    find,
+)

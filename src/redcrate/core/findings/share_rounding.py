@@ -1,0 +1,56 @@
+"""share-rounding: shares that add up to a little more than 100 %, as 33.34 % three times."""
+
+from collections.abc import Iterator
+
+from redcrate.core.findings.finding import Family, Finding, Severity
+from redcrate.core.findings.look import Look
+from redcrate.core.findings.shares import percent_sum
+from redcrate.core.units import format_px
+
+
+def find(look: Look) -> Iterator[Finding]:
+    """Rows whose written shares are just over the whole."""
+    for row in look.rows:
+        if row.dropped is None:
+            continue
+        elements = [*(i.element for i in row.items), row.dropped.element]
+        shares = percent_sum(look, elements)
+        if shares is None or not 100.0005 < shares <= 100.5:
+            continue
+        count = len(elements)
+        value = f"calc(100% / {count})" if len({look.style(e).width for e in elements}) == 1 else None
+        ways = []
+        if value:
+            ways.append(
+                look.setting(
+                    f"give each of the {count} the exact share, {value}",
+                    *((e, "width", value) for e in elements),
+                )
+            )
+        last = row.dropped.element
+        ways.append(
+            look.narrower(
+                f"take {format_px(row.dropped.missing)} px off the last width", last, row.dropped.missing
+            )
+        )
+        yield Finding(
+            "share-rounding",
+            Severity.BREAKS,
+            f"{count} shares add up to {shares:g} %: {last.label} lacks {format_px(row.dropped.missing)} px and drops.",
+            (last, *(i.element for i in row.items)),
+            {"room": row.room / 64, "over": row.dropped.missing / 64, "percent": shares},
+            look.source(last, "width"),
+            tuple(ways),
+        )
+
+
+FAMILY = Family(
+    "share-rounding",
+    "Shares add up to more than the whole",
+    "Three times 33.34 % are 100.02 %. However little that is, the last block no longer fits. Round shares down, "
+    "or let CSS divide: calc(100% / 3).",
+    "<div style='width:300px;overflow:hidden'>"
+    + "<p style='float:left;width:33.34%;margin:0;background:#cde'>a</p>" * 3
+    + "</div>",
+    find,
+)

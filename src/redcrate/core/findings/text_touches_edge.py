@@ -1,0 +1,104 @@
+"""text-touches-edge: text that begins at the painted edge of a box."""
+
+from collections.abc import Iterator
+
+from redcrate.core.findings.finding import Family, Finding, Severity
+from redcrate.core.findings.look import Look
+from redcrate.core.markup.elements import Element
+from redcrate.core.page import PlacedBox, text_pieces
+from redcrate.core.units import LayoutUnit, format_px
+
+_NEAR = 3 * 64
+
+
+def find(look: Look) -> Iterator[Finding]:
+    """Painted boxes whose text comes nearer than 3 px to an edge on the left or right; once for each kind."""
+    nearest: dict[Element, tuple[LayoutUnit, str]] = {}
+    for at in look.page.in_order:
+        element = _painted_round(look, at)
+        box = look.box(element) if element is not None else None
+        if element is None or box is None or box.box is None:
+            continue
+        inner = box.padding_box
+        for piece in text_pieces(at.fragment.lines):
+            if not piece.text.strip():
+                continue
+            x = at.rect.x + piece.x
+            for side, away in (("left", x - inner.x), ("right", inner.right - x - piece.width)):
+                if (
+                    -64 <= away < _NEAR
+                    and _shows(look, element, side)
+                    and away < nearest.get(element, (_NEAR, ""))[0]
+                ):
+                    nearest[element] = (away, side)
+    told: set[tuple[str, ...]] = set()
+    for element, (away, side) in nearest.items():
+        kind = (element.tag, *element.classes)
+        if kind not in told:
+            told.add(kind)
+            yield _finding(look, element, away, side)
+
+
+def _painted_round(look: Look, at: PlacedBox) -> Element | None:
+    """The nearest box around the lines whose edges can be seen; None if that is the page itself."""
+    if not at.fragment.lines:
+        return None
+    found: PlacedBox | None = at
+    while found is not None:
+        element = found.fragment.box.element
+        if element is not None and look.is_painted(element):
+            plain = element.tag not in (
+                "html",
+                "body",
+                "td",
+                "th",
+                "button",
+                "input",
+                "select",
+                "textarea",
+                "hr",
+            )
+            return element if plain else None
+        found = found.container
+    return None
+
+
+def _shows(look: Look, element: Element, side: str) -> bool:
+    box = look.box(element)
+    return look.has_ground(element) or (box is not None and box.border.side(side) > 0)
+
+
+def _finding(look: Look, element: Element, away: LayoutUnit, side: str) -> Finding:
+    return Finding(
+        "text-touches-edge",
+        Severity.SUSPICIOUS,
+        f"The text in {element.label} is {format_px(max(0, away))} px from its {side} edge, which can be seen.",
+        (element,),
+        {"distance": away / 64},
+        look.source(element, "background-color") or look.source(element, "border-left-width"),
+        (
+            look.typing(
+                "give it 12 px of padding left and right, its width stays",
+                element,
+                "padding",
+                ("left", "right"),
+                "12px",
+            ),
+            look.typing(
+                "give it 12 px of padding on all sides, its width stays",
+                element,
+                "padding",
+                ("top", "right", "bottom", "left"),
+                "12px",
+            ),
+        ),
+    )
+
+
+FAMILY = Family(
+    "text-touches-edge",
+    "Text that touches an edge",
+    "A background covers content and padding. Without padding the text begins right at the coloured edge.",
+    "<p style='background:#cde;margin:0;width:150px'>no padding at all in here</p>",
+    find,
+)

@@ -1,0 +1,92 @@
+"""throw-away-colour: a loud colour, border or outline that was written to see a block."""
+
+from collections.abc import Iterator
+from functools import partial
+
+from redcrate.core.edit.classes import author_rules
+from redcrate.core.edit.css_text import declaration_removal
+from redcrate.core.edit.patch import Patch, TextEdit
+from redcrate.core.edit.targets import matched
+from redcrate.core.explain.terms import Source
+from redcrate.core.findings.finding import Family, Finding, Severity
+from redcrate.core.findings.look import Look
+from redcrate.core.markup.elements import Element
+from redcrate.core.style.sheets import Declaration, Origin, StyleRule
+
+_LOUD = frozenset(
+    "red lime blue yellow cyan aqua magenta fuchsia hotpink deeppink orange pink"
+    " #f00 #0f0 #00f #ff0 #0ff #f0f #ff0000 #00ff00 #0000ff #ffff00 #00ffff #ff00ff".split()
+)
+_NAMES = (
+    "background",
+    "background-color",
+    "border",
+    "outline",
+    *(f"border-{s}" for s in ("top", "right", "bottom", "left")),
+)
+_THIN = ("1px", "2px", "thin")
+
+
+def find(look: Look) -> Iterator[Finding]:
+    """Declarations of nothing but a pure colour, and thin lines in one; all of them can go in one step."""
+    found = list(_loud(look))
+    every = look.fix("take all throw-away colours out", partial(_removed, [d for _, d in found], look))
+    for rule, declaration in found:
+        elements = _elements(look, rule)
+        one = look.fix(
+            f"take {declaration.name}: {declaration.text} out", partial(_removed, [declaration], look)
+        )
+        yield Finding(
+            "throw-away-colour",
+            Severity.ADVICE,
+            f"{declaration.name}: {declaration.text} in {rule.selector_text} looks like a colour for trying things out.",
+            tuple(e for e in elements if e.index >= 0),
+            {"elements": float(len(elements))},
+            Source(
+                rule.selector_text,
+                declaration.file,
+                declaration.line,
+                f"{declaration.name}: {declaration.text}",
+                True,
+            ),
+            (one, every) if len(found) > 1 else (one,),
+        )
+
+
+def _loud(look: Look) -> Iterator[tuple[StyleRule, Declaration]]:
+    for rule in (*author_rules(look.page), *look.page.source.inline_rules.values()):
+        for declaration in rule.declarations:
+            words = declaration.text.lower().split()
+            if declaration.name not in _NAMES or not any(w in _LOUD for w in words):
+                continue
+            if declaration.name.startswith("background"):
+                if len(words) == 1:
+                    yield rule, declaration
+            elif len(words) == 3 and any(w in _THIN for w in words):
+                yield rule, declaration
+
+
+def _elements(look: Look, rule: StyleRule) -> tuple[Element, ...]:
+    if rule.origin is Origin.INLINE:
+        return tuple(e for e, r in look.page.source.inline_rules.items() if r is rule)
+    return matched(look.page, rule.selectors)
+
+
+def _removed(declarations: list[Declaration], look: Look) -> Patch:
+    edits = []
+    for declaration in declarations:
+        start, end = declaration_removal(look.texts[declaration.file], declaration.offset)
+        edits.append(TextEdit(declaration.file, start, end, ""))
+    return Patch(
+        tuple(edits), f"{len(edits)} throw-away colour{'s' if len(edits) != 1 else ''} taken out"
+    )
+
+
+FAMILY = Family(
+    "throw-away-colour",
+    "Colours for trying things out",
+    "A red border shows where a block is, and makes it 2 px larger. Use a tint instead: it is painted over the page "
+    "and never written.",
+    "<p style='border:1px solid red;margin:0'>just to see it</p>",
+    find,
+)

@@ -1,0 +1,76 @@
+"""wider-than-container: a box that sticks out of the box around it to the right."""
+
+from collections.abc import Iterator
+
+from redcrate.core.findings.finding import Family, Finding, Severity
+from redcrate.core.findings.look import Look
+from redcrate.core.markup.elements import Element
+from redcrate.core.page import ElementBox
+from redcrate.core.units import LayoutUnit, format_px
+
+_SLACK = 32  # half a px: nobody sees less
+
+
+def sticks_out(look: Look, element: Element, box: ElementBox) -> LayoutUnit:
+    """By how much the border box goes beyond its container's content box, 1/64 px; 0 where that is wanted."""
+    at, style = box.box, look.style(element)
+    if at is None or at.container is None or style.position in ("absolute", "fixed", "relative"):
+        return 0
+    holder = at.container.fragment.box
+    if holder.element is None or holder.style.overflow_x != "visible" or holder.style.direction == "rtl":
+        return 0
+    if box.margin.left < 0 or box.margin.right < 0 or holder.element.tag == "html":
+        return 0
+    over = box.border_box.right - at.container.content_rect.right
+    return over if over > _SLACK and look.winner(element, "width") is not None else 0
+
+
+def find(look: Look) -> Iterator[Finding]:
+    """The outermost boxes whose written width is more than there is, as long as the window has room."""
+    window = look.page.viewport.width * 64
+    for element, box in look.boxes:
+        over = sticks_out(look, element, box)
+        if not over or box.border_box.right > window + _SLACK or _outgrew(look, element, box, over):
+            continue
+        assert box.box is not None and box.box.container is not None
+        room = box.box.container.content_rect.width
+        holder = box.box.container.fragment.box.label
+        ways = [look.setting("let it be at most as wide as its container", *_at_most(look, element))]
+        if not box.box.fragment.box.is_float:
+            ways.append(look.setting("let it take the width that there is", (element, "width", "auto")))
+        yield Finding(
+            "wider-than-container",
+            Severity.BREAKS,
+            f"{element.label} is {format_px(box.border_box.width)} px wide in {holder}, which has {format_px(room)}: "
+            f"it sticks out by {format_px(over)} px.",
+            (element,),
+            {"room": room / 64, "need": box.margin_box.width / 64, "over": over / 64},
+            look.source(element, "width"),
+            tuple(ways),
+        )
+
+
+def _at_most(look: Look, element: Element) -> list[tuple[Element, str, str]]:
+    values = [(element, "max-width", "100%")]
+    if look.style(element).box_sizing != "border-box":
+        values.append((element, "box-sizing", "border-box"))
+    return values
+
+
+def _outgrew(look: Look, element: Element, box: ElementBox, over: LayoutUnit) -> bool:
+    """Whether it is only its own padding and border that stick out: outgrew-its-width speaks of that."""
+    assert box.box is not None and box.box.container is not None
+    return (
+        look.style(element).box_sizing != "border-box"
+        and box.content_box.width == box.box.container.content_rect.width
+        and over <= box.padding.across + box.border.across
+    )
+
+
+FAMILY = Family(
+    "wider-than-container",
+    "A block is wider than what it stands in",
+    "A written width stands, whatever room there is: the block sticks out to the right and lies over what comes there.",
+    "<div style='width:120px;border:1px solid'><p style='width:160px;background:#cde;margin:0'>too wide</p></div>",
+    find,
+)

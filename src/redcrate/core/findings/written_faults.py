@@ -1,0 +1,70 @@
+"""What the families about faulty declarations share: the notice, its rule, and the text that is there."""
+
+from collections.abc import Iterator
+
+from tinycss2 import parse_component_value_list
+
+from redcrate.core.edit.classes import author_rules
+from redcrate.core.edit.css_text import DeclarationPlace, declaration_place, declaration_removal
+from redcrate.core.edit.patch import Patch, TextEdit
+from redcrate.core.edit.targets import matched
+from redcrate.core.explain.terms import Source
+from redcrate.core.findings.look import Look
+from redcrate.core.markup.elements import Element
+from redcrate.core.notices import Notice, NoticeKind
+from redcrate.core.style.sheets import Origin, StyleRule, parse_declaration
+
+
+def faults(
+    look: Look, kind: NoticeKind
+) -> Iterator[tuple[Notice, StyleRule | None, tuple[Element, ...], DeclarationPlace, str]]:
+    """The notices of a kind that speak of one declaration: its rule, the elements, its place and name."""
+    for notice in look.page.notices:
+        text = look.texts.get(notice.file, "")
+        if notice.kind is not kind or notice.offset < 0 or ":" not in text[notice.offset :]:
+            continue
+        rule = _rule_of(look, notice)
+        place = declaration_place(text, notice.offset)
+        name = text[notice.offset : text.index(":", notice.offset)].strip()
+        yield notice, rule, _elements(look, rule), place, name
+
+
+def _rule_of(look: Look, notice: Notice) -> StyleRule | None:
+    inline = [
+        r
+        for r in look.page.source.inline_rules.values()
+        if r.file == notice.file and notice.offset - r.start >= 0
+    ]
+    rules = [r for r in author_rules(look.page) if r.file == notice.file and r.start <= notice.offset]
+    return max([*rules, *inline], key=lambda r: r.start, default=None)
+
+
+def _elements(look: Look, rule: StyleRule | None) -> tuple[Element, ...]:
+    if rule is None:
+        return ()
+    if rule.origin is Origin.INLINE:
+        return tuple(e for e, r in look.page.source.inline_rules.items() if r is rule)
+    return matched(look.page, rule.selectors)
+
+
+def source_of(notice: Notice, rule: StyleRule | None, name: str) -> Source:
+    """The place of the fault."""
+    return Source(rule.selector_text if rule is not None else "", notice.file, notice.line, name, True)
+
+
+def replaced(look: Look, notice: Notice, place: DeclarationPlace, value: str) -> Patch | None:
+    """The declaration with another value, if that is a valid one."""
+    text = look.texts[notice.file]
+    name = text[notice.offset : text.index(":", notice.offset)].strip().lower()
+    if parse_declaration(name, parse_component_value_list(value)) is None:
+        return None
+    edit = TextEdit(notice.file, place.value.start, place.value.end, value)
+    return Patch((edit,), f"{name}: {text[place.value.start : place.value.end]} → {value}")
+
+
+def removed(look: Look, notice: Notice) -> Patch:
+    """The declaration taken out."""
+    start, end = declaration_removal(look.texts[notice.file], notice.offset)
+    return Patch(
+        (TextEdit(notice.file, start, end, ""),), f"taken out of {notice.file} line {notice.line}"
+    )

@@ -1,0 +1,250 @@
+"""Every family of findings: pages on which it must speak, near-twins on which it must not, and its fixes."""
+
+from collections import Counter
+from pathlib import Path
+
+import pytest
+
+from redcrate.core.findings import FAMILIES, Finding, Severity, findings_of, verified_fixes
+from redcrate.core.page import Page
+from redcrate.core.session import Session
+from tests.conftest import CASES, DEMO
+
+BASE = "html{font:16px/1.4 'Liberation Sans'}body{margin:0}"
+# family: (what is wrong, a number that the sentence must hold, the near-twin that is right)
+PAGES: dict[str, list[tuple[str, str, str]]] = {
+    "row-overflow": [
+        ("<style>i{float:left;width:50%;border:1px solid;height:9px}</style><div><i></i><i></i></div>", "4 px",
+         "<style>i{float:left;width:49%;border:1px solid;height:9px}</style><div><i></i><i></i></div>"),
+        ("<style>#a{width:300px}#b{width:100px;padding:0 5px}b{float:left;height:9px}div{width:405px}</style><div><b id=a></b>"
+         "<b id=b></b></div>", "5 px",
+         "<style>.p{float:left;width:300px;height:9px;margin:5px}</style><div style='width:700px'><b class=p></b><b class=p></b>"
+         "<b class=p></b><b class=p></b></div>"),
+        ("<style>#a{width:60%}#b{width:50%}b{float:left;height:9px}</style><div><b id=a></b><b id=b></b></div>", "110 %",
+         "<style>.p{float:left;width:44%;height:9px}</style><div><b class=p></b><b class=p></b><b class=p></b></div>"),
+    ],
+    "share-rounding": [
+        ("<style>p{float:left;width:33.34%;margin:0}</style><div><p>a<p>b<p>c</div>", "100.02",
+         "<style>p{float:left;width:33.33%;margin:0}</style><div><p>a<p>b<p>c</div>"),
+    ],
+    "wider-than-container": [
+        ("<div style='width:300px'><p style='width:400px'>x</p></div>", "100 px",
+         "<div style='width:300px;overflow:hidden'><p style='width:400px'>x</p></div>"),
+    ],
+    "wider-than-viewport": [
+        ("<div style='width:1200px'>x</div>", "200 px", "<div style='max-width:1200px'>x</div>"),
+        ("<div style='min-width:1100px'>x</div>", "100 px",
+         "<div style='overflow:auto;width:90%'><p style='width:1400px'>x</p></div>"),
+    ],
+    "outgrew-its-width": [
+        ("<div style='width:400px'><p style='width:100%;padding:0 20px'>x</p></div>", "40 px",
+         "<div style='width:400px'><p style='width:100%;padding:0 20px;box-sizing:border-box'>x</p></div>"),
+        ("<style>p{width:200px}#o{padding-left:12px}</style><p>a<p>b<p id=o>c", "12 px",
+         "<style>p{width:200px}#o{padding-left:12px;width:188px}</style><p>a<p>b<p id=o>c"),
+    ],
+    "auto-margin-without-effect": [
+        ("<div><p style='margin:0 auto'>x</p></div>", "no width", "<div><p style='margin:0 auto;width:50%'>x</p></div>"),
+        ("<p style='float:left;width:90px;margin:0 auto'>x</p>", "floats", "<p style='margin:0 auto;max-width:2000px'>x</p>"),
+        ("<p>a <b style='margin:0 auto'>x</b></p>", "inline", "<p>a <b style='margin:0 4px'>x</b></p>"),
+    ],
+    "nearly-centred": [
+        ("<div style='width:500px'><p style='width:300px;margin:0 0 0 98px'>x</p></div>", "4 px",
+         "<div style='width:500px'><p style='width:300px;margin:0 0 0 60px'>x</p></div>"),
+    ],
+    "text-align-on-wrong-element": [
+        ("<p>x <b style='text-align:center'>y</b></p>", "text-align center", "<p style='text-align:center'>x <b>y</b></p>"),
+        ("<p><img alt='' style='text-align:center;width:9px;height:9px'></p>", "center",
+         "<p>x <b style='text-align:center;display:inline-block;width:90px'>y</b></p>"),
+    ],
+    "inline-size-ignored": [
+        ("<p>x <a style='width:200px'>y</a></p>", "width is ignored", "<p>x <a style='display:inline-block;width:200px'>y</a></p>"),
+        ("<p>x <a style='margin-top:20px'>y</a></p>", "margin top", "<p>x <a style='margin-left:20px'>y</a></p>"),
+    ],
+    "inline-overlaps-lines": [
+        ("<style>a{padding:12px 4px;border:1px solid}</style><p style='width:90px'><a>one two three four five six</a></p>", "px of the line",
+         "<style>a{padding:12px 4px;border:1px solid}</style><p style='width:900px'><a>one two three four five six</a></p>"),
+    ],
+    "margin-escapes-parent": [
+        ("<p>a</p><div style='background:#cde'><h2 style='margin:30px 0 0'>x</h2></div>", "30 px",
+         "<p>a</p><div style='background:#cde;padding:1px'><h2 style='margin:30px 0 0'>x</h2></div>"),
+        ("<div style='background:#cde'>a<p style='margin:0 0 30px'>x</p></div><p>b</p>", "30 px",
+         "<div><p style='margin:30px 0'>x</p></div>"),
+    ],
+    "margins-collapsed": [
+        ("<style>.a{margin:0 0 30px}.b{margin:20px 0 0}</style><div><p class=a>x<p class=b>y</div>", "collapse to 30",
+         "<style>p{margin:0}.a{margin-bottom:30px}</style><div><p class=a>x<p class=b>y</div>"),
+    ],
+    "source-space-gap": [
+        ("<style>i{display:inline-block;width:25%}</style><div><i>a</i> <i>b</i> <i>c</i> <i>d</i></div>", "space",
+         "<style>i{display:inline-block;width:25%}</style><div><i>a</i><i>b</i><i>c</i><i>d</i></div>"),
+    ],
+    "image-descent-gap": [
+        ("<div style='border:1px solid'><svg width=50 height=20></svg></div>", "px that nobody wrote",
+         "<div style='border:1px solid'><svg width=50 height=20 style='display:block'></svg></div>"),
+        ("<div style='background:#cde'><svg width=50 height=20></svg></div>", "baseline",
+         "<div><svg width=50 height=20></svg></div>"),
+    ],
+    "text-touches-edge": [
+        ("<p style='background:#cde'>text</p>", "0 px", "<p style='background:#cde;padding:0 9px'>text</p>"),
+        ("<div style='border:1px solid'><p>text</p></div>", "left edge", "<div style='border-bottom:1px solid'><p>text</p></div>"),
+    ],
+    "negative-margin-overlap": [
+        ("<p style='margin:0'>one two three</p><p style='margin:-10px 0 0'>two</p>", "× 10 px",
+         "<p style='margin:0 0 20px'>one</p><p style='margin:-10px 0 0'>two</p>"),
+    ],
+    "percent-height-without-reference": [
+        ("<div><p style='height:50%'>x</p></div>", "50%", "<div style='height:90px'><p style='height:50%'>x</p></div>"),
+    ],
+    "collapsed-over-floats": [
+        ("<div style='background:#cde'><p style='float:left'>x</p></div>", "0 px high",
+         "<div style='background:#cde;overflow:hidden'><p style='float:left'>x</p></div>"),
+        ("<div style='border:1px solid'>a<p style='float:left;height:90px'>x</p></div>", "stick out",
+         "<div><p style='float:left'>x</p></div>"),
+    ],
+    "overflows-fixed-height": [
+        ("<p style='width:90px;height:20px'>one two three four five</p>", "run over",
+         "<p style='width:90px;min-height:20px'>one two three four five</p>"),
+    ],
+    "min-over-max": [
+        ("<p style='min-width:300px;max-width:200px'>x</p>", "300", "<p style='min-width:200px;max-width:300px'>x</p>"),
+    ],
+    "class-missing-on-one": [
+        ("<style>.c{color:#222}</style><ul><li class=c>a<li class=c>b<li>c</ul>", "number 3",
+         "<style>.c{color:#222}</style><ul><li class=c>a<li>b<li>c</ul>"),
+    ],
+    "class-on-outer-element": [
+        ("<style>.c{color:#222}</style><div><p class=c>a</div><div><p class=c>b</div><div class=c><p>c</div>", "inside",
+         "<style>.c{color:#222}</style><div><p class=c>a</div><div><p class=c>b</div><div><p class=c>c</div>"),
+    ],
+    "class-without-rule": [
+        ("<style>p{top:0}</style><p class=lost>x", "lost", "<style>.lost{top:0}</style><p class=lost>x"),
+    ],
+    "rule-without-element": [
+        ("<style>p{top:0}\n.gone{top:0}</style><p>x", "gone", "<style>p{top:0}.gone:hover{top:0}</style><p>x"),
+    ],
+    "near-miss-name": [
+        ("<style>.notice{color:#222}</style><p class=notce>x", "notice", "<style>.other{color:#222}</style><p class=notce>x"),
+    ],
+    "duplicate-id": [("<p id=a>x<p id=a>y", "2 elements", "<p id=a>x<p id=b>y")],
+    "comma-in-shorthand": [
+        ("<style>p{padding:4px, 8px}</style><p>x", "commas", "<style>p{padding:4px 8px}</style><p>x"),
+        ("<p style='margin:1px, 2px'>x", "commas", "<p style='font-family:a, b'>x"),
+    ],
+    "unit-missing": [("<style>p{width:300}</style><p>x", "300", "<style>p{width:0;line-height:2}</style><p>x")],
+    "invalid-value": [
+        ("<style>p{pading:9px}</style><p>x", "padding was meant", "<style>p{padding:9px}</style><p>x"),
+        ("<style>p{display:sideways}</style><p>x", "sideways", "<style>p{display:block}</style><p>x"),
+    ],
+    "throw-away-colour": [
+        ("<style>p{border:1px solid red}div{background:lime}</style><div><p>x</div>", "lime",
+         "<style>p{border:1px solid #b5762b}div{background:#eee}</style><div><p>x</div>"),
+    ],
+    "mixed-sizing-in-row": [
+        ("<style>b{float:left;width:90px;padding:9px}.o{box-sizing:border-box}</style><div><b class=o>a</b><b>b</b></div>", "18 px",
+         "<style>b{float:left;width:90px;padding:9px}</style><div><b class=o>a</b><b>b</b></div>"),
+    ],
+    "float-not-cleared": [
+        ("<style>b{float:left;width:90px;height:60px}p{background:#cde}</style><div><b>a</b><b>b</b><p>c</div>", "60 px",
+         "<style>b{float:left;width:90px;height:60px}p{background:#cde;clear:both}</style><div><b>a</b><b>b</b><p>c</div>"),
+    ],
+    "default-margin-shift": [
+        ("<style>body{margin:revert}p{background:#cde;margin:0}</style><p>x", "8 px", "<style>p{background:#cde}</style><p>x"),
+    ],
+}  # fmt: skip
+
+
+def opened(folder: Path, body: str, width: float = 1000) -> Session:
+    """A session of a page with that body."""
+    base = BASE if "body{margin:revert}" not in body else BASE.replace("body{margin:0}", "")
+    body = body.replace("body{margin:revert}", "")
+    (folder / "p.html").write_text(f"<!doctype html><style>{base}</style>{body}", encoding="utf-8")
+    return Session(folder / "p.html", width)
+
+
+def test_there_is_a_page_for_every_family() -> None:
+    """None is left out, and each has words and an example that it speaks on."""
+    assert set(PAGES) == set(FAMILIES)
+    assert all(len(f.teaches) > 60 and f.title for f in FAMILIES.values())
+
+
+CASES_OF = [
+    pytest.param(f, *case, id=f"{f}-{i}") for f, cases in PAGES.items() for i, case in enumerate(cases)
+]
+
+
+@pytest.mark.parametrize(("family", "wrong", "number", "right"), CASES_OF)
+def test_a_family_speaks_and_is_silent(
+    tmp_path: Path, family: str, wrong: str, number: str, right: str
+) -> None:
+    """With its number on the wrong page; not at all on the near-twin."""
+    session = opened(tmp_path, wrong)
+    found = [f for f in findings_of(session.page, session.texts()) if f.family == family]
+    assert found, [f.sentence for f in findings_of(session.page, session.texts())]
+    assert number in found[0].sentence, found[0].sentence
+    assert all(isinstance(n, float) for n in found[0].numbers.values())
+    twin = opened(tmp_path, right)
+    assert [f.sentence for f in findings_of(twin.page, twin.texts()) if f.family == family] == []
+
+
+@pytest.mark.parametrize(("family", "wrong", "number", "right"), CASES_OF)
+def test_its_fixes_hold(tmp_path: Path, family: str, wrong: str, number: str, right: str) -> None:
+    """At least one fix; each, applied, removes the finding, brings no new ▲, and its undo gives every byte."""
+    session = opened(tmp_path, wrong)
+    before = session.texts()
+    now = findings_of(session.page, before)
+    finding = next(f for f in now if f.family == family)
+    fixes = verified_fixes(finding, now, session.tried)
+    assert fixes and len(fixes) <= 4
+    breaks = {f.key for f in now if f.severity is Severity.BREAKS}
+    for fix in fixes:
+        session.apply(fix.patch)
+        after = findings_of(session.page, session.texts())
+        assert sum(f.key == finding.key for f in after) < sum(f.key == finding.key for f in now), (
+            fix.sentence
+        )
+        assert {f.key for f in after if f.severity is Severity.BREAKS} <= breaks, fix.sentence
+        session.undo()
+        assert session.texts() == before
+
+
+@pytest.mark.parametrize("family", sorted(FAMILIES))
+def test_the_example_shows_its_family(tmp_path: Path, family: str) -> None:
+    """The little page beside each paragraph has the very finding (most of them at a small width)."""
+    (tmp_path / "p.html").write_text(
+        f"<!doctype html><style>body{{margin:0}}</style>{FAMILIES[family].example}"
+    )
+    if family == "default-margin-shift":
+        (tmp_path / "p.html").write_text(f"<!doctype html>{FAMILIES[family].example}")
+    session = Session(tmp_path / "p.html", 320)
+    assert family in {f.family for f in findings_of(session.page, session.texts())}
+
+
+@pytest.mark.parametrize("width", [1280, 1100, 1000, 820, 640, 390, 320])
+def test_the_sound_demo_page_is_sound(width: float) -> None:
+    """No ▲ and no ◆ at any width; at most a few ○."""
+    session = Session(DEMO, width)
+    found = findings_of(session.page, session.texts())
+    assert [f.sentence for f in found if f.severity is not Severity.ADVICE] == []
+    assert len(found) <= 3
+
+
+def test_findings_of_all_reference_pages_are_computed_facts() -> None:
+    """No page raises; whatever is told of a width is what the page has."""
+    told: Counter[str] = Counter()
+    for path in sorted(CASES.glob("*.html"))[::3]:
+        session = Session(path, 1000)
+        for finding in findings_of(session.page, session.texts()):
+            told[finding.family] += 1
+            _check(session.page, finding)
+    assert len(told) > 15
+
+
+def _check(page: Page, finding: Finding) -> None:
+    """A second look at what a sentence says, by another way."""
+    box = page.box_of(finding.elements[0]) if finding.elements else None
+    if finding.family == "wider-than-viewport" and box is not None:
+        assert box.border_box.right / 64 == finding.numbers["need"] > page.viewport.width
+    if finding.family == "overflows-fixed-height" and box is not None and box.box is not None:
+        assert finding.numbers["need"] - finding.numbers["height"] == finding.numbers["over"] > 1
+    if finding.family == "wider-than-container" and box is not None and box.container is not None:
+        assert (box.border_box.right - box.container.content_rect.right) / 64 == finding.numbers["over"]
