@@ -1,14 +1,21 @@
 """Every family of findings: pages on which it must speak, near-twins on which it must not, and its fixes."""
 
+import json
+import shutil
 from collections import Counter
 from pathlib import Path
 
+import jsonschema
 import pytest
+from click.testing import CliRunner
 
+from redcrate.cli.main import commands
 from redcrate.core.findings import FAMILIES, Finding, Severity, findings_of, verified_fixes
+from redcrate.core.findings.checking import check_page, place_of
 from redcrate.core.page import Page
+from redcrate.core.page_settings import PageSettings, read_settings, settings_path, write_settings
 from redcrate.core.session import Session
-from tests.conftest import CASES, DEMO
+from tests.conftest import CASES, DEMO, ROOT
 
 BASE = "html{font:16px/1.4 'Liberation Sans'}body{margin:0}"
 # family: (what is wrong, a number that the sentence must hold, the near-twin that is right)
@@ -248,3 +255,108 @@ def _check(page: Page, finding: Finding) -> None:
         assert finding.numbers["need"] - finding.numbers["height"] == finding.numbers["over"] > 1
     if finding.family == "wider-than-container" and box is not None and box.container is not None:
         assert (box.border_box.right - box.container.content_rect.right) / 64 == finding.numbers["over"]
+
+
+DRAFT = DEMO.parent.parent / "ploverfield-draft" / "index.html"
+
+
+def test_the_draft_is_mended_by_taking_first_fixes(tmp_path: Path) -> None:
+    """A dozen kinds of mistakes and more; the first fix of each until none is left; then it is the sound page."""
+    folder = tmp_path / "draft"
+    shutil.copytree(DRAFT.parent, folder)
+    session, sound = Session(folder / "index.html", 1100), Session(DEMO, 1100)
+    families = set()
+    for _ in range(60):
+        now = findings_of(session.page, session.texts())
+        fixes = next(((f, x) for f in now if (x := verified_fixes(f, now, session.tried))), None)
+        if fixes is None:
+            break
+        families.add(fixes[0].family)
+        session.apply(fixes[1][0].patch)
+    assert len(families) >= 14 and findings_of(session.page, session.texts()) == ()
+    for one, other in zip(sound.page.elements, session.page.elements, strict=True):
+        a, b = sound.page.box_of(one), session.page.box_of(other)
+        assert a is not None and b is not None
+        for side in ("x", "y", "width", "height"):
+            assert abs(getattr(a.border_box, side) - getattr(b.border_box, side)) <= 64, (
+                one.label,
+                side,
+            )
+
+
+def run_cli(*arguments: object) -> tuple[int, str]:
+    """The exit status and the output of `redcrate`."""
+    result = CliRunner().invoke(commands, [str(a) for a in arguments])
+    assert result.exception is None or isinstance(result.exception, SystemExit), result.exception
+    return result.exit_code, result.output
+
+
+def test_check_on_the_command_line(tmp_path: Path) -> None:
+    """Text and JSON of the fixed shape, the exit status for a build server, many pages in one run."""
+    schema = json.loads((ROOT / "src/redcrate/core/findings/check_schema.json").read_text())
+    status, text = run_cli("check", DEMO, "--widths", "1100")
+    assert (status, text) == (0, f"{DEMO}: nothing found\n")
+    status, text = run_cli("check", DRAFT, "--widths", "1100", "--format", "json")
+    found = json.loads(text)
+    jsonschema.validate(found, schema)
+    assert status == 1 and {f["family"] for f in found["findings"]} <= set(FAMILIES)
+    footer = next(f for f in found["findings"] if f["family"] == "collapsed-over-floats")
+    assert (
+        footer["elements"][0]["tag"] == "footer"
+        and footer["severity"] == "breaks"
+        and footer["widths"] == [1100]
+    )
+    assert footer["fixes"][0]["verified"] is True
+    (tmp_path / "list").write_text(f"{DEMO}\t1100,820\n{tmp_path}/none.html\t1\n{DEMO}\tbroad\n")
+    status, text = run_cli("check", "--batch", tmp_path / "list")
+    lines = [json.loads(line) for line in text.splitlines()]
+    jsonschema.validate(lines[0], schema)
+    assert (
+        lines[0]["findings"][0]["widths"] == [820]
+        and "no such file" in lines[1]["error"]
+        and "expected" in lines[2]["error"]
+    )
+    assert (
+        run_cli("check", tmp_path / "none.html")[0] == 2
+        and run_cli("check", DEMO, "--widths", "0")[0] == 2
+    )
+
+
+def test_fix_on_the_command_line(tmp_path: Path) -> None:
+    """A diff first; written only when asked; nothing to fix is told."""
+    shutil.copytree(DRAFT.parent, tmp_path / "d")
+    page, css = tmp_path / "d" / "index.html", tmp_path / "d" / "style.css"
+    before = css.read_bytes()
+    status, text = run_cli("fix", page, "--family", "unit-missing", "--widths", "1100")
+    assert (
+        status == 0
+        and "-  padding: 18 24;\n+  padding: 18px 24px;" in text
+        and css.read_bytes() == before
+    )
+    status, text = run_cli(
+        "fix", page, "--family", "unit-missing", "--select", "section", "--widths", "1100", "--write"
+    )
+    assert status == 0 or "no unit-missing" in text
+    run_cli("fix", page, "--family", "unit-missing", "--widths", "1100", "--write")
+    assert css.read_bytes() == before.replace(b"padding: 18 24;", b"padding: 18px 24px;")
+    assert run_cli("fix", page, "--family", "unit-missing")[0] == 1
+    assert run_cli("fix", page, "--family", "no-such")[0] == 2
+
+
+def test_silenced_findings_are_kept_beside_the_page(tmp_path: Path) -> None:
+    """For one element or for the whole family; a damaged file is none; what a newer version wrote stays."""
+    session = opened(tmp_path, "<p style='background:#cde'>a</p><div style='border:1px solid'>b</div>")
+    assert {c.finding.family for c in check_page(session.path, [800]).checked} == {"text-touches-edge"}
+    assert len(check_page(session.path, [800]).checked) == 2
+    first = next(e for e in session.page.elements if e.tag == "p")
+    write_settings(session.path, PageSettings().with_silenced("text-touches-edge", place_of(first)))
+    assert len(check_page(session.path, [800]).checked) == 1
+    settings_path(session.path).write_text(
+        '{"silenced": [{"family": "text-touches-edge", "place": "*"}], "later": 1}'
+    )
+    assert check_page(session.path, [800]).checked == ()
+    kept = read_settings(session.path)
+    write_settings(session.path, kept)
+    assert json.loads(settings_path(session.path).read_text())["later"] == 1
+    settings_path(session.path).write_text("[damaged")
+    assert len(check_page(session.path, [800]).checked) == 2

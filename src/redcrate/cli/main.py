@@ -10,6 +10,7 @@ import click
 from tinycss2 import parse_component_value_list
 
 import redcrate
+from redcrate.cli.checking import check, fix
 from redcrate.core.diagram.box_diagram import DiagramOptions, box_diagram
 from redcrate.core.diagram.svg_end import drawing_svg
 from redcrate.core.document import Resources, assemble, read_page
@@ -21,7 +22,7 @@ from redcrate.core.session import DEFAULT_HEIGHT, DEFAULT_WIDTHS
 from redcrate.core.style.media import Viewport
 from redcrate.core.style.selectors import SelectorNotUnderstood, compile_selectors
 
-_COMMANDS = ("report", "draw", "window", "example")
+_COMMANDS = ("report", "draw", "window", "example", "check", "fix")
 _width = click.option(
     "--width", type=float, default=DEFAULT_WIDTHS[0], show_default=True, help="Window width, px."
 )
@@ -180,6 +181,10 @@ def first_match(page: Page, selector: str) -> Element:
     raise SelectorMatchesNothing(
         f"no element matches “{selector}”.", remedy="Look into `redcrate report PAGE --format text`."
     )
+
+
+commands.add_command(check)
+commands.add_command(fix)
 
 
 def main(arguments: list[str] | None = None) -> None:

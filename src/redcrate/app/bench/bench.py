@@ -14,7 +14,9 @@ from PyQt6.QtWidgets import (
     QWidget,
 )
 
+from redcrate.app.bench.arranging import Arranging
 from redcrate.app.bench.budget import Budget
+from redcrate.app.bench.findings_list import FindingsList
 from redcrate.app.bench.outline import Outline
 from redcrate.app.bench.selected import SelectedPanel
 from redcrate.app.bench.sheet import Sheet
@@ -127,6 +129,14 @@ class Bench(QWidget):
         self.outline = Outline(session)
         self.classes = ClassesList(session)
         self.steps = StepsList(session)
+        self.findings = FindingsList(session)
+        self.arranging = Arranging(session)
+        for part in (self.findings, self.arranging):
+            part.previewed.connect(self.sheet.show_preview)
+            part.said.connect(self.said)
+        self.findings.lit.connect(self.sheet.light_up)
+        self.findings.place_wanted.connect(self.place_wanted)
+        self.findings.renewed.connect(self._findings_renewed)
         self.outline.said.connect(self.said)
         self.sheet.said.connect(self.said)
         self.selected = SelectedPanel(session)
@@ -172,30 +182,46 @@ class Bench(QWidget):
         column = QVBoxLayout(left)
         column.setContentsMargins(0, 0, 0, 0)
         column.setSpacing(0)
-        row = QHBoxLayout()
+        row, second = QHBoxLayout(), QHBoxLayout()
         row.setContentsMargins(12, 8, 12, 0)
+        second.setContentsMargins(12, 4, 12, 0)
         row.setSpacing(4)
+        second.setSpacing(4)
         group = QButtonGroup(self)
         self.sides = QStackedWidget()
         self.side_buttons: dict[str, QPushButton] = {}
-        for name, widget in (
-            ("Outline", self.outline),
-            ("Classes", self.classes),
-            ("Steps", self.steps),
-        ):
+        for name, widget in self._lists():
             button = QPushButton(name)
             button.setCheckable(True)
-            button.setStyleSheet("padding: 3px 8px;")
+            button.setStyleSheet("padding: 3px 6px;")
             button.clicked.connect(lambda _=False, n=name: self.show_side(n))
             group.addButton(button)
-            row.addWidget(button)
+            (second if name in ("Arrange", "Steps") else row).addWidget(button)
             self.side_buttons[name] = button
             self.sides.addWidget(widget)
         row.addStretch()
+        second.addStretch()
         column.addLayout(row)
+        column.addLayout(second)
         column.addWidget(self.sides)
         self.show_side("Outline")
         return left
+
+    def _lists(self) -> tuple[tuple[str, QWidget], ...]:
+        return (
+            ("Outline", self.outline),
+            ("Findings", self.findings),
+            ("Classes", self.classes),
+            ("Arrange", self.arranging),
+            ("Steps", self.steps),
+        )
+
+    def _findings_renewed(self) -> None:
+        """The number on the button, and the marks in the outline."""
+        count = len(self.findings.findings)
+        self.side_buttons["Findings"].setText(f"Findings {count}" if count else "Findings")
+        self.side_buttons["Findings"].setToolTip(self.findings.counts() or "Nothing found at this width")
+        self.outline.mark(self.findings.elements)
 
     def show_side(self, name: str) -> None:
         """Show one of the lists of the left column."""

@@ -223,6 +223,7 @@ class OutlineRow(QStyledItemDelegate):
         super().__init__(view)
         self._session = session
         self._view = view
+        self.marked: set[Element] = set()  # elements with a finding
 
     def sizeHint(self, option: QStyleOptionViewItem, index: QModelIndex) -> QSize:
         """All rows are alike."""
@@ -297,6 +298,10 @@ class OutlineRow(QStyledItemDelegate):
     def _extent(self, painter: QPainter, element: Element, row: QRectF, chosen: bool) -> None:
         """Where the box stands between the left and the right edge of the page."""
         box = self._session.page.box_of(element)
+        if element in self.marked:
+            painter.setBrush(colour("problem"))
+            painter.setPen(Qt.PenStyle.NoPen)
+            painter.drawRect(QRectF(row.x(), row.y() + 2, 4, row.height() - 4))
         if box is None:
             return
         left, width = 12.0, row.width() - 24
@@ -348,7 +353,8 @@ class Outline(QWidget):
         self.filter.textChanged.connect(lambda _: self._apply_filter())
         self.view = OutlineView(self)
         self.view.setModel(self.model)
-        self.view.setItemDelegate(OutlineRow(session, self.view))
+        self._rows = OutlineRow(session, self.view)
+        self.view.setItemDelegate(self._rows)
         self.view.setHeaderHidden(True)
         self.view.setUniformRowHeights(True)
         self.view.setIndentation(_INDENT)
@@ -377,6 +383,13 @@ class Outline(QWidget):
         assert selection is not None
         selection.selectionChanged.connect(self._chosen)
         session.listen(self._changed)
+
+    def mark(self, elements: set[Element]) -> None:
+        """Mark the rows of elements with a finding."""
+        self._rows.marked = elements
+        viewport = self.view.viewport()
+        if viewport is not None:
+            viewport.update()
 
     # -- selection
 

@@ -105,6 +105,11 @@ def _view_commands(window: "Window") -> list[Command]:
             window.show_screen("bench")
             window.bench.show_side(name)
 
+    def finding(step: int) -> None:
+        if window.bench is not None:
+            side("Findings")
+            window.bench.findings.go(step)
+
     def set_tint(tint: Tint) -> None:
         if window.bench is not None:
             window.bench.width_bar.tint.setCurrentText(tint.value)
@@ -142,6 +147,12 @@ def _view_commands(window: "Window") -> list[Command]:
                 has_page,
             )
             for tint in Tint
+        ),
+        Command("next-finding", "Next finding", "F8", partial(finding, 1), has_page),
+        Command("previous-finding", "Previous finding", "Shift+F8", partial(finding, -1), has_page),
+        Command("findings", "Show the findings", "", lambda: side("Findings"), has_page),
+        Command(
+            "arrange", "Fit a row, centre, let neighbours give", "", lambda: side("Arrange"), has_page
         ),
         Command("outline", "Show the outline", "", lambda: side("Outline"), has_page),
         Command("classes", "Show the classes of the page", "", lambda: side("Classes"), has_page),

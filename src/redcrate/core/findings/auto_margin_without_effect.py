@@ -50,6 +50,8 @@ def _why(look: Look, element: Element, box: ElementBox) -> str:
 def _ways(look: Look, element: Element, box: ElementBox, sides: list[str]) -> Iterator[MakeFix]:
     style = look.style(element)
     winners = [w for s in sides if (w := look.winner(element, f"margin-{s}")) is not None]
+    if len(winners) == len(sides):
+        yield look.setting("take the auto margins away", *((element, f"margin-{s}", "0") for s in sides))
     if box.box is None or box.box.fragment.box.is_atomic:
         yield look.setting("make it a block", (element, "display", "block"))
         if element.parent is not None and look.style(element.parent).display == "block":
@@ -65,8 +67,6 @@ def _ways(look: Look, element: Element, box: ElementBox, sides: list[str]) -> It
     else:
         yield look.setting("make it as wide as its content", (element, "width", "fit-content"))
         yield look.setting("give it a width of 80 %", (element, "width", "80%"))
-    if len(winners) == len(sides):
-        yield look.setting("take the auto margins away", *((element, f"margin-{s}", "0") for s in sides))
 
 
 FAMILY = Family(

@@ -2,6 +2,7 @@
 
 from collections.abc import Iterator
 from functools import partial
+from itertools import groupby
 
 from redcrate.core.edit.classes import class_list, with_class
 from redcrate.core.findings.finding import Family, Finding, Severity
@@ -12,9 +13,9 @@ def find(look: Look) -> Iterator[Finding]:
     """Siblings of one tag of which all but one have a class that a rule names."""
     named = {c.name for c in class_list(look.page) if c.rules}
     for parent, children in look.siblings():
-        for tag in dict.fromkeys(c.tag for c in children):
-            alike = [c for c in children if c.tag == tag and c.index >= 0]
-            if len(alike) < 3 or (len(alike) != len(children) and len(alike) < 4):
+        for tag, run in groupby((c for c in children if c.index >= 0), key=lambda c: c.tag):
+            alike = list(run)
+            if len(alike) < 3:
                 continue
             for name in dict.fromkeys(n for c in alike for n in c.classes):
                 lacking = [c for c in alike if name not in c.classes]

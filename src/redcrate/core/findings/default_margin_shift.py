@@ -26,7 +26,8 @@ def find(look: Look) -> Iterator[Finding]:
             yield Finding(
                 "default-margin-shift",
                 Severity.ADVICE,
-                f"The default margin of body, {format_px(box.margin.left)} px, keeps {child.label} off the edges of the window.",
+                f"The default margin of body, {format_px(box.margin.left)} px, keeps {child.label} off the edges "
+                f"of the window.",
                 (body, child),
                 {"margin": box.margin.left / 64},
                 None,

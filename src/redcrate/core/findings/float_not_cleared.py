@@ -10,7 +10,7 @@ from redcrate.core.units import format_px
 
 def find(look: Look) -> Iterator[Finding]:
     """In-flow blocks with a background after a row of floats, whose box lies behind those floats."""
-    for parent, children in look.siblings():
+    for _, children in look.siblings():
         floats: list[ElementBox] = []
         for child in children:
             box = look.box(child)
@@ -29,7 +29,8 @@ def find(look: Look) -> Iterator[Finding]:
                 yield Finding(
                     "float-not-cleared",
                     Severity.SUSPICIOUS,
-                    f"{child.label} begins {format_px(behind)} px above the end of the floats before it: its background lies "
+                    f"{child.label} begins {format_px(behind)} px above the end of the floats before it: its "
+                    f"background lies "
                     "behind them.",
                     (child, floats[-1].element),
                     {"behind": behind / 64},
@@ -50,7 +51,9 @@ def find(look: Look) -> Iterator[Finding]:
 FAMILY = Family(
     "float-not-cleared",
     "A block that slipped behind floats",
-    "The block after floats begins where the first of them does; only its text makes way. clear both puts it below.",
-    "<b style='float:left;background:#cde'>one</b><b style='float:left;background:#dec'>two</b><p style='margin:0;background:#eee'>after them</p>",
+    "The block after floats begins where the first of them does; only its text makes way. clear "
+    "both puts it below.",
+    "<b style='float:left;background:#cde'>one</b><b style='float:left;background:#dec'>two</b>"
+    "<p style='margin:0;background:#eee'>after them</p>",
     find,
 )

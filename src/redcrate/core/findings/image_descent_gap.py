@@ -4,7 +4,7 @@ from collections.abc import Iterator
 
 from redcrate.core.findings.finding import Family, Finding, Severity
 from redcrate.core.findings.look import Look
-from redcrate.core.layout.fragments import InlinePiece
+from redcrate.core.layout.fragments import Placed, TextPiece
 from redcrate.core.units import format_px
 
 
@@ -23,11 +23,15 @@ def find(look: Look) -> Iterator[Finding]:
         if holder is None or not holder.fragment.lines:
             continue
         line = holder.fragment.lines[-1]
-        placed = [p for p in line.parts if not isinstance(p, InlinePiece)]
+        placed = [
+            p
+            for p in line.parts
+            if isinstance(p, Placed) or (isinstance(p, TextPiece) and p.text.strip())
+        ]
         if len(placed) != 1 or not any(p is box.box.placed for p in placed):
             continue
         gap = holder.rect.y + line.y + line.height - box.margin_box.bottom
-        painted = holder.fragment.box.element
+        painted = element.parent
         while painted is not None and not look.is_painted(painted) and painted.tag != "body":
             painted = painted.parent
         if gap <= 64 or painted is None or painted.tag == "body":

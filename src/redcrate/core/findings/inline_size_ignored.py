@@ -34,15 +34,15 @@ def find(look: Look) -> Iterator[Finding]:
             {"width": box.border_box.width / 64, "height": box.border_box.height / 64},
             look.source(element, ignored[0]),
             (
+                look.removing(
+                    "take the ignored values away",
+                    *(w for n in ignored if (w := look.winner(element, n))),
+                ),
                 look.setting(
                     "let it stand in the line as a block (inline-block)",
                     (element, "display", "inline-block"),
                 ),
                 look.setting("make it a block of its own", (element, "display", "block")),
-                look.removing(
-                    "take the ignored values away",
-                    *(w for n in ignored if (w := look.winner(element, n))),
-                ),
             ),
         )
 

@@ -3,13 +3,14 @@
 from collections.abc import Callable, Iterator, Mapping
 from functools import cached_property
 
-from redcrate.core.edit.css_text import declaration_removal
 from redcrate.core.edit.gives import Gives, Plan, Planner, plan_term
 from redcrate.core.edit.patch import Patch, TextEdit
+from redcrate.core.edit.removal import removed_declaration
 from redcrate.core.edit.targets import write_targets
 from redcrate.core.edit.writing import Assignment, write_edits
 from redcrate.core.explain.terms import Source, physical_winner, written_value
 from redcrate.core.findings.finding import Fix, MakeFix
+from redcrate.core.geometry import SIDES
 from redcrate.core.layout.fragments import SizeReason
 from redcrate.core.markup.elements import Element
 from redcrate.core.page import ElementBox, Page
@@ -19,6 +20,8 @@ from redcrate.core.style.computed import ComputedStyle
 from redcrate.core.style.property_parsers import Colour
 from redcrate.core.style.sheets import Origin
 from redcrate.core.units import LayoutUnit
+
+LOUD = frozenset(((255, 0, 0), (0, 255, 0), (0, 0, 255), (255, 255, 0), (0, 255, 255), (255, 0, 255)))
 
 
 class Look:
@@ -87,14 +90,20 @@ class Look:
         if any(i != "none" for i in self.style(element).background_image):
             return True
         around = self.ground(element.parent) if element.parent is not None else None
+        if (colour.red, colour.green, colour.blue) in LOUD:
+            return False  # thrown away again soon
         return colour.alpha > 0 and colour != (around or Colour(255, 255, 255))
 
     def is_painted(self, element: Element) -> bool:
         """Whether its edges can be seen: a background of its own or a border."""
+        return self.has_ground(element) or any(self.shows_border(element, s) for s in SIDES)
+
+    def shows_border(self, element: Element, side: str) -> bool:
+        """Whether there is a border on that side, throw-away colours apart."""
         box = self.box(element)
-        return self.has_ground(element) or (
-            box is not None and bool(box.border.across or box.border.down)
-        )
+        colour: Colour = getattr(self.style(element), f"border_{side}_color")
+        loud = (colour.red, colour.green, colour.blue) in LOUD
+        return box is not None and box.border.side(side) > 0 and not loud
 
     # -- fixes
 
@@ -167,8 +176,9 @@ class Look:
             edits = []
             for winner in winners:
                 declaration = winner.applied.declaration
-                start, end = declaration_removal(self.texts[declaration.file], declaration.offset)
-                edits.append(TextEdit(declaration.file, start, end, ""))
+                edits.append(
+                    removed_declaration(self.page, self.texts, declaration.file, declaration.offset)
+                )
             return Patch(tuple(dict.fromkeys(edits)), sentence)
 
         return self.fix(sentence, make)

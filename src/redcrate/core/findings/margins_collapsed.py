@@ -31,7 +31,8 @@ def find(look: Look) -> Iterator[Finding]:
             yield Finding(
                 "margins-collapsed",
                 Severity.ADVICE,
-                f"Between {upper.box.label} and {lower.box.label} {format_px(upper.amount)} and {format_px(lower.amount)} px "
+                f"Between {upper.box.label} and {lower.box.label} {format_px(upper.amount)} and "
+                f"{format_px(lower.amount)} px "
                 f"of margin are written; they collapse to {format_px(used)}.",
                 (lower.box.element, upper.box.element),
                 {"bottom": upper.amount / 64, "top": lower.amount / 64, "used": used / 64},
@@ -82,6 +83,7 @@ FAMILY = Family(
     "Two margins became one",
     "Margins of blocks one under the other do not add up: the larger one counts. 30 px below and 20 px above make a "
     "gap of 30.",
-    "<div style='overflow:hidden'><p style='margin:0 0 30px;background:#cde'>30 below</p><b style='display:block;margin:20px 0 0;background:#dec'>20 above</b></div>",
+    "<div style='overflow:hidden'><p style='margin:0 0 30px;background:#cde'>30 below</p>"
+    "<b style='display:block;margin:20px 0 0;background:#dec'>20 above</b></div>",
     find,
 )

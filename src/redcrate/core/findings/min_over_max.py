@@ -8,7 +8,7 @@ from redcrate.core.findings.look import Look
 
 def find(look: Look) -> Iterator[Finding]:
     """min-width over max-width, min-height over max-height: CSS 2.2 §10.4 lets the smallest one win."""
-    for element, box in look.boxes:
+    for element, _ in look.boxes:
         for axis in ("width", "height"):
             low, high = (
                 getattr(look.style(element), f"min_{axis}"),
@@ -30,7 +30,8 @@ def find(look: Look) -> Iterator[Finding]:
             yield Finding(
                 "min-over-max",
                 Severity.SUSPICIOUS,
-                f"{element.label}: min-{axis} {low.px:g} px is more than max-{axis} {high.px:g} px, so max-{axis} does nothing.",
+                f"{element.label}: min-{axis} {low.px:g} px is more than max-{axis} {high.px:g} px, so "
+                f"max-{axis} does nothing.",
                 (element,),
                 {"min": low.px, "max": high.px},
                 look.source(element, f"min-{axis}"),

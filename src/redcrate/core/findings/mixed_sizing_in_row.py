@@ -53,6 +53,8 @@ FAMILY = Family(
     "Two ways of counting in one row",
     "Some blocks of the row count padding and border into their width, others do not: the same written width gives "
     "different blocks.",
-    "<div style='width:220px;overflow:hidden'><p style='float:left;width:90px;padding:0 9px;margin:0;background:#cde;box-sizing:border-box'>in</p><p style='float:left;width:90px;padding:0 9px;margin:0;background:#dec'>on top</p></div>",
+    "<div style='width:220px;overflow:hidden'><p style='float:left;width:90px;padding:0 "
+    "9px;margin:0;background:#cde;box-sizing:border-box'>in</p><p "
+    "style='float:left;width:90px;padding:0 9px;margin:0;background:#dec'>on top</p></div>",
     find,
 )

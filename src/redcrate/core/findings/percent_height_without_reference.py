@@ -27,8 +27,8 @@ def find(look: Look) -> Iterator[Finding]:
             {"height": box.border_box.height / 64},
             look.source(element, "height"),
             (
-                look.setting(f"take it of the window: {share:g}vh", (element, "height", f"{share:g}vh")),
                 look.setting("say what it is: auto", (element, "height", "auto")),
+                look.setting(f"take it of the window: {share:g}vh", (element, "height", f"{share:g}vh")),
             ),
         )
 

@@ -77,6 +77,7 @@ FAMILY = Family(
     "A space of the source stands between blocks",
     "Inline-blocks stand in a line like words: the line break between their tags is a space, 4 px or so wide. Four "
     "of 25 % need 100 % and three spaces.",
-    "<div style='width:200px'><i style='display:inline-block;width:50%;background:#cde'>half</i> <i style='display:inline-block;width:50%;background:#dec'>half</i></div>",
+    "<div style='width:200px'><i style='display:inline-block;width:50%;background:#cde'>half</i> <i "
+    "style='display:inline-block;width:50%;background:#dec'>half</i></div>",
     find,
 )

@@ -64,8 +64,7 @@ def _painted_round(look: Look, at: PlacedBox) -> Element | None:
 
 
 def _shows(look: Look, element: Element, side: str) -> bool:
-    box = look.box(element)
-    return look.has_ground(element) or (box is not None and box.border.side(side) > 0)
+    return look.has_ground(element) or look.shows_border(element, side)
 
 
 def _finding(look: Look, element: Element, away: LayoutUnit, side: str) -> Finding:

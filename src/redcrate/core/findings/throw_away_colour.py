@@ -4,8 +4,8 @@ from collections.abc import Iterator
 from functools import partial
 
 from redcrate.core.edit.classes import author_rules
-from redcrate.core.edit.css_text import declaration_removal
-from redcrate.core.edit.patch import Patch, TextEdit
+from redcrate.core.edit.patch import Patch
+from redcrate.core.edit.removal import removed_declaration
 from redcrate.core.edit.targets import matched
 from redcrate.core.explain.terms import Source
 from redcrate.core.findings.finding import Family, Finding, Severity
@@ -75,8 +75,7 @@ def _elements(look: Look, rule: StyleRule) -> tuple[Element, ...]:
 def _removed(declarations: list[Declaration], look: Look) -> Patch:
     edits = []
     for declaration in declarations:
-        start, end = declaration_removal(look.texts[declaration.file], declaration.offset)
-        edits.append(TextEdit(declaration.file, start, end, ""))
+        edits.append(removed_declaration(look.page, look.texts, declaration.file, declaration.offset))
     return Patch(
         tuple(edits), f"{len(edits)} throw-away colour{'s' if len(edits) != 1 else ''} taken out"
     )

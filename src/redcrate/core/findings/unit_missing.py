@@ -40,7 +40,8 @@ def _ways(
 FAMILY = Family(
     "unit-missing",
     "A number without a unit",
-    "Lengths other than 0 need a unit. width: 300 is no width; the declaration is dropped, and the block is as wide as without it.",
+    "Lengths other than 0 need a unit. width: 300 is no width; the declaration is dropped, and the "
+    "block is as wide as without it.",
     "<p style='margin:0;width:90;background:#cde'>not 90 wide</p>",
     find,
 )

@@ -5,12 +5,14 @@ from collections.abc import Iterator
 from tinycss2 import parse_component_value_list
 
 from redcrate.core.edit.classes import author_rules
-from redcrate.core.edit.css_text import DeclarationPlace, declaration_place, declaration_removal
+from redcrate.core.edit.css_text import DeclarationPlace, declaration_place
 from redcrate.core.edit.patch import Patch, TextEdit
+from redcrate.core.edit.removal import removed_declaration
 from redcrate.core.edit.targets import matched
 from redcrate.core.explain.terms import Source
 from redcrate.core.findings.look import Look
 from redcrate.core.markup.elements import Element
+from redcrate.core.markup.tags import attribute_value_span
 from redcrate.core.notices import Notice, NoticeKind
 from redcrate.core.style.sheets import Origin, StyleRule, parse_declaration
 
@@ -24,9 +26,19 @@ def faults(
         if notice.kind is not kind or notice.offset < 0 or ":" not in text[notice.offset :]:
             continue
         rule = _rule_of(look, notice)
-        place = declaration_place(text, notice.offset)
+        limit = _end_of_attribute(look, notice)
+        place = declaration_place(text, notice.offset, limit)
         name = text[notice.offset : text.index(":", notice.offset)].strip()
         yield notice, rule, _elements(look, rule), place, name
+
+
+def _end_of_attribute(look: Look, notice: Notice) -> int | None:
+    """Where the style attribute ends in which the fault stands; None in a sheet."""
+    markup = look.page.source.markup
+    if notice.file != markup.source.name:
+        return None
+    spans = (attribute_value_span(markup, e, "style") for e in markup.with_style)
+    return next((s.end for s in spans if s is not None and s.start <= notice.offset < s.end), None)
 
 
 def _rule_of(look: Look, notice: Notice) -> StyleRule | None:
@@ -64,7 +76,5 @@ def replaced(look: Look, notice: Notice, place: DeclarationPlace, value: str) ->
 
 def removed(look: Look, notice: Notice) -> Patch:
     """The declaration taken out."""
-    start, end = declaration_removal(look.texts[notice.file], notice.offset)
-    return Patch(
-        (TextEdit(notice.file, start, end, ""),), f"taken out of {notice.file} line {notice.line}"
-    )
+    edit = removed_declaration(look.page, look.texts, notice.file, notice.offset)
+    return Patch((edit,), f"taken out of {notice.file} line {notice.line}")

@@ -1,0 +1,271 @@
+"""Arranging: rows that fit, centring, and neighbours that give; each is looked at before it is taken."""
+
+from PyQt6.QtCore import pyqtSignal
+from PyQt6.QtWidgets import (
+    QCheckBox,
+    QComboBox,
+    QFormLayout,
+    QHBoxLayout,
+    QLabel,
+    QLineEdit,
+    QPushButton,
+    QScrollArea,
+    QVBoxLayout,
+    QWidget,
+)
+
+from redcrate.app.bench.findings_list import FixButton
+from redcrate.app.bench.heading import heading
+from redcrate.core.edit.centring import centring
+from redcrate.core.edit.patch import Patch
+from redcrate.core.edit.row_edits import fit_row, neighbours_give, row_room
+from redcrate.core.errors import RedCrateError
+from redcrate.core.markup.elements import Element
+from redcrate.core.rows import row_of
+from redcrate.core.rows.fitting import FitUnit, RowWish, how_many
+from redcrate.core.session import Change, Session
+from redcrate.core.units import format_number, format_px
+
+
+class Arranging(QWidget):
+    """Three small tools for the selected element."""
+
+    previewed = pyqtSignal(object)
+    said = pyqtSignal(str, bool)
+
+    def __init__(self, session: Session, parent: QWidget | None = None) -> None:
+        super().__init__(parent)
+        self._session = session
+        self.fields: dict[str, QLineEdit] = {}
+        self.unit = QComboBox()
+        self.unit.addItems([u.value for u in FitUnit])
+        self.way = QComboBox()
+        self.way.addItems(["floats", "inline-blocks"])
+        self.sizing = QCheckBox("padding counts into the width")
+        self.sizing.setChecked(True)
+        self.found = self._label("")
+        self.fits = self._label("")
+        self.middle = self._label("")
+        self.givers = self._label("")
+        self.take_row = FixButton("Fit the row")
+        self.take_row.looked_at.connect(lambda looked: self._show(self.row_patch() if looked else None))
+        self.take_row.clicked.connect(lambda: self._take(self.row_patch()))
+        self.ways = QVBoxLayout()
+        self.give_buttons: dict[str, FixButton] = {}
+        self._build()
+        session.listen(self._changed)
+
+    @staticmethod
+    def _label(text: str) -> QLabel:
+        label = QLabel(text)
+        label.setWordWrap(True)
+        label.setIndent(0)
+        return label
+
+    def _build(self) -> None:
+        inside = QWidget()
+        box = QVBoxLayout(inside)
+        box.setContentsMargins(12, 0, 12, 12)
+        box.setSpacing(7)
+        box.addWidget(self._title("A row that fits"))
+        form = QFormLayout()
+        form.setVerticalSpacing(4)
+        for key, name, value in (
+            ("count", "In a row", "3"),
+            ("gap", "Gap, px", "20"),
+            ("padding", "Padding, px", "0"),
+            ("border", "Border, px", "0"),
+            ("first", "First one", ""),
+        ):
+            field = QLineEdit(value)
+            field.setAccessibleName(name)
+            field.textChanged.connect(lambda _: self._renew_row())
+            self.fields[key] = field
+            form.addRow(name, field)
+        self.fields["first"].setPlaceholderText("alike; or 35 %, 200 px")
+        form.addRow("Written as", self.unit)
+        form.addRow("Made of", self.way)
+        self.unit.currentTextChanged.connect(lambda _: self._renew_row())
+        self.way.currentTextChanged.connect(lambda _: self._renew_row())
+        self.sizing.toggled.connect(lambda _: self._renew_row())
+        box.addLayout(form)
+        box.addWidget(self.sizing)
+        box.addWidget(self.found)
+        box.addWidget(self.take_row)
+        self._build_lower(box)
+        scroll = QScrollArea()
+        scroll.setWidget(inside)
+        scroll.setWidgetResizable(True)
+        outer = QVBoxLayout(self)
+        outer.setContentsMargins(0, 0, 0, 0)
+        outer.setSpacing(0)
+        outer.addWidget(heading("Arrange", "for the selected block"))
+        outer.addWidget(scroll)
+
+    def _build_lower(self, box: QVBoxLayout) -> None:
+        """How many fit, centring, and neighbours that give."""
+        box.addWidget(self._title("How many fit"))
+        row = QHBoxLayout()
+        self.fields["width"] = QLineEdit("220")
+        self.fields["width"].setAccessibleName("Width of a block, px")
+        self.fields["width"].textChanged.connect(lambda _: self._renew_row())
+        row.addWidget(QLabel("of px"))
+        row.addWidget(self.fields["width"])
+        box.addLayout(row)
+        box.addWidget(self.fits)
+        box.addWidget(self._title("Centring"))
+        box.addWidget(self.middle)
+        box.addLayout(self.ways)
+        box.addWidget(self._title("Neighbours give"))
+        box.addWidget(self.givers)
+        self.fields["amount"] = QLineEdit("10")
+        self.fields["amount"].setAccessibleName("Px that the neighbours give")
+        box.addWidget(self.fields["amount"])
+        both = QHBoxLayout()
+        for name, in_proportion in (("Equal parts", False), ("In proportion", True)):
+            button = FixButton(name)
+            button.looked_at.connect(
+                lambda looked, p=in_proportion: self._show(self.give_patch(p) if looked else None)
+            )
+            button.clicked.connect(lambda _=False, p=in_proportion: self._take(self.give_patch(p)))
+            both.addWidget(button)
+            self.give_buttons[name] = button
+        box.addLayout(both)
+        box.addStretch()
+
+    def _title(self, text: str) -> QLabel:
+        label = QLabel(text)
+        label.setIndent(0)
+        label.setStyleSheet("font-weight: bold; padding-top: 8px;")
+        return label
+
+    def _changed(self, change: Change) -> None:
+        if change in (Change.PAGE, Change.SELECTION) and self.isVisible():
+            self.renew()
+
+    def showEvent(self, event: object) -> None:
+        """Kept up only while it is seen."""
+        self.renew()
+
+    # -- rows
+
+    def container(self) -> Element | None:
+        """The selected element if it has children, else its parent."""
+        element = self._session.selected
+        if element is None or element.parent is None:
+            return element
+        return element if element.child_elements else element.parent
+
+    def wish(self) -> RowWish:
+        """What the fields say; raises ValueError for what is no number."""
+        first = self.fields["first"].text().strip()
+        share = float(first.removesuffix("%")) if first.endswith("%") else 0.0
+        px = float(first.removesuffix("px")) if first and not share else 0.0
+        return RowWish(
+            int(self.fields["count"].text()),
+            float(self.fields["gap"].text() or 0),
+            float(self.fields["padding"].text() or 0),
+            float(self.fields["border"].text() or 0),
+            self.sizing.isChecked(),
+            FitUnit(self.unit.currentText()),
+            share,
+            px,
+        )
+
+    def row_patch(self) -> Patch | None:
+        """The patch that fits the row; None (with a sentence) where it cannot be."""
+        container = self.container()
+        if container is None:
+            self.found.setText("Select a block first.")
+            return None
+        try:
+            inline = self.way.currentText() == "inline-blocks"
+            session = self._session
+            patch, found = fit_row(session.page, session.texts(), container, self.wish(), inline=inline)
+        except ValueError:
+            self.found.setText("Counts, gaps and paddings are plain numbers, such as 3 or 20.")
+            return None
+        except RedCrateError as problem:
+            self.found.setText(problem.sentence)
+            return None
+        self.found.setText(f"In {container.label}: width {found.widths[-1]}. {found.sentence}.")
+        return patch
+
+    def _renew_row(self) -> None:
+        self.take_row.setEnabled(self.row_patch() is not None)
+        container = self.container()
+        try:
+            if container is None:
+                raise ValueError
+            room = row_room(self._session.page, container)
+            width, gap = float(self.fields["width"].text()), float(self.fields["gap"].text() or 0)
+            count, filled = how_many(room, width, gap)
+            self.fits.setText(
+                f"{count} of {format_number(width)} px fit into {format_px(room)} px"
+                + (f"; with gaps of {format_number(filled)} px they fill it." if count > 1 else ".")
+            )
+        except (ValueError, RedCrateError):
+            self.fits.setText("Select a block, and type a width in px.")
+
+    # -- centring and giving
+
+    def renew(self) -> None:
+        """Show the selected element."""
+        self._renew_row()
+        session, element = self._session, self._session.selected
+        while self.ways.count():
+            item = self.ways.takeAt(0)
+            widget = item.widget() if item is not None else None
+            if widget is not None:
+                widget.setParent(None)
+                widget.deleteLater()
+        found = centring(session.page, session.texts(), element) if element is not None else None
+        self.middle.setText(found.sentence if found is not None else "Select a block first.")
+        for way in found.ways if found is not None and not found.is_centred else ():
+            button = FixButton(way.sentence[0].upper() + way.sentence[1:])
+            button.looked_at.connect(lambda looked, p=way.patch: self._show(p if looked else None))
+            button.clicked.connect(lambda _=False, p=way.patch: self._take(p))
+            self.ways.addWidget(button)
+        row = row_of(session.page, element) if element is not None else None
+        self._neighbours = (
+            [i.element for i in row.items if i.element is not element] if row is not None else []
+        )
+        names = ", ".join(n.label for n in self._neighbours)
+        self.givers.setText(f"In its row stand {names}." if names else "It has its line to itself.")
+        for give in self.give_buttons.values():
+            give.setEnabled(bool(names))
+
+    def give_patch(self, in_proportion: bool) -> Patch | None:
+        """The patch that takes the px off the neighbours."""
+        try:
+            amount = round(float(self.fields["amount"].text()) * 64)
+            session = self._session
+            return neighbours_give(
+                session.page, session.texts(), self._neighbours, amount, in_proportion=in_proportion
+            )
+        except ValueError:
+            self.givers.setText("Type px, such as 10.")
+        except RedCrateError as problem:
+            self.givers.setText(problem.sentence)
+        return None
+
+    def _show(self, patch: Patch | None) -> None:
+        self.previewed.emit(self._session.preview(patch) if patch is not None else None)
+
+    def _take(self, patch: Patch | None) -> None:
+        self.previewed.emit(None)
+        if patch is None:
+            return
+        try:
+            self._session.apply(patch)
+        except RedCrateError as problem:
+            self.said.emit(problem.sentence, True)
+            return
+        self.said.emit(f"Done: {patch.sentence}.", False)
+
+
+def button_texts(layout: QVBoxLayout) -> list[str]:
+    """The words of the buttons in a layout, for those who test."""
+    found = (layout.itemAt(i) for i in range(layout.count()))
+    widgets = (item.widget() for item in found if item is not None)
+    return [w.text() for w in widgets if isinstance(w, QPushButton)]
