@@ -103,7 +103,14 @@ def findings(window: Window) -> None:
     """The findings of the draft, the first one looked at."""
     assert window.bench is not None
     window.bench.show_side("Findings")
+    window.bench.findings.look_now()
     window.bench.findings.go(1)
+    window.bench.findings.fixes_now()
+
+
+def arranging(window: Window) -> None:
+    """The tools for rows and centring, for the footer."""
+    window.actions_by_name["arrange"].trigger()
 
 
 def diagram_picture(target: Path) -> None:
@@ -133,6 +140,7 @@ PICTURES: list[tuple[str, str, float | None, Callable[[Window], None] | None]] =
     ("commands", ".notice", None, commands),
     ("source", ".notice", None, source),
     ("new-page", "", None, new_page),
+    ("arrange", "footer", None, arranging),
 ]
 
 
@@ -144,6 +152,9 @@ def main() -> None:
         page = Path(folder) / "ploverfield" / "index.html"
         for name, select, width, prepare in PICTURES:
             picture_of_bench(page, FOLDER / f"{name}.png", select=select, width=width, prepare=prepare)
+        draft = Path(folder) / "ploverfield-draft"
+        shutil.copytree(demo_page().parent.parent / "ploverfield-draft", draft)
+        picture_of_bench(draft / "index.html", FOLDER / "findings.png", prepare=findings)
         choose_palette(DARK)
         picture_of_bench(page, FOLDER / "bench-dark.png", select=".notice", dark=True)
         choose_palette(LIGHT)

@@ -150,6 +150,9 @@ class StepsList(QWidget):
         self._session = session
         self.list = QListWidget()
         self.list.setWordWrap(True)
+        self.list.setTextElideMode(Qt.TextElideMode.ElideNone)
+        self.list.setResizeMode(QListWidget.ResizeMode.Adjust)
+        self.list.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
         self.list.setAccessibleName("Steps")
         self.list.itemActivated.connect(lambda item: self._go(item))
         self.list.itemClicked.connect(lambda item: self._go(item))

@@ -1,0 +1,152 @@
+"""Findings, fixes, rows and centring in the window: seen, previewed, taken, undone, silenced."""
+
+import json
+import shutil
+from pathlib import Path
+
+import pytest
+from PyQt6.QtCore import QEvent, QPointF, Qt
+from PyQt6.QtGui import QColor, QEnterEvent
+from PyQt6.QtWidgets import QApplication, QPushButton
+from pytestqt.qtbot import QtBot
+
+from redcrate.app.bench.arranging import button_texts
+from redcrate.app.theme.look import colour
+from redcrate.app.window import Window
+from redcrate.core.findings import Severity
+from tests.app.conftest import element, make_window
+from tests.conftest import ROOT
+
+
+@pytest.fixture
+def draft(qtbot: QtBot, tmp_path: Path) -> Window:
+    """The window with a copy of the draft page."""
+    folder = tmp_path / "draft"
+    shutil.copytree(ROOT / "demo" / "ploverfield-draft", folder)
+    return make_window(qtbot, folder / "index.html")
+
+
+def hover(button: QPushButton, *, over: bool) -> None:
+    """Let the pointer come over a button, or go."""
+    at = QPointF(3, 3)
+    event = QEnterEvent(at, at, at) if over else QEvent(QEvent.Type.Leave)
+    QApplication.sendEvent(button, event)
+
+
+def test_findings_come_by_themselves(qtbot: QtBot, draft: Window) -> None:
+    """After a moment: listed with shapes, counted on the button, marked in the outline, the bench fluid meanwhile."""
+    assert draft.bench is not None
+    found = draft.bench.findings
+    qtbot.waitUntil(lambda: bool(found.findings), timeout=8000)
+    texts = [found.list.item(i).text() for i in range(found.list.count())]  # type: ignore[union-attr]
+    assert (
+        texts[0].startswith("▲") and any(t.startswith("◆") for t in texts) and texts[-1].startswith("○")
+    )
+    assert draft.bench.side_buttons["Findings"].text() == f"Findings {len(texts)}"
+    footer = element(draft, "footer")
+    assert footer in found.elements
+    draft.bench.outline.view.scrollTo(draft.bench.outline.model.index_of(footer))
+    rect = draft.bench.outline.view.visualRect(draft.bench.outline.model.index_of(footer))
+    image = draft.bench.outline.view.viewport().grab().toImage()  # type: ignore[union-attr]
+    assert image.pixelColor(1, rect.center().y()) == QColor(colour("problem"))
+
+
+def test_a_fix_is_seen_taken_and_undone(qtbot: QtBot, draft: Window) -> None:
+    """F8 goes to the first one; a hover shows its fix on the sheet; a click takes it; the finding is gone."""
+    assert draft.bench is not None and draft.session is not None
+    session, found, sheet = draft.session, draft.bench.findings, draft.bench.sheet
+    found.look_now()
+    draft.actions_by_name["next-finding"].trigger()
+    first = found.current
+    assert first is not None and first.severity is Severity.BREAKS
+    assert found.isVisible() and session.selected is first.elements[0]
+    fixes, before = found.fixes_now(), session.texts()
+    assert fixes and all(f.patch.edits for f in fixes)
+    button = next(
+        b
+        for b in found.findChildren(QPushButton)
+        if b.text().lower().startswith("let it hold its floats")
+    )
+    hover(button, over=True)
+    assert sheet.shown_page is not session.page and session.texts() == before
+    hover(button, over=False)
+    assert sheet.shown_page is session.page
+    qtbot.mouseClick(button, Qt.MouseButton.LeftButton)
+    assert session.texts() != before and len(session.history.done) == 1
+    assert first.key not in {f.key for f in found.look_now()}
+    session.undo()
+    assert first.key in {f.key for f in found.look_now()} and session.texts() == before
+    draft.actions_by_name["previous-finding"].trigger()
+    assert found.current is not None
+
+
+def test_causes_lead_to_the_source_and_families_teach(qtbot: QtBot, draft: Window) -> None:
+    """Each finding has its paragraph and its live example; its cause opens on the Source screen."""
+    assert draft.bench is not None and draft.source is not None
+    found = draft.bench.findings
+    found.look_now()
+    number = next(i for i, f in enumerate(found.findings) if f.family == "unit-missing")
+    found.list.setCurrentRow(number)
+    labels = [w.text() for w in found.findChildren(type(found.count))]
+    assert any("Lengths other than 0 need a unit" in t for t in labels)
+    cause = next(b for b in found.findChildren(QPushButton) if "style.css line" in b.text())
+    qtbot.mouseClick(cause, Qt.MouseButton.LeftButton)
+    assert draft.source.isVisible() and draft.source.file == "style.css"
+    assert "padding: 18 24" in draft.source.editor("style.css").selectedText()
+
+
+def test_silencing_is_kept_beside_the_page(qtbot: QtBot, draft: Window) -> None:
+    """One less in the list, told in the counts, and still so when the page is opened again."""
+    assert draft.bench is not None and draft.session is not None
+    found = draft.bench.findings
+    count = len(found.look_now())
+    found.go(1)
+    family = found.current.family  # type: ignore[union-attr]
+    found.silence()
+    assert len(found.findings) == count - 1 and "1 silenced" in found.counts()
+    kept = json.loads(draft.session.path.with_name("index.html.redcrate.json").read_text())
+    assert kept["silenced"][0]["family"] == family
+    again = make_window(qtbot, draft.session.path)
+    assert again.bench is not None and len(again.bench.findings.look_now()) == count - 1
+
+
+def test_fitting_a_row(qtbot: QtBot, window: Window) -> None:
+    """Seen while hovered, told in numbers, taken as one step; nonsense is a sentence."""
+    assert window.bench is not None and window.session is not None
+    session, tool = window.session, window.bench.arranging
+    window.actions_by_name["arrange"].trigger()
+    session.select(element(window, "footer"))
+    tool.fields["count"].setText("4")
+    assert "width calc((100% - 60px) / 4)" in tool.found.text() and "px left" in tool.found.text()
+    assert "4 of 220 px fit into 1000 px; with gaps of 40 px" in tool.fits.text()
+    before = session.texts()
+    hover(tool.take_row, over=True)
+    assert window.bench.sheet.shown_page is not session.page and session.texts() == before
+    hover(tool.take_row, over=False)
+    tool.fields["count"].setText("3")
+    qtbot.mouseClick(tool.take_row, Qt.MouseButton.LeftButton)
+    assert "calc((100% - 40px) / 3)" in session.texts()["style.css"] and len(session.history.done) == 1
+    tool.fields["count"].setText("many")
+    assert "plain numbers" in tool.found.text() and not tool.take_row.isEnabled()
+
+
+def test_centring_and_giving(qtbot: QtBot, window: Window) -> None:
+    """How far off and why; a way is taken and the block stands in the middle; neighbours give px."""
+    assert window.bench is not None and window.session is not None
+    session, tool = window.session, window.bench.arranging
+    window.actions_by_name["arrange"].trigger()
+    session.select(element(window, "notice"))
+    assert "not in the middle" in tool.middle.text() and "A float goes to a side" in tool.middle.text()
+    assert button_texts(tool.ways) == ["No float, and auto margins"]
+    assert "aside#tides.tides" in tool.givers.text()
+    tides = element(window, "tides")
+    width = session.page.by_element[tides].content_box.width
+    tool.fields["amount"].setText("14")
+    qtbot.mouseClick(tool.give_buttons["Equal parts"], Qt.MouseButton.LeftButton)
+    assert session.page.by_element[tides].content_box.width == width - 14 * 64
+    session.undo()
+    session.select(element(window, "notice"))
+    tool.renew()
+    way = tool.ways.itemAt(0).widget()  # type: ignore[union-attr]
+    qtbot.mouseClick(way, Qt.MouseButton.LeftButton)
+    assert "in the middle" in tool.middle.text()
