@@ -310,6 +310,22 @@ def test_before_and_after(qtbot: QtBot, window: Window) -> None:
     assert sheet.shown_page is session.page
 
 
+def test_a_step_is_seen_before_one_goes_there(qtbot: QtBot, window: Window) -> None:
+    """The pointer over a step shows the page of then; the page and the files stay."""
+    assert window.session is not None and window.bench is not None
+    session, sheet, steps = window.session, window.bench.sheet, window.bench.steps
+    for value in ("40", "44"):
+        session.apply(session.plan(element(window, "notice"), "padding", ("left",), value).patch)
+    session.undo()
+    for step, padding in ((0, 36), (1, 40), (2, 44)):
+        steps.list.itemEntered.emit(steps.list.item(step))
+        shown = sheet.shown_page.by_element[sheet.shown_page.elements[element(window, "notice").index]]
+        assert shown.padding.left == padding * 64
+    assert len(session.history.done) == 1
+    steps.leaveEvent(None)
+    assert sheet.shown_page is session.page
+
+
 def test_a_newcomer_is_led_to_the_first_padding(qtbot: QtBot, demo_copy: Path, tmp_path: Path) -> None:
     """Three steps, ticked as they are done; away for good when one knows the way."""
     settings = Settings(tmp_path / "home")

@@ -19,6 +19,7 @@ from redcrate.core.errors import EditRefused
 from redcrate.core.markup import Element, Markup, SourceText
 from redcrate.core.on_disk import DiskChange, disk_changes, reread
 from redcrate.core.page import Page, compute_page
+from redcrate.core.page_settings import read_settings
 from redcrate.core.recovery import RecoveryFolder, UnsavedWork
 from redcrate.core.saving import save_bytes
 from redcrate.core.style.media import Viewport
@@ -57,7 +58,7 @@ class Session:
         self._listeners: list[Listener] = []
         self._edited: dict[str, SourceText] = {}
         self.history = History()
-        self.widths: tuple[float, ...] = DEFAULT_WIDTHS
+        self.widths: tuple[float, ...] = read_settings(path).widths or DEFAULT_WIDTHS
         self.viewport = Viewport(width, DEFAULT_HEIGHT)
         self.gives = Gives.CONTENT
         self.writes_to = ""  # the key of a chosen target; "": the default one
@@ -316,6 +317,17 @@ class Session:
             edited[name] = self.text(name).with_text(text)
         assembled = self._assemble(edited, self._assembled)
         return compute_page(assembled.page, self.viewport, self.page), {**texts, **changed}
+
+    def page_as_of(self, step: int) -> Page:
+        """The page as it was (or will be again) when `step` steps are done, at the width seen now."""
+        texts = self.texts()
+        done = len(self.history.done)
+        for one in reversed(self.history.done[step:]):
+            texts.update(apply_patch(one.backward, texts)[0])
+        for one in self.history.undone[: max(0, step - done)]:
+            texts.update(apply_patch(one.forward, texts)[0])
+        edited = {n: self.text(n).with_text(t) for n, t in texts.items()}
+        return compute_page(self._assemble(edited, self._assembled).page, self.viewport, self.page)
 
     def page_as_saved(self) -> Page:
         """The page as the files on disk have it, at the width that is seen now."""

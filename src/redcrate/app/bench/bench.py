@@ -134,6 +134,7 @@ class Bench(QWidget):
         for part in (self.findings, self.arranging):
             part.previewed.connect(self.sheet.show_preview)
             part.said.connect(self.said)
+        self.steps.previewed.connect(self.sheet.show_preview)
         self.findings.lit.connect(self.sheet.light_up)
         self.findings.place_wanted.connect(self.place_wanted)
         self.findings.renewed.connect(self._findings_renewed)

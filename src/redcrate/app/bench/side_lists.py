@@ -1,6 +1,6 @@
 """The other lists of the left column: the classes of the page, and the steps that were done."""
 
-from PyQt6.QtCore import Qt
+from PyQt6.QtCore import QEvent, Qt, pyqtSignal
 from PyQt6.QtGui import QColor
 from PyQt6.QtWidgets import (
     QHBoxLayout,
@@ -143,7 +143,9 @@ _TIPS = {
 
 
 class StepsList(QWidget):
-    """What was done, in words; a click goes back or forth to that step."""
+    """What was done, in words; a click goes there, and the pointer over a step shows the page of then."""
+
+    previewed = pyqtSignal(object)
 
     def __init__(self, session: Session, parent: QWidget | None = None) -> None:
         super().__init__(parent)
@@ -154,6 +156,8 @@ class StepsList(QWidget):
         self.list.setResizeMode(QListWidget.ResizeMode.Adjust)
         self.list.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
         self.list.setAccessibleName("Steps")
+        self.list.setMouseTracking(True)
+        self.list.itemEntered.connect(self._look_at)
         self.list.itemActivated.connect(lambda item: self._go(item))
         self.list.itemClicked.connect(lambda item: self._go(item))
         box = QVBoxLayout(self)
@@ -181,5 +185,15 @@ class StepsList(QWidget):
             self.list.addItem(item)
         self.list.setCurrentRow(len(history.done))
 
+    def _look_at(self, item: QListWidgetItem) -> None:
+        step = int(item.data(Qt.ItemDataRole.UserRole))
+        now = step == len(self._session.history.done)
+        self.previewed.emit(None if now else self._session.page_as_of(step))
+
+    def leaveEvent(self, event: QEvent | None) -> None:
+        """The page as it is, again."""
+        self.previewed.emit(None)
+
     def _go(self, item: QListWidgetItem) -> None:
+        self.previewed.emit(None)
         self._session.go_to(int(item.data(Qt.ItemDataRole.UserRole)))

@@ -21,6 +21,7 @@ def all_commands(window: "Window") -> list[Command]:
         *_file_commands(window),
         *_edit_commands(window),
         *_view_commands(window),
+        *_side_commands(window),
         *_gives_commands(window),
     ]
 
@@ -100,6 +101,35 @@ def _view_commands(window: "Window") -> list[Command]:
     def has_page() -> bool:
         return window.session is not None
 
+    def set_tint(tint: Tint) -> None:
+        if window.bench is not None:
+            window.bench.width_bar.tint.setCurrentText(tint.value)
+
+    screens = [
+        ("bench", "Bench", "Ctrl+1", "Sheet, outline and budget"),
+        ("source", "Source", "Ctrl+2", "The page's HTML and CSS as text"),
+    ]
+    found = [
+        Command(
+            "commands",
+            "All commands",
+            "F1",
+            lambda: window.command_list.open(),
+            teaches="Find any command by its words",
+        )
+    ]
+    for name, words, keys, teaches in screens:
+        found.append(Command(name, words, keys, partial(window.show_screen, name), has_page, teaches))
+    for tint in Tint:
+        words = f"Blocks on the sheet: {tint.value}"
+        found.append(Command(f"tint-{tint.name.lower()}", words, "", partial(set_tint, tint), has_page))
+    return found
+
+
+def _side_commands(window: "Window") -> list[Command]:
+    def has_page() -> bool:
+        return window.session is not None
+
     def side(name: str) -> None:
         if window.bench is not None:
             window.show_screen("bench")
@@ -110,53 +140,17 @@ def _view_commands(window: "Window") -> list[Command]:
             side("Findings")
             window.bench.findings.go(step)
 
-    def set_tint(tint: Tint) -> None:
-        if window.bench is not None:
-            window.bench.width_bar.tint.setCurrentText(tint.value)
-
+    lists = [
+        ("outline", "Show the outline", "Outline"),
+        ("findings", "Show the findings", "Findings"),
+        ("classes", "Show the classes of the page", "Classes"),
+        ("arrange", "Fit a row, centre, let neighbours give", "Arrange"),
+        ("steps", "Show the steps that were done", "Steps"),
+    ]
     return [
-        Command(
-            "commands",
-            "All commands",
-            "F1",
-            lambda: window.command_list.open(),
-            teaches="Find any command by its words",
-        ),
-        Command(
-            "bench",
-            "Bench",
-            "Ctrl+1",
-            lambda: window.show_screen("bench"),
-            has_page,
-            "Sheet, outline and budget",
-        ),
-        Command(
-            "source",
-            "Source",
-            "Ctrl+2",
-            lambda: window.show_screen("source"),
-            has_page,
-            "The page's HTML and CSS as text",
-        ),
-        *(
-            Command(
-                f"tint-{tint.name.lower()}",
-                f"Blocks on the sheet: {tint.value}",
-                "",
-                partial(set_tint, tint),
-                has_page,
-            )
-            for tint in Tint
-        ),
         Command("next-finding", "Next finding", "F8", partial(finding, 1), has_page),
         Command("previous-finding", "Previous finding", "Shift+F8", partial(finding, -1), has_page),
-        Command("findings", "Show the findings", "", lambda: side("Findings"), has_page),
-        Command(
-            "arrange", "Fit a row, centre, let neighbours give", "", lambda: side("Arrange"), has_page
-        ),
-        Command("outline", "Show the outline", "", lambda: side("Outline"), has_page),
-        Command("classes", "Show the classes of the page", "", lambda: side("Classes"), has_page),
-        Command("steps", "Show the steps that were done", "", lambda: side("Steps"), has_page),
+        *(Command(name, words, "", partial(side, which), has_page) for name, words, which in lists),
     ]
 
 
