@@ -122,7 +122,8 @@ def _height_sentence(height: Down, fragment: Fragment, term: Term) -> str:
     if height.reason is SizeReason.PERCENT_OF_NOTHING:
         return f"{term.written} has nothing to refer to, so it is auto: {content} px."
     if height.reason is SizeReason.CONTENT:
-        return f"height is auto: {content} px {height_reason(height, fragment)}."
+        joint = ", as " if height.source == "nothing" else " "
+        return f"height is auto: {content} px{joint}{height_reason(height, fragment)}."
     return f"{height.reason.value}: {content} px."
 
 
