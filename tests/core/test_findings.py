@@ -29,10 +29,14 @@ PAGES: dict[str, list[tuple[str, str, str]]] = {
          "<b class=p></b><b class=p></b></div>"),
         ("<style>#a{width:60%}#b{width:50%}b{float:left;height:9px}</style><div><b id=a></b><b id=b></b></div>", "110 %",
          "<style>.p{float:left;width:44%;height:9px}</style><div><b class=p></b><b class=p></b><b class=p></b></div>"),
+        ("<style>p{float:left;width:33.34%;margin:0 5px}</style><div><p>a<p>b<p>c</div>", "margins 30",
+         "<style>p{float:left;width:33.34%;margin:0}</style><div><p>a<p>b<p>c</div>"),
     ],
     "share-rounding": [
         ("<style>p{float:left;width:33.34%;margin:0}</style><div><p>a<p>b<p>c</div>", "100.02",
          "<style>p{float:left;width:33.33%;margin:0}</style><div><p>a<p>b<p>c</div>"),
+        ("<style>p{float:left;width:33.34%;margin:0}</style><div><p>a<p>b<p>c</div>", "100.02",
+         "<style>p{float:left;width:33.34%;margin:0 5px}</style><div><p>a<p>b<p>c</div>"),
     ],
     "wider-than-container": [
         ("<div style='width:300px'><p style='width:400px'>x</p></div>", "100 px",
@@ -76,6 +80,10 @@ PAGES: dict[str, list[tuple[str, str, str]]] = {
          "<p>a</p><div style='background:#cde;padding:1px'><h2 style='margin:30px 0 0'>x</h2></div>"),
         ("<div style='background:#cde'>a<p style='margin:0 0 30px'>x</p></div><p>b</p>", "30 px",
          "<div><p style='margin:30px 0'>x</p></div>"),
+        ("<p>a</p><div style='background:#cde'><h2 style='margin:30px 0 0'>x</h2></div>", "30 px",
+         "<div style='background:#cde;overflow:hidden'><p style='margin:0 0 30px'>x</p><p style='margin:0'>y</p></div>"),
+        ("<p>a</p><div style='background:#cde'><h2 style='margin:30px 0 0'>x</h2></div>", "30 px",
+         "<div style='background:#cde'><p style='margin:0 0 30px'>x</p><p style='margin:0'>y</p></div>"),
     ],
     "margins-collapsed": [
         ("<style>.a{margin:0 0 30px}.b{margin:20px 0 0}</style><div><p class=a>x<p class=b>y</div>", "collapse to 30",

@@ -32,7 +32,8 @@ def _escaped(look: Look, at: PlacedBox, side: str) -> tuple[Element, LayoutUnit]
         or fragment.padding.side(side)
     ):
         return None
-    for group in groups_of(at):
+    groups = groups_of(at)
+    for group in groups[: len(groups) - len(fragment.groups)]:  # those outside: the margin has left
         members = group.margins.members
         own = next((m for m in members if m.box is fragment.box and m.side == side), None)
         inner = [

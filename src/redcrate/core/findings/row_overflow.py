@@ -4,7 +4,12 @@ from collections.abc import Iterator
 
 from redcrate.core.findings.finding import Family, Finding, MakeFix, Severity
 from redcrate.core.findings.look import Look
-from redcrate.core.findings.shares import base_widths, percent_sum, widths_were_meant_for_one_row
+from redcrate.core.findings.shares import (
+    base_widths,
+    percent_sum,
+    rounding_alone,
+    widths_were_meant_for_one_row,
+)
 from redcrate.core.rows import Row, RowKind
 from redcrate.core.units import format_px
 
@@ -18,8 +23,11 @@ def find(look: Look) -> Iterator[Finding]:
         base = base_widths(look, elements)
         shares = percent_sum(look, elements)
         if shares is not None and shares > 100.005:
+            if rounding_alone(row, shares):
+                continue  # share-rounding speaks of it
             if shares <= 100.5:
-                continue  # that is share-rounding
+                yield _finding(look, row, _cost(look, elements), tuple(_ways(look, row)))
+                continue
             yield _finding(look, row, f"the shares add up to {shares:g} %", ())
         elif (
             base is not None

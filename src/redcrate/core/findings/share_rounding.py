@@ -4,7 +4,7 @@ from collections.abc import Iterator
 
 from redcrate.core.findings.finding import Family, Finding, Severity
 from redcrate.core.findings.look import Look
-from redcrate.core.findings.shares import percent_sum
+from redcrate.core.findings.shares import percent_sum, rounding_alone
 from redcrate.core.units import format_px
 
 
@@ -15,7 +15,7 @@ def find(look: Look) -> Iterator[Finding]:
             continue
         elements = [*(i.element for i in row.items), row.dropped.element]
         shares = percent_sum(look, elements)
-        if shares is None or not 100.0005 < shares <= 100.5:
+        if shares is None or not rounding_alone(row, shares):
             continue
         count = len(elements)
         value = f"calc(100% / {count})" if len({look.style(e).width for e in elements}) == 1 else None

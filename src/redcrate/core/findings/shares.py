@@ -53,3 +53,10 @@ def widths_were_meant_for_one_row(look: Look, row: Row) -> bool:
         [e for e in parent.child_elements if (e.tag, e.classes) == kind] if parent is not None else []
     )
     return len(alike) == len(elements) and len(elements) > 2
+
+
+def rounding_alone(row: Row, shares: float) -> bool:
+    """Whether it is the shares' own surplus over 100 % that makes a block drop, and nothing on top of them."""
+    assert row.dropped is not None
+    surplus = row.room * (shares - 100) / 100
+    return 100.0005 < shares <= 100.5 and row.dropped.missing <= surplus + 64
