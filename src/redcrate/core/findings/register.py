@@ -32,6 +32,7 @@ _WRITING = frozenset(
     "class-missing-on-one class-on-outer-element near-miss-name duplicate-id comma-in-shorthand unit-missing "
     "invalid-value throw-away-colour".split()
 )
+_NAMES_ONLY = frozenset(("class-without-rule", "rule-without-element", "min-over-max"))
 # The page and the texts after a patch.
 Try = Callable[[Patch], tuple[Page, Mapping[str, str]]]
 
@@ -53,9 +54,18 @@ def finding_steps(page: Page, texts: Mapping[str, str]) -> Generator[str, None, 
     for family in FAMILIES.values():
         found += family.find(look)
         yield family.name
-    grouped = _grouped(found)
+    grouped = _grouped(f for f in found if not _stands_in(page, f))
     grouped.sort(key=_rank)
     return grouped
+
+
+def _stands_in(page: Page, finding: Finding) -> bool:
+    """Whether it speaks of boxes in a container that blocks stand in for: browsers lay those out otherwise."""
+    later = set(page.boxes.later)
+    if not later or finding.family in _WRITING | _NAMES_ONLY or not finding.elements:
+        return False
+    first = finding.elements[0]
+    return first in later or any(a in later for a in first.ancestors())
 
 
 def _rank(finding: Finding) -> tuple[int, bool, int, str]:
