@@ -9,6 +9,7 @@ from typing import Any
 
 import click
 
+from redcrate.cli.batch import batch_json
 from redcrate.core.edit.targets import matched, selectors_of
 from redcrate.core.errors import RedCrateError
 from redcrate.core.findings.checking import Check, check_json, check_page, check_text
@@ -61,14 +62,7 @@ def check(page: Path | None, batch: Path | None, widths: str, form: str) -> None
 
 def _batch(batch: Path) -> Iterator[str]:
     """One JSON object for each line; what fails is an object with `error`."""
-    try:
-        lines = batch.read_text(encoding="utf-8").splitlines()
-    except (OSError, UnicodeDecodeError) as problem:
-        click.echo(f"redcrate: {batch}: the list cannot be read ({problem}).", err=True)
-        sys.exit(2)
-    for line in lines:
-        if line.strip():
-            yield json.dumps(_one(line), ensure_ascii=False, separators=(",", ":"))
+    return batch_json(batch, _one)
 
 
 def _one(line: str) -> dict[str, Any]:

@@ -10,6 +10,7 @@ import click
 from tinycss2 import parse_component_value_list
 
 import redcrate
+from redcrate.cli.batch import batch_json
 from redcrate.cli.checking import check, fix
 from redcrate.core.diagram.box_diagram import DiagramOptions, box_diagram
 from redcrate.core.diagram.svg_end import drawing_svg
@@ -98,14 +99,7 @@ def load(path: Path, width: float, height: float) -> Page:
 
 def _batch_lines(batch: Path) -> Iterator[str]:
     """One JSON object for each line of the list; what fails is an object with `error`."""
-    try:
-        lines = batch.read_text(encoding="utf-8").splitlines()
-    except (OSError, UnicodeDecodeError) as problem:
-        click.echo(f"redcrate: {batch}: the list cannot be read ({problem}).", err=True)
-        sys.exit(2)
-    for line in lines:
-        if line.strip():
-            yield json.dumps(_batch_one(line), ensure_ascii=False, separators=(",", ":"))
+    return batch_json(batch, _batch_one)
 
 
 def _batch_one(line: str) -> dict[str, Any]:

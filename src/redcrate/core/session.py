@@ -268,7 +268,7 @@ class Session:
 
     def select(self, *elements: Element | None) -> None:
         """Select elements of the page, or none; the last one is the one that panels speak of."""
-        paths = tuple(path_of(e) for e in elements if e is not None)
+        paths = tuple(e.path for e in elements if e is not None)
         if paths != self._selection:
             self._selection = paths
             self.writes_to = ""
@@ -415,18 +415,8 @@ def _paths_at(markup: Markup, offsets: Sequence[int]) -> tuple[tuple[int, ...], 
     for element in markup.listed:
         tag = markup.start_tag(element)
         if tag is not None and tag.start in wanted:
-            found[tag.start] = path_of(element)
+            found[tag.start] = element.path
     return tuple(found[o] for o in offsets if o in found)
-
-
-def path_of(element: Element) -> tuple[int, ...]:
-    """The way from the root down to the element, as places among siblings."""
-    path: list[int] = []
-    at = element
-    while at.parent is not None:
-        path.append(at.sibling_index)
-        at = at.parent
-    return tuple(reversed(path))
 
 
 def _any_longhand(part: str, side: str) -> str:

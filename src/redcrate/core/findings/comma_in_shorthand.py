@@ -1,32 +1,24 @@
 """comma-in-shorthand: margin: 4px, 8px."""
 
 from collections.abc import Iterator
+from functools import partial
 
 from redcrate.core.edit.css_text import DeclarationPlace
-from redcrate.core.findings.finding import Family, Finding, MakeFix, Severity
+from redcrate.core.findings.finding import Family, Finding, MakeFix
 from redcrate.core.findings.look import Look
-from redcrate.core.findings.written_faults import faults, removed, replaced, source_of
+from redcrate.core.findings.written_faults import fault_findings, removed, replaced
 from redcrate.core.notices import Notice, NoticeKind
 
 
 def find(look: Look) -> Iterator[Finding]:
-    """The declarations that the stylesheet reader dropped for this."""
-    for notice, rule, elements, place, name in faults(look, NoticeKind.COMMA_IN_SHORTHAND):
-        value = look.texts[notice.file][place.value.start : place.value.end]
-        yield Finding(
-            "comma-in-shorthand",
-            Severity.SUSPICIOUS,
-            f"{name}: {value} has commas between its values, so all of it is dropped.",
-            tuple(e for e in elements if e.index >= 0),
-            {"elements": float(len(elements))},
-            source_of(notice, rule, name),
-            _ways(look, notice, place, name, value),
-        )
+    """The declarations that the stylesheet reader dropped for their commas."""
+    what = "has commas between its values, so all of it is dropped."
+    return fault_findings(
+        look, NoticeKind.COMMA_IN_SHORTHAND, "comma-in-shorthand", what, partial(_ways, look)
+    )
 
 
-def _ways(
-    look: Look, notice: Notice, place: DeclarationPlace, name: str, value: str
-) -> tuple[MakeFix, ...]:
+def _ways(look: Look, notice: Notice, place: DeclarationPlace, value: str) -> tuple[MakeFix, ...]:
     spaced = " ".join(value.replace(",", " ").split())
     return (
         look.fix(f"separate them by spaces: {spaced}", lambda: replaced(look, notice, place, spaced)),
@@ -37,7 +29,8 @@ def _ways(
 FAMILY = Family(
     "comma-in-shorthand",
     "Commas between the values of a shorthand",
-    "The values of margin, padding and their like are separated by spaces. With commas the whole declaration is dropped.",
+    "The values of margin, padding and their like are separated by spaces. With commas the whole declaration is "
+    "dropped.",
     "<p style='margin:0;padding:4px, 8px;background:#cde'>no padding</p>",
     find,
 )

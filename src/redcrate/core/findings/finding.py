@@ -56,16 +56,7 @@ class Finding:
     def key(self) -> tuple[str, tuple[tuple[int, ...], ...], str]:
         """What makes it the same finding after an edit or at another width: family, places and cause."""
         cause = f"{self.cause.file} {self.cause.selector}" if self.cause else ""
-        return self.family, tuple(_path(e) for e in self.elements[:1]), cause
-
-
-def _path(element: Element) -> tuple[int, ...]:
-    path: list[int] = []
-    at = element
-    while at.parent is not None:
-        path.append(at.sibling_index)
-        at = at.parent
-    return tuple(reversed(path))
+        return self.family, tuple(e.path for e in self.elements[:1]), cause
 
 
 @dataclass(frozen=True, slots=True)

@@ -1,6 +1,6 @@
 """What the families about faulty declarations share: the notice, its rule, and the text that is there."""
 
-from collections.abc import Iterator
+from collections.abc import Callable, Iterator
 
 from tinycss2 import parse_component_value_list
 
@@ -10,6 +10,7 @@ from redcrate.core.edit.patch import Patch, TextEdit
 from redcrate.core.edit.removal import removed_declaration
 from redcrate.core.edit.targets import matched
 from redcrate.core.explain.terms import Source
+from redcrate.core.findings.finding import Finding, MakeFix, Severity
 from redcrate.core.findings.look import Look
 from redcrate.core.markup.elements import Element
 from redcrate.core.markup.tags import attribute_value_span
@@ -30,6 +31,26 @@ def faults(
         place = declaration_place(text, notice.offset, limit)
         name = text[notice.offset : text.index(":", notice.offset)].strip()
         yield notice, rule, _elements(look, rule), place, name
+
+
+Ways = Callable[[Notice, DeclarationPlace, str], tuple[MakeFix, ...]]
+
+
+def fault_findings(
+    look: Look, kind: NoticeKind, family: str, what: str, ways: Ways
+) -> Iterator[Finding]:
+    """One finding for each dropped declaration of a kind; `what` follows its text in the sentence."""
+    for notice, rule, elements, place, name in faults(look, kind):
+        value = look.texts[notice.file][place.value.start : place.value.end]
+        yield Finding(
+            family,
+            Severity.SUSPICIOUS,
+            f"{name}: {value} {what}",
+            tuple(e for e in elements if e.index >= 0),
+            {"elements": float(len(elements))},
+            source_of(notice, rule, name),
+            ways(notice, place, value),
+        )
 
 
 def _end_of_attribute(look: Look, notice: Notice) -> int | None:

@@ -92,6 +92,16 @@ class Element:
             yield at
             at = at.parent
 
+    @property
+    def path(self) -> tuple[int, ...]:
+        """The way from the root down to it, as places among the child elements."""
+        places: list[int] = []
+        at = self
+        while at.parent is not None:
+            places.append(at.sibling_index)
+            at = at.parent
+        return tuple(reversed(places))
+
     def text_content(self) -> str:
         """All text inside, in order."""
         parts: list[str] = []
