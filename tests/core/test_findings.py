@@ -269,7 +269,10 @@ def test_nothing_is_said_of_boxes_that_blocks_stand_in_for(tmp_path: Path) -> No
     """Inside a flex container geometry is not the browser's yet: only names and writing are spoken of."""
     wide = "<p style='width:700px'>x</p><p id=a>1</p><p id=a>2</p>"
     block = opened(tmp_path, f"<div style='width:300px'>{wide}</div>")
-    assert {f.family for f in findings_of(block.page, block.texts())} == {"wider-than-container", "duplicate-id"}
+    assert {f.family for f in findings_of(block.page, block.texts())} == {
+        "wider-than-container",
+        "duplicate-id",
+    }
     flex = opened(tmp_path, f"<div style='width:300px;display:flex'>{wide}</div>")
     assert {f.family for f in findings_of(flex.page, flex.texts())} == {"duplicate-id"}
 

@@ -119,7 +119,8 @@ def number(tokens: Tokens) -> Any:
 
 def as_written(tokens: Tokens) -> Any:
     """Any value, kept as its text: for properties that are only painted or not computed yet."""
-    return serialize(tokens).strip() if tokens else None
+    parts = [serialize([t]) for t in tokens]  # spaces are gone from the tokens; they stand between values
+    return " ".join(parts).replace(" ,", ",").strip() if tokens else None
 
 
 def font_family(tokens: Tokens) -> Any:

@@ -1,0 +1,181 @@
+"""What is painted, pixel by pixel: surfaces, pictures, text and tints of little pages."""
+
+from pathlib import Path
+
+import pytest
+from PyQt6.QtCore import QBuffer, QByteArray, QIODevice, QRectF
+from PyQt6.QtGui import QColor, QImage, QPainter
+from pytestqt.qtbot import QtBot
+
+from redcrate.app.painting.page_painter import PagePainter
+from redcrate.app.painting.tint import Tint, paint_tint
+from redcrate.app.start import make_application
+from redcrate.core.document import Resources, assemble
+from redcrate.core.markup import SourceText
+from redcrate.core.page import compute_page
+from redcrate.core.style.media import Viewport
+
+
+def picture(body: str, tint: Tint = Tint.OFF, scale: float = 1.0) -> QImage:
+    """The page of 200 by 100 px as painted."""
+    make_application()
+    resources = Resources(Path("nowhere/p.html"))
+    source = SourceText("p.html", f"<!doctype html><style>body{{margin:0}}</style>{body}")
+    page = compute_page(assemble(source, resources).page, Viewport(200, 100))
+    image = QImage(round(200 * scale), round(100 * scale), QImage.Format.Format_RGB32)
+    painter = QPainter(image)
+    painter.scale(scale, scale)
+    PagePainter(page, resources).paint(painter, QRectF(0, 0, 200, 100), scale)
+    paint_tint(painter, page, tint, QRectF(0, 0, 200, 100), scale)
+    painter.end()
+    return image
+
+
+def data_address(colours: list[list[str]]) -> str:
+    """A PNG of these pixels as a data address."""
+    image = QImage(len(colours[0]), len(colours), QImage.Format.Format_RGB32)
+    for y, row in enumerate(colours):
+        for x, name in enumerate(row):
+            image.setPixelColor(x, y, QColor(name))
+    data = QByteArray()
+    buffer = QBuffer(data)
+    buffer.open(QIODevice.OpenModeFlag.WriteOnly)
+    image.save(buffer, "PNG")
+    return f"data:image/png;base64,{bytes(data.toBase64()).decode()}"
+
+
+def colour_at(image: QImage, x: int, y: int) -> str:
+    """The colour of a pixel."""
+    return image.pixelColor(x, y).name()
+
+
+def test_borders_and_backgrounds_stand_where_the_boxes_are(qtbot: QtBot) -> None:
+    """Margin shows what is behind, then border, then background under padding and content."""
+    css = "margin:10px;border:4px solid #aa0000;padding:6px;width:50px;height:20px;background:#00aa00"
+    image = picture(f"<div style='{css}'></div>")
+    row = [colour_at(image, x, 30) for x in range(100)]
+    assert row[:10] == ["#ffffff"] * 10 and row[10:14] == ["#aa0000"] * 4
+    assert row[14:76] == ["#00aa00"] * 62 and row[76:80] == ["#aa0000"] * 4 and row[80] == "#ffffff"
+
+
+STYLES = {
+    "dashed": lambda row: 0 < row.count("#aa0000") < len(row),
+    "dotted": lambda row: row.count("#aa0000") < len(row) * 0.8,
+    "double": lambda row: row.count("#aa0000") == len(row),
+    "groove": lambda row: "#aa0000" not in row and len(set(row)) == 1,
+    "inset": lambda row: "#aa0000" not in row and len(set(row)) == 1,
+    "none": lambda row: set(row) == {"#ffffff"},
+}
+
+
+@pytest.mark.parametrize("style", STYLES)
+def test_border_styles_differ(qtbot: QtBot, style: str) -> None:
+    """The top border of 9 px, one row of pixels along it; double leaves its middle free."""
+    image = picture(f"<div style='height:40px;border:9px {style} #aa0000'></div>")
+    assert STYLES[style]([colour_at(image, x, 1) for x in range(20, 180)])
+    if style == "double":
+        assert colour_at(image, 100, 4) == "#ffffff" and colour_at(image, 100, 7) == "#aa0000"
+
+
+def test_corners_shadows_outlines_and_opacity(qtbot: QtBot) -> None:
+    """Round corners are free, a shadow lies outside, an outline takes no room, opacity lets through."""
+    round_one = picture(
+        "<div style='width:60px;height:60px;border-radius:30px;background:#0000aa'></div>"
+    )
+    assert colour_at(round_one, 1, 1) == "#ffffff" and colour_at(round_one, 30, 30) == "#0000aa"
+    shadow = picture(
+        "<div style='width:40px;height:40px;background:#0000aa;box-shadow:20px 5px 0 #aa0000'></div>"
+    )
+    assert colour_at(shadow, 50, 30) == "#aa0000" and colour_at(shadow, 20, 20) == "#0000aa"
+    outline = picture(
+        "<div style='margin:10px;width:40px;height:40px;outline:3px solid #aa0000;outline-offset:2px'></div>"
+    )
+    assert colour_at(outline, 6, 30) == "#aa0000" and colour_at(outline, 9, 30) == "#ffffff"
+    faint = picture("<div style='width:40px;height:40px;background:#000000;opacity:0.5'></div>")
+    assert 100 < faint.pixelColor(20, 20).red() < 155
+
+
+BACKGROUNDS = [
+    ("repeat", {(0, 0): 1, (12, 0): 1, (0, 12): 1, (30, 45): 1}),
+    ("no-repeat", {(0, 0): 1, (12, 0): 0, (0, 12): 0}),
+    ("repeat-x", {(12, 0): 1, (0, 12): 0}),
+    ("no-repeat right bottom", {(0, 0): 0, (59, 49): 1, (49, 49): 0}),
+    ("no-repeat 20px 50%", {(20, 20): 1, (29, 29): 1, (19, 25): 0, (25, 31): 0}),
+    ("no-repeat 0 0 / 100% auto", {(59, 49): 1}),
+    ("no-repeat 0 0 / contain", {(49, 49): 1, (55, 10): 0}),
+    ("no-repeat 0 0 / 30px 20px", {(29, 19): 1, (31, 10): 0, (10, 21): 0}),
+]
+
+
+@pytest.mark.parametrize(("value", "spots"), BACKGROUNDS)
+def test_background_pictures(qtbot: QtBot, value: str, spots: dict[tuple[int, int], int]) -> None:
+    """A red tile of 10 px in a box of 60 by 50: repeated, placed, sized (CSS Backgrounds 3 §3.4–3.9)."""
+    address = data_address([["#aa0000"] * 10] * 10)
+    image = picture(f"<div style='width:60px;height:50px;background:url({address}) {value}'></div>")
+    for (x, y), red in spots.items():
+        assert (colour_at(image, x, y) == "#aa0000") is bool(red), (x, y)
+
+
+def test_gradients_and_clips(qtbot: QtBot) -> None:
+    """From left to right; and a background that stops at the content box."""
+    image = picture(
+        "<div style='width:100px;height:20px;background:linear-gradient(90deg, #000000, #ffffff)'></div>"
+    )
+    greys = [image.pixelColor(x, 10).red() for x in (5, 30, 60, 95)]
+    assert greys == sorted(greys) and greys[0] < 40 and greys[-1] > 215
+    clipped = picture(
+        "<div style='width:20px;height:20px;padding:10px;background:#aa0000;background-clip:content-box'></div>"
+    )
+    assert colour_at(clipped, 20, 20) == "#aa0000" or colour_at(clipped, 5, 5) == "#ffffff"
+
+
+def test_text_stands_where_it_was_measured(qtbot: QtBot) -> None:
+    """Ink between the baseline and the ascent, inside the measured width; hidden text leaves none."""
+    image = picture("<p style='margin:0;font:40px \"Liberation Sans\"'>HH</p>")
+    ink = [(x, y) for x in range(200) for y in range(100) if image.pixelColor(x, y).red() < 90]
+    assert (
+        ink
+        and max(x for x, _ in ink) < 58
+        and min(y for _, y in ink) >= 8
+        and max(y for _, y in ink) <= 38
+    )
+    hidden = picture("<p style='margin:0;visibility:hidden;font:40px \"Liberation Sans\"'>HH</p>")
+    assert all(
+        hidden.pixelColor(x, y) == QColor("#ffffff") for x in range(0, 200, 3) for y in range(0, 60, 3)
+    )
+    under = picture("<p style='margin:0;font:40px \"Liberation Sans\";text-decoration:underline'>HH</p>")
+    assert any(under.pixelColor(28, y).red() < 90 for y in range(39, 46))
+
+
+def test_pictures_fill_their_content_box(qtbot: QtBot) -> None:
+    """An image at its used size; a missing one as a dashed frame."""
+    address = data_address([["#aa0000", "#0000aa"]])
+    image = picture(f"<img alt='' src='{address}' style='display:block;width:80px;height:40px'>")
+    assert (
+        colour_at(image, 10, 20) == "#aa0000"
+        and colour_at(image, 70, 20) == "#0000aa"
+        and colour_at(image, 85, 20) == "#ffffff"
+    )
+    missing = picture("<img src='none.png' style='display:block;width:80px;height:40px'>")
+    assert any(colour_at(missing, x, 0) != "#ffffff" for x in range(80))
+
+
+@pytest.mark.parametrize("tint", [t for t in Tint if t is not Tint.OFF])
+def test_tints_follow_the_boxes(qtbot: QtBot, tint: Tint) -> None:
+    """Something on every box's edge, nothing far from all boxes."""
+    body = "<div style='margin:20px;width:60px;height:40px;padding:8px'><p style='margin:0;height:10px'></p></div>"
+    plain, tinted = picture(body), picture(body, tint)
+    assert any(
+        colour_at(tinted, x, y) != colour_at(plain, x, y) for x in range(18, 24) for y in range(30, 50)
+    )
+    assert colour_at(tinted, 190, 95) == colour_at(plain, 190, 95)
+
+
+@pytest.mark.parametrize("scale", [0.1, 0.5, 1.5, 2.0, 8.0])
+def test_any_scale_paints(qtbot: QtBot, scale: float) -> None:
+    """The box's corner lies at its place times the scale; text too small becomes bars."""
+    image = picture("<div style='width:100px;height:50px;background:#00aa00'>text</div>", scale=scale)
+    assert colour_at(image, round(99 * scale) - 1, round(45 * scale)) == "#00aa00"
+    assert (
+        colour_at(image, min(image.width() - 1, round(101 * scale) + 1), round(45 * scale)) == "#ffffff"
+    )

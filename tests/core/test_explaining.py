@@ -1,0 +1,125 @@
+"""Why here, distances and choices: sentences that are what the layout did, and previews that come true."""
+
+from pathlib import Path
+
+import pytest
+
+from redcrate.core.edit.choices import CHOICES, choice_patch, current_choice, moved_sentence, what_moves
+from redcrate.core.errors import EditRefused
+from redcrate.core.explain.distances import distances
+from redcrate.core.explain.position import position
+from redcrate.core.session import Session
+from tests.conftest import CASES, PageOf, by_id, load
+
+HERE = [
+    ("<p id='x' style='width:300px;margin:0 auto'>a</p>", "350 px on each side, so it is centred"),
+    (
+        "<p id='x' style='width:300px;margin:0 0 0 auto'>a</p>",
+        "Only the left margin is auto: 700 px push it to the right",
+    ),
+    (
+        "<p id='x' style='width:300px;margin-right:auto'>a</p>",
+        "Only the right margin is auto: 700 px stay free",
+    ),
+    (
+        "<p id='x' style='width:1300px;margin:0 auto'>a</p>",
+        "wider than its container, so auto margins are 0",
+    ),
+    ("<p id='x' style='margin-left:30px'>a</p>", "30 px in from the left edge"),
+    ("<p id='x' style='margin-left:-30px'>a</p>", "30 px out beyond the left edge"),
+    (
+        "<p style='margin:0 0 30px'>a</p><p id='x' style='margin:20px 0'>b</p>",
+        "2 margins met (30 and 20): 30 px are used, the bottom",
+    ),
+    (
+        "<p style='margin:0 0 10px'>a</p><p id='x' style='margin:20px 0'>b</p>",
+        "20 px are used, its own top margin wins",
+    ),
+    ("<p style='margin:0 0 30px'>a</p><p id='x' style='margin:-12px 0'>b</p>", "18 px are used"),
+    ("<p id='x' style='float:right;width:9px'>a</p>", "It floats to the right in body"),
+    (
+        "<i style='float:left;width:60%'>a</i><i id='x' style='float:left;width:50%'>b</i>",
+        "had 400 px, 100 px too few: it dropped",
+    ),
+    (
+        "<i style='float:left;height:50px'>a</i><p id='x' style='clear:both;margin:0'>b</p>",
+        "clear moved it down 50 px, below the floats",
+    ),
+    (
+        "<p id='x' style='position:relative;left:7px;top:-3px'>a</p>",
+        "moves it 7 px right and 3 px up; nothing else",
+    ),
+    ("<p id='x' style='position:absolute'>a</p>", "out of the flow: position absolute"),
+    ("<p>a <b id='x'>b</b></p>", "flows in the text of p, on one line"),
+    ("<p style='width:60px'><b id='x'>one two three four five</b></p>", "lines"),
+    ("<p><i id='x' style='display:inline-block'>b</i></p>", "stands in a line of p"),
+]
+
+
+@pytest.mark.parametrize(("body", "sentence"), HERE)
+def test_why_here(page_of: PageOf, body: str, sentence: str) -> None:
+    """Each way of coming to a place, with its px."""
+    page = page_of(body, "p { margin: 0 }" if "margin" not in body else "")
+    told = [r.sentence for r in position(page, by_id(page, "x"))]
+    assert any(sentence in s for s in told), told
+
+
+@pytest.mark.parametrize("part", range(4))
+def test_sentences_and_distances_agree_with_the_geometry(part: int) -> None:
+    """On reference pages: what is called centred is; a distance ends at an edge; nothing raises."""
+    for path in sorted(CASES.glob("*.html"))[part::16]:
+        page = load(path, 1000, 800)
+        edges = {
+            e
+            for b in page.by_element.values()
+            for r in (b.border_box,)
+            for e in (r.x, r.right, r.y, r.bottom)
+        }
+        edges |= {e for b in page.by_element.values() if b.container
+                  for r in (b.container.content_rect,) for e in (r.x, r.right, r.y, r.bottom)}  # fmt: skip
+        for element, box in page.by_element.items():
+            for reason in position(page, element):
+                if "so it is centred" in reason.sentence and box.container is not None:
+                    room = box.container.content_rect
+                    shift = box.box.placed.shift_x if box.box else 0
+                    assert (
+                        abs(
+                            (box.border_box.x - shift - room.x)
+                            - (room.right - box.border_box.right + shift)
+                        )
+                        <= 1
+                    )
+            for distance in distances(page, element):
+                start = distance.x if distance.is_across else distance.y
+                assert start in edges and start + distance.length in edges
+                assert distance.length >= 0 or distance.to == "container"
+
+
+@pytest.mark.parametrize("name", sorted(CHOICES))
+def test_a_choice_does_what_it_showed(tmp_path: Path, name: str) -> None:
+    """For every value on a page of blocks, floats and text: the preview is the page; undo gives every byte."""
+    html = (
+        "<!doctype html><style>p{padding:9px;border:1px solid;width:300px;height:40px}i{float:left}</style>"
+        "<div style='width:500px'><i>float</i><p id=a>some <b id=b>bold</b> text</p><p>after</p></div>"
+    )
+    (tmp_path / "p.html").write_text(html)
+    session = Session(tmp_path / "p.html", 800)
+    for ident in ("a", "b"):
+        for value in CHOICES[name]:
+            element = by_id(session.page, ident)
+            if value == current_choice(session.page, element, name):
+                continue
+            try:
+                patch = choice_patch(session.page, session.texts(), element, name, value)
+            except EditRefused:
+                continue
+            seen = session.preview(patch)
+            moved = what_moves(session.page, seen)
+            sentence = moved_sentence(moved, element)
+            session.apply(patch)
+            assert current_choice(session.page, by_id(session.page, ident), name) == value
+            now = [b.border_box for b in session.page.by_element.values()]
+            assert now == [b.border_box for b in seen.by_element.values()]
+            assert (sentence == "nothing would move") is (not moved)
+            session.undo()
+            assert session.text("p.html").text == html
