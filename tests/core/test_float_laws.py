@@ -84,7 +84,7 @@ def test_the_room_between_floats(wanted: list[Wanted], y: int, height: int) -> N
     for one in wanted:
         place = context.place(one.side, "none", min(one.width, 90), one.height, 0, 0, 200)
         rects.append((one.side, place.x, place.y, min(one.width, 90), one.height))
-    band = [r for r in rects if r[2] < y + height and y < r[2] + r[4]]
+    band = [r for r in rects if r[4] and r[2] < y + height and y < r[2] + r[4]]
     left = max([0, *(r[1] + r[3] for r in band if r[0] == "left")])
     right = min([200, *(r[1] for r in band if r[0] == "right")])
     assert context.room(y, height, 0, 200) == (left, right)

@@ -43,7 +43,7 @@ def paint_tint(painter: QPainter, page: Page, tint: Tint, exposed: QRectF, scale
         shade = QColor(_WASHES[depth % len(_WASHES)])
         if tint is Tint.NESTING:
             wash = QColor(shade)
-            wash.setAlpha(46)
+            wash.setAlpha(24)  # they lie over one another, level upon level
             painter.fillRect(rect, wash)
         pen = QPen(
             shade if tint is Tint.NESTING else colour("ink"), 1 / scale, _LINES[depth % len(_LINES)]
