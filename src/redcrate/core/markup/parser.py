@@ -40,8 +40,23 @@ class _Stream(_inputstream.HTMLUnicodeInputStream):  # type: ignore[misc]
     _defaultChunkSize = _WHOLE
 
     def __init__(self, text: str) -> None:
+        self.length = len(text)
+        self.ended = False
         super().__init__(text)
         self.reportCharacterErrors = None
+
+    @property
+    def place(self) -> int:
+        """The offset of the next character; at the end the library has let go of its chunk."""
+        if self.chunkSize:
+            return int(self.chunkOffset)
+        return self.length if self.ended else 0
+
+    def readChunk(self, chunkSize: int | None = None) -> bool:
+        """Read on; notes the end of the text."""
+        more = bool(super().readChunk(chunkSize))
+        self.ended = not more
+        return more
 
 
 class _Tokenizer(_tokenizer.HTMLTokenizer):  # type: ignore[misc]
@@ -59,7 +74,7 @@ class _Tokenizer(_tokenizer.HTMLTokenizer):  # type: ignore[misc]
             if token["type"] == _PARSE_ERROR:
                 yield token
                 continue
-            end = self.stream.chunkOffset
+            end = self.stream.place
             kind = token["type"]
             builder.token_span = Span(start, end)
             builder.text_span = builder.token_span if kind in _TEXT_TOKENS else None
@@ -255,7 +270,7 @@ class _Parser(HTMLParser):  # type: ignore[misc]
 
     def parseError(self, errorcode: str = "", datavars: dict[str, Any] | None = None) -> None:
         """Note a fault by its offset; the library would count lines each time."""
-        self.errors.append((self.tokenizer.stream.chunkOffset, errorcode, datavars or {}))
+        self.errors.append((self.tokenizer.stream.place, errorcode, datavars or {}))
 
 
 def parse_html(source: SourceText) -> Markup:

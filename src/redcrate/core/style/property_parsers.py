@@ -119,7 +119,9 @@ def number(tokens: Tokens) -> Any:
 
 def as_written(tokens: Tokens) -> Any:
     """Any value, kept as its text: for properties that are only painted or not computed yet."""
-    parts = [serialize([t]) for t in tokens]  # spaces are gone from the tokens; they stand between values
+    parts = [
+        serialize([t]) for t in tokens
+    ]  # spaces are gone from the tokens; they stand between values
     return " ".join(parts).replace(" ,", ",").strip() if tokens else None
 
 

@@ -48,6 +48,8 @@ class ShapedRun:
 @lru_cache(maxsize=_RUNS_KEPT)
 def shape(face: FontFace, text: str) -> ShapedRun:
     """Shape `text` with the default features of `face`."""
+    if not text:
+        return ShapedRun(face, "", (0,), (), "")
     buffer = hb.Buffer()
     buffer.add_str(text)
     buffer.guess_segment_properties()

@@ -1,0 +1,184 @@
+"""Text and files below the layout: breaks, shaped widths, fonts, pictures' sizes, addresses, notices."""
+
+import base64
+import html
+from pathlib import Path
+
+import pytest
+from hypothesis import given
+from hypothesis import strategies as st
+from PIL import Image
+
+from redcrate.core.boxes.image_size import data_uri_bytes, intrinsic_size
+from redcrate.core.document import Resources, assemble, read_page
+from redcrate.core.markup import Element
+from redcrate.core.notices import NoticeKind
+from redcrate.core.page import compute_page
+from redcrate.core.style.media import Viewport
+from redcrate.core.text.breaks import break_opportunities
+from redcrate.core.text.fonts import choose_font
+from redcrate.core.text.shaping import shape
+from tests.conftest import PageOf, box, by_id
+
+BREAKS = [
+    ("one two", "one |two"), ("one  two", "one  |two"), ("one\u00a0two", "one\u00a0two"), ("well-known", "well-|known"),
+    ("10-12", "10-12"), ("a \u2014 b", "a |\u2014 |b"), ("soft\u00adhyphen", "soft\u00ad|hyphen"), ("zero\u200bwidth", "zero\u200b|width"),
+    ("(one) two", "(one) |two"), ("one, two", "one, |two"), ("日本語", "日|本|語"), ("日本。", "日|本。"), ("a/b", "a/|b"),
+    ("wait...what", "wait...what"), ("x\ufffcy", "x|\ufffc|y"), ("-5 px", "-5 |px"),
+]  # fmt: skip
+
+
+@pytest.mark.parametrize(("text", "marked"), BREAKS)
+def test_where_a_line_may_break(text: str, marked: str) -> None:
+    """Bars stand where a new line may begin (UAX #14, as far as pages need it)."""
+    at = break_opportunities(text)
+    assert "".join(("|" if i in at else "") + c for i, c in enumerate(text)) == marked
+
+
+@given(st.text(st.characters(codec="utf-8", exclude_categories=("Cs",)), max_size=40))
+def test_breaks_are_inside_and_ascend(text: str) -> None:
+    """Of any text; never in front of a space."""
+    at = break_opportunities(text)
+    assert list(at) == sorted(set(at)) and all(0 < i < len(text) and text[i] != " " for i in at)
+
+
+@given(st.text(st.characters(min_codepoint=32, max_codepoint=0x17F), max_size=30), st.integers(1, 60))
+def test_shaped_widths_add_up(text: str, size: int) -> None:
+    """Advances at any cut: the parts are the whole, none is negative, twice the size is twice the width."""
+    run = shape(choose_font(("sans-serif",), 400, "normal").face, text)
+    assert len(run.sums) == len(text) + 1 and list(run.sums) == sorted(run.sums)
+    for cut in range(len(text) + 1):
+        parts = run.width(0, cut, size) + run.width(cut, len(text), size)
+        assert 0 <= parts - run.width(0, len(text), size) <= 1
+    assert abs(run.width(0, len(text), 2.0 * size) - 2 * run.width(0, len(text), size)) <= 2
+
+
+FAMILIES = [
+    (("Arial",), "Liberation Sans", ""), (("Helvetica", "serif"), "Liberation Sans", ""), (("Times New Roman",), "Liberation Serif", ""),
+    (("monospace",), "Liberation Mono", ""), (("No Such Face", "sans-serif"), "Liberation Sans", "No Such Face"),
+    (("No Such Face",), "Liberation Serif", "No Such Face"),
+]  # fmt: skip
+
+
+@pytest.mark.parametrize(("families", "used", "missing"), FAMILIES)
+def test_families_and_what_stands_in(families: tuple[str, ...], used: str, missing: str) -> None:
+    """The usual web families have metric-compatible faces; another one is told."""
+    choice = choose_font(families, 400, "normal")
+    assert choice.face.family == used and (choice.stands_in_for or "") == missing
+    assert choose_font(families, 700, "italic").face.path != choice.face.path
+
+
+@pytest.mark.parametrize("kind", ["PNG", "JPEG", "GIF", "WEBP"])
+def test_picture_sizes_from_their_headers(tmp_path: Path, kind: str) -> None:
+    """Each format; a cut file is none; a data address is decoded."""
+    path = tmp_path / "x"
+    Image.new("RGB", (37, 23)).save(path, kind)
+    data = path.read_bytes()
+    size = intrinsic_size(data)
+    assert size is not None and (size.width, size.height) == (37, 23)
+    assert intrinsic_size(data[:9]) is None and intrinsic_size(b"") is None
+    address = f"data:image/x;base64,{base64.b64encode(data).decode()}"
+    assert data_uri_bytes(address) == data and data_uri_bytes("data:,a%20b") == b"a b"
+
+
+SVGS = [
+    ("<svg width='40' height='20'/>", (40, 20)), ("<svg width='40px' height='2em'/>", None), ("<svg viewBox='0 0 30 10'/>", None),
+    ("<svg width='60' viewBox='0 0 30 10'/>", (60, None)), ("<?xml version='1.0'?><svg width='5' height='6'/>", (5, 6)),
+]  # fmt: skip
+
+
+@pytest.mark.parametrize(("text", "size"), SVGS)
+def test_svg_sizes(text: str, size: tuple[float, float] | None) -> None:
+    """From attributes, else the ratio of the view box; entities cannot blow it up."""
+    found = intrinsic_size(text.replace("<svg", "<svg xmlns='http://www.w3.org/2000/svg'").encode())
+    assert found is not None
+    if size is not None:
+        assert (found.width, found.height) == size
+    if "viewBox" in text:
+        assert found.ratio == pytest.approx(3)
+    bomb = b"<!DOCTYPE s [<!ENTITY a 'aaaa'><!ENTITY b '&a;&a;'>]><svg xmlns='http://www.w3.org/2000/svg' width='&b;'/>"
+    assert intrinsic_size(bomb) is None or intrinsic_size(bomb).ratio is None  # type: ignore[union-attr]
+
+
+ADDRESSES = [
+    ("a.css", "a.css"), ("./b/a.css", "b/a.css"), ("../a.css", "../a.css"), ("a%20b.css?v=3#x", "a b.css"), ("http://x.org/a.css", None),
+    ("//x.org/a.css", None), ("mailto:x", None), ("", None), ("#top", None), ("/a.css", "a.css"), ("javascript:0", None),
+]  # fmt: skip
+
+
+@pytest.mark.parametrize(("address", "name"), ADDRESSES)
+def test_addresses_are_local_files_or_nothing(tmp_path: Path, address: str, name: str | None) -> None:
+    """Relative to the page; nothing over a network; queries are no part of a name."""
+    found = Resources(tmp_path / "p.html").path_of(address, tmp_path)
+    expected = None if name is None else (tmp_path / name).resolve()
+    assert (found.resolve() if found is not None else None) == expected
+
+
+NOTED = [
+    ("<link rel=stylesheet href=https://x.org/a.css>", NoticeKind.REMOTE_NOT_LOADED), ("<script>1</script>", NoticeKind.SCRIPT_NOT_RUN),
+    ("<link rel=stylesheet href=none.css>", NoticeKind.MISSING_FILE), ("<img src=none.png>", NoticeKind.MISSING_IMAGE),
+    ("<style>@import 'none.css';</style>", NoticeKind.MISSING_FILE), ("<p style='font-family:No Such'>x", NoticeKind.MISSING_FONT),
+    ("<style>p { color: red", NoticeKind.BAD_SYNTAX), ("<style>p:: { top: 0 }</style>", NoticeKind.BAD_SELECTOR),
+    ("<table><td>x</table>", NoticeKind.LAID_OUT_AS_BLOCKS), ("<div style='display:grid'>x</div>", NoticeKind.LAID_OUT_AS_BLOCKS),
+    ("<style>@font-face { font-family: x; src: url(x) }</style>", NoticeKind.NOT_COMPUTED), ("<b><p>x</b>y", NoticeKind.MARKUP),
+    ("<style>p { width: 3px; p { top: 0 } }</style>", NoticeKind.NOT_COMPUTED), ("<p style='width: 3'>x", NoticeKind.MISSING_UNIT),
+]  # fmt: skip
+
+
+@pytest.mark.parametrize(("body", "kind"), NOTED)
+def test_what_was_not_done_is_told_with_its_place(tmp_path: Path, body: str, kind: NoticeKind) -> None:
+    """File and line of each notice that has one; the page is there all the same."""
+    path = tmp_path / "p.html"
+    path.write_text(f"<!doctype html>\n<p>before</p>\n{body}")
+    page = compute_page(assemble(read_page(path).source, Resources(path)).page, Viewport(800, 600))
+    found = [n for n in page.notices if n.kind is kind]
+    assert found, page.notices
+    assert all(n.file == "p.html" and n.sentence for n in found) and any(n.line in (0, 3) for n in found)
+    assert any(e.text_content() == "before" for e in page.elements)
+
+
+LINES = [
+    ("white-space: nowrap; width: 50px", 1), ("width: 50px", 4), ("white-space: pre; width: 50px", 2), ("width: 4000px", 1),
+    ("white-space: pre-line; width: 4000px", 2), ("width: 0", 5), ("word-break: break-all; width: 10px", 9),
+]  # fmt: skip
+
+
+@pytest.mark.parametrize(("css", "least"), LINES)
+def test_white_space_and_breaking(page_of: PageOf, css: str, least: int) -> None:
+    """How many lines five words on two source lines take."""
+    page = page_of(
+        "<p id='a'>one two three\nfour five</p>", f"#a {{ margin: 0; line-height: 20px; {css} }}"
+    )
+    lines = box(page, "a")[3] / 20
+    assert lines >= least if least > 2 else lines == least
+    assert page.box_of(by_id(page, "a")) is not None
+
+
+PLACED = [
+    "<p>text at the end",
+    "<style>p { top: 0 }",
+    "<p>x</p>\n",
+    "<p>x</p><!-- open",
+    "<b>bold</b> tail &amp; more",
+    "<p a='",
+    "x\r\ny",
+]
+
+
+@pytest.mark.parametrize("body", PLACED)
+def test_texts_know_their_places_up_to_the_very_end(tmp_path: Path, body: str) -> None:
+    """Every text that stands in one piece is found again in the source, also where the file just stops."""
+    path = tmp_path / "p.html"
+    path.write_bytes(f"<!doctype html>{body}".encode())
+    markup = assemble(read_page(path).source, Resources(path)).page.markup
+    stack = [markup.root]
+    while stack:
+        element = stack.pop()
+        for child in element.children:
+            if isinstance(child, Element):
+                stack.append(child)
+                continue
+            span = markup.places.text(child)
+            assert span is not None and 0 <= span.start < span.end <= len(markup.source.text)
+            raw = markup.source.text[span.start : span.end]
+            assert html.unescape(raw).replace("\r\n", "\n") == child.data
