@@ -130,6 +130,29 @@ def test_fitting_a_row(qtbot: QtBot, window: Window) -> None:
     assert "plain numbers" in tool.found.text() and not tool.take_row.isEnabled()
 
 
+def test_a_row_in_an_empty_container(qtbot: QtBot, tmp_path: Path) -> None:
+    """Its blocks are made and fitted, in one step."""
+    (tmp_path / "p.html").write_text("<!doctype html>\n<body>\n<div id='r'>\n</div>\n</body>\n")
+    window = make_window(qtbot, tmp_path / "p.html")
+    assert window.bench is not None and window.session is not None
+    session, tool = window.session, window.bench.arranging
+    window.actions_by_name["arrange"].trigger()
+    session.select(element(window, "r"))
+    assert tool.container() is element(window, "r")
+    first = session.texts()
+    qtbot.mouseClick(tool.take_row, Qt.MouseButton.LeftButton)
+    blocks = element(window, "r").child_elements
+    assert [b.tag for b in blocks] == ["div"] * 3 and len(session.history.done) == 1
+    boxes = [session.page.by_element[b].border_box for b in blocks]
+    assert (
+        len({b.y for b in boxes}) == 1
+        and len({b.width for b in boxes}) == 1
+        and "float: left" in session.text("p.html").text
+    )
+    session.undo()
+    assert session.texts() == first
+
+
 def test_centring_and_giving(qtbot: QtBot, window: Window) -> None:
     """How far off and why; a way is taken and the block stands in the middle; neighbours give px."""
     assert window.bench is not None and window.session is not None

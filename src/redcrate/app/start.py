@@ -2,9 +2,10 @@
 
 import gc
 import sys
+from itertools import count
 from pathlib import Path
 
-from PyQt6.QtCore import QTimer
+from PyQt6.QtCore import Qt, QTimer
 from PyQt6.QtWidgets import QApplication
 
 from redcrate.app.settings import Settings
@@ -16,6 +17,7 @@ from redcrate.demo_pages import demo_page
 # Fonts and pictures that Qt keeps must not outlive the application object.
 _kept: list[QApplication] = []
 _COLLECT_MS = 5000
+_WHOLE_EVERY = 12
 
 
 def make_application(wanted: Palette | None = None) -> QApplication:
@@ -37,11 +39,20 @@ def make_application(wanted: Palette | None = None) -> QApplication:
 
 
 def collect_when_idle(application: QApplication) -> None:
-    """Let Python's cycle collector work between gestures, not in the middle of one."""
+    """Let Python's cycle collector work between gestures, not in the middle of one.
+
+    Young objects every few seconds; all of them once a minute, when no button is held.
+    """
     gc.disable()
     timer = QTimer(application)
     timer.setInterval(_COLLECT_MS)
-    timer.timeout.connect(lambda: gc.collect(1))
+    turns = count(1)
+
+    def collect() -> None:
+        held = QApplication.mouseButtons() != Qt.MouseButton.NoButton
+        gc.collect(2 if next(turns) % _WHOLE_EVERY == 0 and not held else 1)
+
+    timer.timeout.connect(collect)
     timer.start()
 
 

@@ -17,6 +17,7 @@ from PyQt6.QtWidgets import (
 from redcrate.app.bench.findings_list import FixButton
 from redcrate.app.bench.heading import heading
 from redcrate.core.edit.centring import centring
+from redcrate.core.edit.extents import VOID
 from redcrate.core.edit.patch import Patch
 from redcrate.core.edit.row_edits import fit_row, neighbours_give, row_room
 from redcrate.core.errors import RedCrateError
@@ -49,7 +50,7 @@ class Arranging(QWidget):
         self.givers = self._label("")
         self.take_row = FixButton("Fit the row")
         self.take_row.looked_at.connect(lambda looked: self._show(self.row_patch() if looked else None))
-        self.take_row.clicked.connect(lambda: self._take(self.row_patch()))
+        self.take_row.clicked.connect(self.fit)
         self.ways = QVBoxLayout()
         self.give_buttons: dict[str, FixButton] = {}
         self._build()
@@ -150,11 +151,13 @@ class Arranging(QWidget):
     # -- rows
 
     def container(self) -> Element | None:
-        """The selected element if it has children, else its parent."""
+        """The selected element if it has children or nothing at all in it, else its parent."""
         element = self._session.selected
         if element is None or element.parent is None:
             return element
-        return element if element.child_elements else element.parent
+        holds_text = not element.child_elements and bool(element.text_content().strip())
+        plain = element.tag in VOID or holds_text
+        return element.parent if plain else element
 
     def wish(self) -> RowWish:
         """What the fields say; raises ValueError for what is no number."""
@@ -190,6 +193,14 @@ class Arranging(QWidget):
             return None
         self.found.setText(f"In {container.label}: width {found.widths[-1]}. {found.sentence}.")
         return patch
+
+    def fit(self) -> None:
+        """Fit the row; a container that is empty gets its blocks first, in the same step."""
+        container = self.container()
+        makes_blocks = container is not None and not container.child_elements
+        self._take(self.row_patch(), merges="fit a row")
+        if makes_blocks:
+            self._take(self.row_patch(), merges="fit a row")
 
     def _renew_row(self) -> None:
         self.take_row.setEnabled(self.row_patch() is not None)
@@ -252,12 +263,12 @@ class Arranging(QWidget):
     def _show(self, patch: Patch | None) -> None:
         self.previewed.emit(self._session.preview(patch) if patch is not None else None)
 
-    def _take(self, patch: Patch | None) -> None:
+    def _take(self, patch: Patch | None, merges: str = "") -> None:
         self.previewed.emit(None)
         if patch is None:
             return
         try:
-            self._session.apply(patch)
+            self._session.apply(patch, merges=merges)
         except RedCrateError as problem:
             self.said.emit(problem.sentence, True)
             return

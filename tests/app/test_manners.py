@@ -1,0 +1,170 @@
+"""Manners: every command runs, everything has a name and can be reached, errors are sentences, layout is kept."""
+
+import os
+from pathlib import Path
+
+import pytest
+from PyQt6.QtCore import QPoint, QPointF, Qt
+from PyQt6.QtGui import QWheelEvent
+from PyQt6.QtWidgets import (
+    QAbstractButton,
+    QApplication,
+    QComboBox,
+    QFileDialog,
+    QLineEdit,
+    QListWidget,
+    QTreeView,
+    QWidget,
+)
+from pytestqt.qtbot import QtBot
+
+from redcrate.app.settings import Settings
+from redcrate.app.start import make_application
+from redcrate.app.window import Window
+from redcrate.core.edit.patch import Patch, TextEdit
+from tests.app.conftest import element, make_window
+
+
+@pytest.fixture
+def no_dialogs(monkeypatch: pytest.MonkeyPatch) -> None:
+    """File dialogs answer nothing."""
+    for name in ("getOpenFileName", "getSaveFileName"):
+        monkeypatch.setattr(QFileDialog, name, lambda *a, **k: ("", ""))
+    monkeypatch.setattr(QFileDialog, "getExistingDirectory", lambda *a, **k: "")
+
+
+def test_every_command_runs_with_and_without_a_page(
+    qtbot: QtBot, no_dialogs: None, demo_copy: Path
+) -> None:
+    """From the register: none raises, whatever is selected; names and keys stand once."""
+    make_application()
+    empty = Window()
+    qtbot.addWidget(empty)
+    full = make_window(qtbot, demo_copy)
+    assert full.session is not None
+    keys = [c.keys for c in full.commands if c.keys]
+    assert len(keys) == len(set(keys)) and len({c.name for c in full.commands}) == len(full.commands)
+    for window in (empty, full):
+        for chosen in ("", "notice", "path"):
+            if window.session is not None:
+                window.session.select(element(window, chosen) if chosen else None)
+            for command in window.commands:
+                if command.name != "quit":
+                    window.actions_by_name[command.name].trigger()
+                    QApplication.processEvents()
+    while full.session.undo():
+        pass
+    assert not full.session.is_edited
+
+
+def test_everything_has_a_name(qtbot: QtBot, window: Window) -> None:
+    """Fields, lists and choices by accessible name, buttons by text; all can take the focus."""
+    assert window.bench is not None and window.session is not None
+    window.actions_by_name["new"].trigger()
+    window.session.select(element(window, "notice"))
+    for name in window.bench.side_buttons:
+        window.bench.show_side(name)
+    nameless = []
+    for widget in window.findChildren(QWidget):
+        if isinstance(widget, (QLineEdit, QListWidget, QTreeView)) and not widget.accessibleName():
+            nameless.append((type(widget).__name__, widget.parent()))
+        if (
+            isinstance(widget, QAbstractButton)
+            and type(widget).__module__.startswith("redcrate")
+            and not widget.text()
+        ):
+            nameless.append((type(widget).__name__, widget.parent()))
+        if isinstance(widget, (QLineEdit, QComboBox)) and widget.isEnabled():
+            assert widget.focusPolicy() != Qt.FocusPolicy.NoFocus
+    assert [n for n in nameless if "QSpinBox" not in str(n)] == []
+
+
+def test_zoom_by_wheel_and_pan_by_space(qtbot: QtBot, window: Window) -> None:
+    """Ctrl and wheel between 10 and 800 %; space and drag moves the page."""
+    assert window.bench is not None
+    sheet = window.bench.sheet
+    at = QPointF(300, 200)
+    for turn, count in ((120, 40), (-120, 60)):
+        for _ in range(count):
+            event = QWheelEvent(at, at, QPoint(0, turn), QPoint(0, turn), Qt.MouseButton.NoButton,
+                                Qt.KeyboardModifier.ControlModifier, Qt.ScrollPhase.NoScrollPhase, False)  # fmt: skip
+            sheet.wheelEvent(event)
+        assert sheet.scale == (8.0 if turn > 0 else 0.1)
+    sheet.set_zoom(3.0)
+    bar = sheet.verticalScrollBar()
+    assert bar is not None
+    bar.setValue(400)
+    sheet.setFocus()
+    qtbot.keyPress(sheet, Qt.Key.Key_Space)
+    qtbot.mousePress(sheet.viewport(), Qt.MouseButton.LeftButton, pos=QPoint(300, 300))
+    qtbot.mouseMove(sheet.viewport(), QPoint(300, 250))
+    qtbot.waitUntil(lambda: bar.value() == 450, timeout=2000)
+    qtbot.mouseRelease(sheet.viewport(), Qt.MouseButton.LeftButton, pos=QPoint(300, 250))
+    qtbot.keyRelease(sheet, Qt.Key.Key_Space)
+
+
+def test_a_full_disk_is_a_sentence_and_nothing_is_lost(
+    qtbot: QtBot, window: Window, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    """The bar says why; the work is still there; a later save succeeds."""
+    assert window.session is not None
+    session = window.session
+    session.apply(session.plan(element(window, "notice"), "padding", ("left",), "30").patch)
+
+    def full(*_: object) -> None:
+        raise OSError(28, "No space left on device")
+
+    with monkeypatch.context() as patched:
+        patched.setattr(os, "replace", full)
+        window.save()
+    assert "No space left" in window.sentence.text() and session.is_edited
+    window.save()
+    assert "Saved style.css" in window.sentence.text() and not session.is_edited
+
+
+def test_layout_recent_pages_and_the_guide_are_remembered(
+    qtbot: QtBot, demo_copy: Path, tmp_path: Path
+) -> None:
+    """The splitter and the page that was open; a damaged settings file is an empty one."""
+    settings = Settings(tmp_path / "home")
+    first = make_window(qtbot, demo_copy, settings)
+    assert first.bench is not None
+    first.bench.splitter.setSizes([300, 600, 380])
+    sizes = first.bench.splitter.sizes()
+    with qtbot.waitSignal(first.opened, timeout=5000):
+        first.open_page(demo_copy)
+    first.bench.splitter.setSizes(sizes)
+    first.close()
+    again = Settings(tmp_path / "home")
+    assert again.recent == [demo_copy]
+    second = make_window(qtbot, demo_copy, again)
+    assert second.bench is not None and second.bench.splitter.sizes() == sizes
+    second._fill_recent()
+    assert [a.text() for a in second.recent_menu.actions()] == ["ploverfield / index.html"]
+    (tmp_path / "home" / "settings.json").write_text("{ damaged")
+    assert Settings(tmp_path / "home").recent == []
+
+
+def test_a_page_that_changes_under_ones_hands(qtbot: QtBot, window: Window) -> None:
+    """The selected element goes, comes back, is hidden: the panels follow without a fault."""
+    assert window.session is not None and window.bench is not None
+    session = window.session
+    session.select(element(window, "notice"))
+    html = session.text("index.html").text
+    start, end = html.index('<section class="notice">'), html.index("</section>") + len("</section>")
+    session.apply(Patch((TextEdit("index.html", start, end, ""),), "gone"))
+    QApplication.processEvents()
+    assert session.selected is None or "notice" not in session.selected.classes
+    session.undo()
+    session.select(element(window, "notice"))
+    session.apply(
+        Patch((TextEdit("style.css", 0, 0, ".notice { display: none !important }\n"),), "hidden")
+    )
+    qtbot.waitUntil(lambda: any("no room" in s for s in window.bench.selected.sentences()), timeout=2000)  # type: ignore[union-attr]
+    assert "no box" in window.bench.budget._empty.text()
+    session.apply(Patch((TextEdit("index.html", 0, len(html), ""),), "empty"))
+    QApplication.processEvents()
+    assert len(session.page.elements) == 2
+    while session.undo():
+        pass
+    assert session.text("index.html").text == html
