@@ -7,7 +7,14 @@ from typing import Any
 
 import pytest
 
+from redcrate.core.collecting import collect_seldom
+
 FIGURES = Path(__file__).parent / "figures.json"
+
+
+def pytest_configure() -> None:
+    """As the programs do it: the cycle collector looks seldom."""
+    collect_seldom()
 
 
 def pytest_addoption(parser: pytest.Parser) -> None:

@@ -12,6 +12,7 @@ from tinycss2 import parse_component_value_list
 import redcrate
 from redcrate.cli.batch import batch_json
 from redcrate.cli.checking import check, fix
+from redcrate.core.collecting import collect_seldom
 from redcrate.core.diagram.box_diagram import DiagramOptions, box_diagram
 from redcrate.core.diagram.svg_end import drawing_svg
 from redcrate.core.document import Resources, assemble, read_page
@@ -183,6 +184,7 @@ commands.add_command(fix)
 
 def main(arguments: list[str] | None = None) -> None:
     """The console script: `redcrate PAGE` is short for `redcrate window PAGE`."""
+    collect_seldom()
     given = list(sys.argv[1:] if arguments is None else arguments)
     if given and not given[0].startswith("-") and given[0] not in _COMMANDS:
         given.insert(0, "window")

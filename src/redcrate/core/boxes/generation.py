@@ -66,6 +66,7 @@ class _Generation:
         same_tree = earlier is not None and earlier.styled.markup.root is styled.markup.root
         self.earlier = earlier.generated if earlier and same_tree else {}
         self.earlier_styled = earlier.styled if earlier and same_tree else None
+        self.no_pseudo = not styled.pseudo and not (earlier and earlier.styled.pseudo)
         self.changed: set[Element | None] = set()  # elements some child of which generates other boxes
         self.generated: dict[Element, tuple[Box, ...]] = {}
         self.later: list[Element] = []
@@ -108,10 +109,12 @@ class _Generation:
             and style.display not in _LATER
             and style.display != "list-item"
             and element.tag not in _IMAGES
-            and all(
-                before.pseudo.get((element, p)) is now.pseudo.get((element, p)) for p in PSEUDO_ELEMENTS
-            )
+            and (self.no_pseudo or self._same_pseudo(element, before))
         )
+
+    def _same_pseudo(self, element: Element, before: StyledTree) -> bool:
+        now = self.styled.pseudo
+        return all(before.pseudo.get((element, p)) is now.get((element, p)) for p in PSEUDO_ELEMENTS)
 
     def _boxes_of(self, element: Element) -> tuple[Box, ...]:
         """The boxes that take the element's place among its parent's children."""
