@@ -84,6 +84,22 @@ def test_one_value_changed(benchmark: Bench, tmp_path: Path, count: int) -> None
     benchmark.pedantic(edit, rounds=6, warmup_rounds=1)  # type: ignore[attr-defined]
 
 
+@pytest.mark.parametrize("count", [1000, 10000])
+def test_one_element_changed(benchmark: Bench, tmp_path: Path, count: int) -> None:
+    """The same into the card's own style, which touches that card alone."""
+    session = Session(write_page(tmp_path, count), 1100)
+    card = next(e for e in session.page.elements if e.id == "c2")
+    session.select(card)
+    session.set_writes_to("its own style")
+    rng = random.Random(1)
+
+    def edit() -> None:
+        element = session.page.elements[card.index]
+        session.apply(session.plan(element, "padding", ("top",), str(rng.randint(5, 30))).patch)
+
+    benchmark.pedantic(edit, rounds=6, warmup_rounds=1)  # type: ignore[attr-defined]
+
+
 def test_width_changed(benchmark: Bench, tmp_path: Path) -> None:
     """The 1,000-element page in another window width."""
     session = Session(write_page(tmp_path, 1000), 1100)

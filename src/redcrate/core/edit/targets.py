@@ -58,7 +58,7 @@ def write_target(page: Page, element: Element, longhand: str, key: str = "") -> 
     if the chosen one would lose in the cascade.
     """
     if key:
-        chosen = next((t for t in write_targets(page, element, longhand) if t.key == key), None)
+        chosen = next((t for t in _targets(page, element, longhand) if t.key == key), None)
         if chosen is not None and chosen.loses_to:
             raise EditRefused(
                 f"{longhand.replace('-', ' ')} written to {chosen.label} would lose to {chosen.loses_to}.",
@@ -84,12 +84,20 @@ def write_targets(page: Page, element: Element, longhand: str) -> tuple[WriteTar
     """All places for a value of `longhand`: matching rules from the strongest down, its own style,
     and new rules.
     """
+    return tuple(_targets(page, element, longhand))
+
+
+def _targets(page: Page, element: Element, longhand: str) -> Iterator[WriteTarget]:
+    """The same one by one, since whom a selector touches takes a look at every element."""
     name = physical_winner(page, element, longhand)
     winner = page.origin_of(element, name)
-    rules = tuple(_rule_targets(page, element, name, winner))
-    known = {t.rule.selector_text for t in rules if t.rule is not None and not t.rule.media}
-    fresh = (t for t in _new_targets(page, element, winner) if t.selector not in known)
-    return (*rules, _own_target(page, element, name, winner), *fresh)
+    known: set[str] = set()
+    for target in _rule_targets(page, element, name, winner):
+        if target.rule is not None and not target.rule.media:
+            known.add(target.rule.selector_text)
+        yield target
+    yield _own_target(page, element, name, winner)
+    yield from (t for t in _new_targets(page, element, winner) if t.selector not in known)
 
 
 def _label(rule: StyleRule) -> str:
