@@ -21,10 +21,15 @@ def window(qtbot: QtBot, demo_copy: Path) -> Window:
     return make_window(qtbot, demo_copy)
 
 
+def _drop_unsaved(window: Window) -> None:
+    """A test's window closes without asking."""
+    window._warned = True
+
+
 def make_window(qtbot: QtBot, page: Path, settings: Settings | None = None) -> Window:
     """A window of 1280 by 800 px with `page` open."""
     made = Window(settings)
-    qtbot.addWidget(made)
+    qtbot.addWidget(made, before_close_func=_drop_unsaved)
     made.resize(1280, 800)
     made.show_session(Session(page, recovery=settings.recovery if settings else None))
     made.show()

@@ -24,17 +24,20 @@ def make_application(wanted: Palette | None = None) -> QApplication:
     """The one application object, dressed in a palette; None: the one that the desktop asks for."""
     known = QApplication.instance()
     application = known if isinstance(known, QApplication) else QApplication(sys.argv[:1])
-    _kept.append(application)
+    if application not in _kept:
+        _kept.append(application)
+        application.setStyle("Fusion")
+        collect_when_idle(application)
     application.setApplicationName("Red Crate")
-    application.setStyle("Fusion")
     load_fonts()
     if wanted is None:
         follow_desktop()
     else:
         choose_palette(wanted)
-    collect_when_idle(application)
-    application.setFont(lettering(12))
-    application.setStyleSheet(style_sheet())
+    sheet = style_sheet()
+    if application.styleSheet() != sheet:  # Qt polishes every widget anew for it
+        application.setFont(lettering(12))
+        application.setStyleSheet(sheet)
     return application
 
 
