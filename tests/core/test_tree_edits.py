@@ -78,6 +78,8 @@ def test_the_source_after_an_edit(session: Session, edit: Edit, part: str) -> No
 
 
 FORBIDDEN: list[tuple[Edit, str]] = [
+    (lambda m, e: tree_edits.renamed(m, e("m"), "p"), "stand inside a p"),
+    (lambda m, e: tree_edits.wrapped(m, (e("d"),), "p"), "stand inside a p"),
     (lambda m, e: tree_edits.added(m, e("b"), Where.AFTER, "div"), "no div stand inside p#a"),
     (lambda m, e: tree_edits.added(m, e("s"), Where.INSIDE, "td"), "leave its tag out"),
     (lambda m, e: tree_edits.moved(m, (e("d"),), e("b"), Where.AFTER), "no div stand"),

@@ -37,7 +37,7 @@ def added(markup: Markup, target: Element, where: Where, tag: str, text: str = "
     edit, at = _insertion(markup, target, where, snippet, "")
     patch = Patch((edit,), f"new {tag} {where.value} {target.label}")
     parent = target if where is Where.INSIDE else target.parent
-    _check_tree(markup, patch, edit.start + at, tag, parent)
+    _check_tree(markup, patch, edit.start + at, tag, parent, ())
     return patch
 
 
@@ -68,7 +68,7 @@ def wrapped(markup: Markup, targets: Sequence[Element], tag: str) -> Patch:
         edit = TextEdit(file, top.span.start, bottom.span.end, f"<{tag}>{body}</{tag}>")
         at = top.span.start
     patch = Patch((edit,), f"{tag} around {', '.join(e.label for e in ordered)}")
-    _check_tree(markup, patch, at, tag, first.parent)
+    _check_tree(markup, patch, at, tag, first.parent, ordered)
     return patch
 
 
@@ -139,7 +139,7 @@ def move_plan(
     patch = Patch((*removals, joined), f"{_labels(movers)} moved {where.value} {goal.label}")
     at = start + edits[0][1] - sum(min(r.end, start) - r.start for r in removals if r.start < start)
     parent = goal if where is Where.INSIDE else goal.parent
-    _check_tree(markup, patch, at, movers[0].tag, parent)
+    _check_tree(markup, patch, at, movers[0].tag, parent, movers[0].child_elements)
     return patch, at
 
 
@@ -158,7 +158,7 @@ def renamed(markup: Markup, target: Element, tag: str) -> Patch:
     if end is not None:
         edits.append(TextEdit(file, end.start + 2, end.start + 2 + len(target.tag), tag))
     patch = Patch(tuple(edits), f"{target.label}: {target.tag} → {tag}")
-    _check_tree(markup, patch, start.start, tag, target.parent)
+    _check_tree(markup, patch, start.start, tag, target.parent, target.child_elements)
     return patch
 
 
@@ -263,8 +263,13 @@ def _check_tag(tag: str) -> None:
         )
 
 
-def _check_tree(markup: Markup, patch: Patch, offset: int, tag: str, parent: Element | None) -> None:
-    """Refuse a patch after which the parser would put the new tag elsewhere than it was meant."""
+def _check_tree(
+    markup: Markup, patch: Patch, offset: int, tag: str, parent: Element | None, held: Sequence[Element]
+) -> None:
+    """Refuse a patch after which the parser would put the new tag elsewhere than it was meant.
+
+    held: the elements that are to stand inside it.
+    """
     texts: Mapping[str, str] = {markup.source.name: markup.source.text}
     changed, _ = apply_patch(patch, texts)
     after = parse_html(markup.source.with_text(changed[markup.source.name]))
@@ -272,6 +277,12 @@ def _check_tree(markup: Markup, patch: Patch, offset: int, tag: str, parent: Ele
     inside = f" inside {parent.label}" if parent is not None else ""
     if found is None or found.tag != tag:
         raise EditRefused(f"HTML has no place for a {tag}{inside}: the parser would leave its tag out.")
+    if [e.tag for e in found.child_elements] != [e.tag for e in held]:
+        first = held[0].tag if held else "element"
+        raise EditRefused(
+            f"HTML lets no {first} stand inside a {tag}: the parser would close the {tag} first.",
+            remedy="Take another tag, such as div.",
+        )
     got = found.parent
     if parent is None or got is None:
         return
