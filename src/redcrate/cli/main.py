@@ -11,7 +11,6 @@ from tinycss2 import parse_component_value_list
 
 import redcrate
 from redcrate.cli.batch import batch_json
-from redcrate.cli.checking import check, fix
 from redcrate.core.collecting import collect_seldom
 from redcrate.core.diagram.box_diagram import DiagramOptions, box_diagram
 from redcrate.core.diagram.svg_end import drawing_svg
@@ -33,7 +32,23 @@ _height = click.option(
 )
 
 
-@click.group(invoke_without_command=True)
+class _Commands(click.Group):
+    """Knows `check` and `fix` too, but loads the families of findings only for them."""
+
+    def list_commands(self, ctx: click.Context) -> list[str]:
+        """All names, in the order in which the help shows them."""
+        return list(_COMMANDS)
+
+    def get_command(self, ctx: click.Context, cmd_name: str) -> click.Command | None:
+        """The command of that name."""
+        if cmd_name in ("check", "fix"):
+            from redcrate.cli import checking
+
+            return checking.check if cmd_name == "check" else checking.fix
+        return super().get_command(ctx, cmd_name)
+
+
+@click.group(cls=_Commands, invoke_without_command=True)
 @click.version_option(redcrate.__version__, prog_name="redcrate")
 @click.pass_context
 def commands(context: click.Context) -> None:
@@ -176,10 +191,6 @@ def first_match(page: Page, selector: str) -> Element:
     raise SelectorMatchesNothing(
         f"no element matches “{selector}”.", remedy="Look into `redcrate report PAGE --format text`."
     )
-
-
-commands.add_command(check)
-commands.add_command(fix)
 
 
 def main(arguments: list[str] | None = None) -> None:

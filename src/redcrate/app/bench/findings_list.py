@@ -23,6 +23,7 @@ from redcrate.core.document import Resources, assemble
 from redcrate.core.errors import RedCrateError
 from redcrate.core.findings import FAMILIES, Finding, Fix, Severity
 from redcrate.core.findings.checking import is_silenced, place_of
+from redcrate.core.findings.finding import MakeFix
 from redcrate.core.findings.register import finding_steps, verify
 from redcrate.core.markup import SourceText
 from redcrate.core.markup.elements import Element
@@ -105,7 +106,7 @@ class FindingsList(QWidget):
         self.findings: tuple[Finding, ...] = ()
         self._all: tuple[Finding, ...] = ()
         self._steps: Generator[str, None, list[Finding]] | None = None
-        self._ways: list[object] = []
+        self._ways: list[MakeFix] = []
         self.fixes: list[Fix] = []
         self.settings: PageSettings = read_settings(session.path)
         self.list = QListWidget()
@@ -308,7 +309,7 @@ class FindingsList(QWidget):
         if finding is None:
             self._ways.clear()
             return
-        fix = verify(way, finding, self._all, self._session.tried)  # type: ignore[arg-type]
+        fix = verify(way, finding, self._all, self._session.tried)
         if fix is not None and len(self.fixes) < 4:
             self.fixes.append(fix)
             self._fixes.addWidget(self._fix_button(fix))

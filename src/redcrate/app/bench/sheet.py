@@ -29,7 +29,6 @@ _RULER = 22
 _DESK = 28  # px of desk beside the sheet
 _REACH = 5  # screen px within which an edge is taken hold of
 _SNAP = 5  # screen px within which it catches on other blocks' edges
-ZOOM_STEPS = (0.1, 0.25, 0.33, 0.5, 0.67, 0.75, 1.0, 1.25, 1.5, 2.0, 3.0, 4.0, 8.0)
 
 
 class Sheet(QAbstractScrollArea):
@@ -311,12 +310,10 @@ class Sheet(QAbstractScrollArea):
 
     def element_at(self, position: QPointF) -> Element | None:
         """The innermost element under a place of the viewport."""
-        origin = self.origin()
-        x = int((position.x() - origin.x()) / self._scale * 64)
-        y = int((position.y() - origin.y()) / self._scale * 64)
-        return self._session.page.at_point(x, y)
+        return self._session.page.at_point(*self._page_point(position))
 
     def _page_point(self, position: QPointF) -> tuple[int, int]:
+        """The place on the page, 1/64 px, that a place of the viewport shows."""
         origin = self.origin()
         return (
             int((position.x() - origin.x()) / self._scale * 64),

@@ -5,9 +5,10 @@ from enum import Enum
 from PyQt6.QtCore import QRectF, Qt
 from PyQt6.QtGui import QColor, QPainter, QPainterPath, QPen
 
+from redcrate.app.painting.page_painter import to_rect
 from redcrate.app.theme.look import colour, part_brush
 from redcrate.core.diagram.codes import Fill
-from redcrate.core.geometry import Rect
+from redcrate.core.geometry import Edges, Rect
 from redcrate.core.page import Page
 
 
@@ -33,7 +34,7 @@ def paint_tint(painter: QPainter, page: Page, tint: Tint, exposed: QRectF, scale
     painter.setBrush(Qt.BrushStyle.NoBrush)
     for at in page.in_order:
         element = at.fragment.box.element
-        rect = _px(at.rect)
+        rect = to_rect(at.rect)
         if element is None or element.tag == "html" or not rect.intersects(exposed):
             continue
         depth = sum(1 for _ in element.ancestors()) - 1
@@ -53,11 +54,10 @@ def paint_tint(painter: QPainter, page: Page, tint: Tint, exposed: QRectF, scale
     painter.restore()
 
 
-def _parts(painter: QPainter, rect: Rect, *edges: object) -> None:
-    margin, border, padding = edges
-    outer = rect.outset(margin)  # type: ignore[arg-type]
-    inner = rect.inset(border)  # type: ignore[arg-type]
-    content = inner.inset(padding)  # type: ignore[arg-type]
+def _parts(painter: QPainter, rect: Rect, margin: Edges, border: Edges, padding: Edges) -> None:
+    outer = rect.outset(margin)
+    inner = rect.inset(border)
+    content = inner.inset(padding)
     painter.setOpacity(0.6)
     for fill, big, small in (
         (Fill.MARGIN, outer, rect),
@@ -65,11 +65,7 @@ def _parts(painter: QPainter, rect: Rect, *edges: object) -> None:
         (Fill.PADDING, inner, content),
     ):
         frame, hole = QPainterPath(), QPainterPath()
-        frame.addRect(_px(big))
-        hole.addRect(_px(small))
+        frame.addRect(to_rect(big))
+        hole.addRect(to_rect(small))
         painter.fillPath(frame.subtracted(hole), part_brush(fill))
     painter.setOpacity(1.0)
-
-
-def _px(rect: Rect) -> QRectF:
-    return QRectF(rect.x / 64, rect.y / 64, rect.width / 64, rect.height / 64)

@@ -80,7 +80,7 @@ def _judge(page: Page, element: Element, box: ElementBox) -> tuple[str, list[tup
             ways.append(
                 (
                     "a block with auto margins",
-                    [(element, [Assignment("display", "block"), *_width(box, element), *auto])],
+                    [(element, [Assignment("display", "block"), *_width(box), *auto])],
                 )
             )
         return "Inline content is centred by text-align of the block around it.", ways
@@ -91,7 +91,7 @@ def _judge(page: Page, element: Element, box: ElementBox) -> tuple[str, list[tup
             [
                 (
                     "left 0, right 0 and auto margins",
-                    [(element, [*offsets, *_width(box, element), *auto])],
+                    [(element, [*offsets, *_width(box), *auto])],
                 )
             ],
         )
@@ -101,7 +101,7 @@ def _judge(page: Page, element: Element, box: ElementBox) -> tuple[str, list[tup
             [
                 (
                     "no float, and auto margins",
-                    [(element, [Assignment("float", "none"), *_width(box, element), *auto])],
+                    [(element, [Assignment("float", "none"), *_width(box), *auto])],
                 )
             ],
         )
@@ -122,7 +122,7 @@ def _judge(page: Page, element: Element, box: ElementBox) -> tuple[str, list[tup
     return "Its side margins are not both auto.", [("auto margins on both sides", [(element, auto)])]
 
 
-def _width(box: ElementBox, element: Element) -> list[Assignment]:
+def _width(box: ElementBox) -> list[Assignment]:
     """The width that it has now, written, where none is."""
     fragment = box.box.fragment if box.box is not None else None
     if fragment is None or fragment.box.intrinsic is not None:

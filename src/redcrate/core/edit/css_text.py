@@ -16,6 +16,7 @@ _TOKEN = re.compile(
 _PAIRS = {")": "(", "]": "[", "}": "{"}
 _IMPORTANT = re.compile(r"\s*!\s*important\s*\Z", re.IGNORECASE)
 _SPACE_OR_COMMENT = re.compile(r"(?:\s|/\*.*?(?:\*/|\Z))*", re.DOTALL)
+_REST_OF_LINE = re.compile(r"[ \t]*(?:\r?\n)")
 _TRAILING = re.compile(r"(?:\s|/\*(?:[^*]|\*(?!/))*\*/)*\Z")
 
 
@@ -130,8 +131,9 @@ def declaration_removal(text: str, start: int) -> tuple[int, int]:
     else:
         end = place.whole.end
     line = text.rfind("\n", 0, start) + 1
-    if not text[line:start].strip() and re.match(r"[ \t]*(?:\r?\n)", text[end:]):
-        return line, end + re.match(r"[ \t]*(?:\r?\n)", text[end:]).end()  # type: ignore[union-attr]
+    rest_of_line = _REST_OF_LINE.match(text, end)
+    if rest_of_line and not text[line:start].strip():
+        return line, rest_of_line.end()
     while end < len(text) and text[end] in " \t":
         end += 1
     return start, end

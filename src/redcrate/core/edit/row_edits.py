@@ -35,7 +35,7 @@ def fit_row(
     found = fit(row_room(page, container), wish)
     children = [c for c in container.child_elements if c.index >= 0]
     if not children:
-        return _with_blocks(page, container, wish, found), found
+        return _with_blocks(page, container, wish), found
     rules = _rules(container, children, wish, found, inline)
     edits = [new_rule_edit(page, texts, s, d, comment) for s, d, comment in rules]
     merged = TextEdit(edits[0].file, edits[0].start, edits[0].end, "".join(e.text for e in edits))
@@ -43,7 +43,7 @@ def fit_row(
     return Patch((merged,), sentence), found
 
 
-def _with_blocks(page: Page, container: Element, wish: RowWish, found: RowFit) -> Patch:
+def _with_blocks(page: Page, container: Element, wish: RowWish) -> Patch:
     """New blocks first; a second call then fits them."""
     markup = page.source.markup
     one = added(markup, container, Where.INSIDE, "div", "1").edits[0]
@@ -116,7 +116,6 @@ def neighbours_give(
         raise EditRefused("there is no neighbour that could give.")
     whole = sum(b.content_box.width for _, b in boxes)
     left, edits, words = amount, [], []
-    now = dict(texts)
     for number, (element, box) in enumerate(boxes):
         rest = len(boxes) - number
         share = amount * box.content_box.width // whole if in_proportion and whole else left // rest
@@ -125,7 +124,7 @@ def neighbours_give(
         planner.compensate("across", {"": share}, Gives.CONTENT)
         if not planner.assignments:
             raise EditRefused(f"{element.label} has no width of its own that could give.")
-        edits += write_edits(page, now, element, planner.assignments)
+        edits += write_edits(page, texts, element, planner.assignments)
         words.append(f"{element.label} {format_px(share)} px")
         left -= share
     unique = tuple(dict.fromkeys(edits))

@@ -7,6 +7,7 @@ refused, with what the parser would make of it.
 import re
 from collections.abc import Mapping, Sequence
 from enum import Enum
+from itertools import count
 
 from redcrate.core.edit.extents import VOID, Extent, extent_of, indent_step, newline_of, reindented
 from redcrate.core.edit.patch import Patch, TextEdit, apply_patch, offset_after
@@ -75,23 +76,24 @@ def wrapped(markup: Markup, targets: Sequence[Element], tag: str) -> Patch:
 def duplicated(markup: Markup, targets: Sequence[Element]) -> Patch:
     """A copy of each element behind it; an id gets a number, since it may stand only once."""
     edits = []
+    taken = {e.id for e in markup.root.walk() if e.id}
     for target in outermost(targets):
         extent = extent_of(markup, target)
-        edit, _ = _insertion(markup, target, Where.AFTER, _copy(markup, target, extent), extent.indent)
+        edit, _ = _insertion(
+            markup, target, Where.AFTER, _copy(markup, target, extent, taken), extent.indent
+        )
         edits.append(edit)
     return Patch(tuple(edits), f"{_labels(targets)} duplicated")
 
 
-def _copy(markup: Markup, target: Element, extent: Extent) -> str:
-    taken = {e.id for e in markup.root.walk() if e.id}
+def _copy(markup: Markup, target: Element, extent: Extent, taken: set[str]) -> str:
     edits = []
     for element in target.walk():
         tag = markup.start_tag(element)
         if element.id and tag is not None:
-            number = next(n for n in range(2, 10_000) if f"{element.id}-{n}" not in taken)
-            edits.append(
-                attribute_edit("", markup.source.text, tag, "id", element.id, f"{element.id}-{number}")
-            )
+            new = next(name for n in count(2) if (name := f"{element.id}-{n}") not in taken)
+            taken.add(new)
+            edits.append(attribute_edit("", markup.source.text, tag, "id", element.id, new))
     text = markup.source.text[extent.span.start : extent.span.end]
     for edit in sorted(edits, key=lambda e: -e.start):
         start, end = edit.start - extent.span.start, edit.end - extent.span.start

@@ -8,6 +8,7 @@ from redcrate.core.edit.patch import Patch
 from redcrate.core.errors import RedCrateError
 from redcrate.core.findings.finding import Family, Finding, Fix, MakeFix, Severity
 from redcrate.core.findings.look import Look
+from redcrate.core.markup.elements import Element
 from redcrate.core.page import Page
 
 _NAMES = (
@@ -54,14 +55,14 @@ def finding_steps(page: Page, texts: Mapping[str, str]) -> Generator[str, None, 
     for family in FAMILIES.values():
         found += family.find(look)
         yield family.name
-    grouped = _grouped(f for f in found if not _stands_in(page, f))
+    later = frozenset(page.boxes.later)
+    grouped = _grouped(f for f in found if not _stands_in(later, f))
     grouped.sort(key=_rank)
     return grouped
 
 
-def _stands_in(page: Page, finding: Finding) -> bool:
+def _stands_in(later: frozenset[Element], finding: Finding) -> bool:
     """Whether it speaks of boxes in a container that blocks stand in for: browsers lay those out otherwise."""
-    later = set(page.boxes.later)
     if not later or finding.family in _WRITING | _NAMES_ONLY or not finding.elements:
         return False
     first = finding.elements[0]

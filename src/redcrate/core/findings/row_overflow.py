@@ -10,6 +10,7 @@ from redcrate.core.findings.shares import (
     rounding_alone,
     widths_were_meant_for_one_row,
 )
+from redcrate.core.markup.elements import Element
 from redcrate.core.rows import Row, RowKind
 from redcrate.core.units import format_px
 
@@ -37,7 +38,7 @@ def find(look: Look) -> Iterator[Finding]:
             yield _finding(look, row, _cost(look, elements), tuple(_ways(look, row)))
 
 
-def _cost(look: Look, elements: list) -> str:  # type: ignore[type-arg]
+def _cost(look: Look, elements: list[Element]) -> str:
     border = padding = margin = 0
     for element in elements:
         box = look.box(element)
