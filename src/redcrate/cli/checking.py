@@ -27,6 +27,15 @@ def parse_widths(text: str) -> list[float]:
     return widths
 
 
+def _wanted_widths(text: str) -> list[float]:
+    try:
+        return parse_widths(text)
+    except ValueError:
+        raise click.UsageError(
+            "--widths takes px from 1 to 20000 with commas, such as 390,820,1280."
+        ) from None
+
+
 @click.command()
 @click.argument("page", required=False, type=click.Path(path_type=Path))
 @click.option(
@@ -42,12 +51,7 @@ def check(page: Path | None, batch: Path | None, widths: str, form: str) -> None
         return
     if page is None:
         raise click.UsageError("name a PAGE, or a list with --batch.")
-    try:
-        wanted = parse_widths(widths)
-    except ValueError:
-        raise click.UsageError(
-            "--widths takes px from 1 to 20000 with commas, such as 390,820,1280."
-        ) from None
+    wanted = _wanted_widths(widths)
     try:
         found = check_page(page, wanted)
     except RedCrateError as problem:
@@ -66,11 +70,13 @@ def _batch(batch: Path) -> Iterator[str]:
 
 
 def _one(line: str) -> dict[str, Any]:
-    name, _, widths = line.partition("\t")
+    name, _, text = line.partition("\t")
     try:
-        return check_json(check_page(Path(name), parse_widths(widths)))
+        widths = parse_widths(text)
     except ValueError:
         return {"page": name, "error": "expected PAGE and WIDTHS (px with commas), separated by a tab"}
+    try:
+        return check_json(check_page(Path(name), widths))
     except RedCrateError as problem:
         return {"page": name, "error": problem.sentence}
 
@@ -91,12 +97,9 @@ def _one(line: str) -> dict[str, Any]:
 @click.option("--write", is_flag=True, help="Write it into the files instead of printing it.")
 def fix(page: Path, family: str, selector: str, widths: str, write: bool) -> None:
     """Print the first verified fix of a family of findings on PAGE as a diff, or write it."""
+    wanted = _wanted_widths(widths)
     try:
-        patch, sentence, session = _first_fix(page, family, selector, parse_widths(widths))
-    except ValueError:
-        raise click.UsageError(
-            "--widths takes px from 1 to 20000 with commas, such as 390,820,1280."
-        ) from None
+        patch, sentence, session = _first_fix(page, family, selector, wanted)
     except RedCrateError as problem:
         click.echo(f"redcrate: {problem.sentence}", err=True)
         sys.exit(2)

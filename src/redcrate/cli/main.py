@@ -7,7 +7,6 @@ from pathlib import Path
 from typing import Any
 
 import click
-from tinycss2 import parse_component_value_list
 
 import redcrate
 from redcrate.cli.batch import batch_json
@@ -17,9 +16,11 @@ from redcrate.core.diagram.svg_end import drawing_svg
 from redcrate.core.document import Resources, assemble, read_page
 from redcrate.core.errors import RedCrateError, SelectorMatchesNothing
 from redcrate.core.markup.elements import Element
+from redcrate.core.own_faults import own_faults
 from redcrate.core.page import Page, compute_page
 from redcrate.core.report import box_report, report_csv, report_text
 from redcrate.core.session import DEFAULT_HEIGHT, DEFAULT_WIDTHS
+from redcrate.core.style.css_syntax import component_values
 from redcrate.core.style.media import Viewport
 from redcrate.core.style.selectors import SelectorNotUnderstood, compile_selectors
 
@@ -101,7 +102,8 @@ def report(page: Path | None, batch: Path | None, width: float, height: float, f
 def _guarded(work: Callable[[], Any]) -> Any:
     """Run `work`; an error of ours becomes its sentence, and the exit status 2."""
     try:
-        return work()
+        with own_faults("this page"):
+            return work()
     except RedCrateError as problem:
         click.echo(f"redcrate: {problem.sentence}", err=True)
         sys.exit(2)
@@ -122,11 +124,13 @@ def _batch_one(line: str) -> dict[str, Any]:
     parts = line.split("\t")
     try:
         name, width, height = parts[0], float(parts[1]), float(parts[2])
-        return box_report(load(Path(name), width, height), name)
     except (IndexError, ValueError):
         return {"page": parts[0], "error": "expected PAGE, WIDTH and HEIGHT, separated by tabs"}
+    try:
+        with own_faults(name):
+            return box_report(load(Path(name), width, height), name)
     except RedCrateError as problem:
-        return {"page": parts[0], "error": problem.sentence}
+        return {"page": name, "error": problem.sentence}
 
 
 @commands.command()
@@ -179,7 +183,7 @@ def example(out: Path) -> None:
 def first_match(page: Page, selector: str) -> Element:
     """The first element that matches; raises SelectorMatchesNothing."""
     try:
-        compiled = compile_selectors(parse_component_value_list(selector))
+        compiled = compile_selectors(component_values(selector))
     except SelectorNotUnderstood as problem:
         raise SelectorMatchesNothing(
             f"the selector “{selector}” is not understood ({problem}).",

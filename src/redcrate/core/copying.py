@@ -6,12 +6,11 @@ from collections.abc import Iterable, Mapping
 from dataclasses import dataclass
 from pathlib import Path
 
-import tinycss2
-
 from redcrate.core.document import Resources
 from redcrate.core.errors import PageNotWritable
 from redcrate.core.markup.elements import Markup
 from redcrate.core.saving import save_bytes
+from redcrate.core.style.css_syntax import component_values
 
 _URL = re.compile(r"""url\(\s*(?:"([^"]*)"|'([^']*)'|([^)\s"']*))\s*\)""", re.IGNORECASE)
 
@@ -94,7 +93,7 @@ def css_addresses(css: str) -> Iterable[str]:
     """The addresses in url() of a CSS text."""
     for match in _URL.finditer(css):
         text = next((g for g in match.groups() if g is not None), "")
-        tokens = tinycss2.parse_component_value_list(f'"{text}"')
+        tokens = component_values(f'"{text}"')
         yield str(tokens[0].value) if tokens and tokens[0].type == "string" else text
 
 

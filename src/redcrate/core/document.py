@@ -7,9 +7,6 @@ import os
 from collections.abc import Callable
 from dataclasses import dataclass
 from pathlib import Path
-from urllib.parse import unquote, urlsplit
-
-import tinycss2
 
 from redcrate.core.boxes.image_size import IntrinsicSize, data_uri_bytes, intrinsic_size
 from redcrate.core.collecting import collector_paused
@@ -24,10 +21,13 @@ from redcrate.core.markup import (
     parse_html,
     reparse,
 )
+from redcrate.core.markup.addresses import is_remote, local_path
 from redcrate.core.markup.tags import attribute_value_span
 from redcrate.core.notices import Notice, NoticeKind
+from redcrate.core.own_faults import own_faults
 from redcrate.core.page import PageSource
 from redcrate.core.style.calc import significant
+from redcrate.core.style.css_syntax import component_values
 from redcrate.core.style.media import MediaList, parse_media_list
 from redcrate.core.style.sheets import (
     Origin,
@@ -61,11 +61,8 @@ class Resources:
 
     def path_of(self, address: str, base: Path) -> Path | None:
         """The local file that an address means; None for anything over a network."""
-        parts = urlsplit(address.strip())
-        if parts.netloc or parts.scheme not in ("", "file"):
-            return None
-        path = unquote(parts.path)
-        if not path:
+        path = local_path(address)
+        if path is None:
             return None
         return Path(os.path.normpath(base / path.lstrip("/") if path.startswith("/") else base / path))
 
@@ -91,7 +88,7 @@ class Resources:
             if path.stat().st_size > _LARGEST_IMAGE:
                 return None
             return path.read_bytes()
-        except OSError:
+        except (OSError, ValueError):  # a name that no file can have is a ValueError
             return None
 
     def forget_images(self) -> None:
@@ -116,7 +113,7 @@ class Resources:
         try:
             data = path.read_bytes()
             return Loaded(path, decode_css(data, self.name_of(path), codec), data)
-        except (OSError, PageNotReadable):
+        except (OSError, ValueError, PageNotReadable):
             return None
 
     def name_of(self, path: Path) -> str:
@@ -173,9 +170,9 @@ def assemble(
     """Parse a page with its stylesheets.
 
     current: texts of stylesheets that were edited. earlier: the page before an edit; what the edit
-    does not concern is not parsed again.
+    does not concern is not parsed again. Raises LayoutBug where Red Crate itself fails.
     """
-    with collector_paused():
+    with own_faults(html.name), collector_paused():
         return _assemble(html, resources, current, earlier)
 
 
@@ -209,7 +206,6 @@ class _Assembly:
         self.sheets: list[tuple[Element, Sheet]] = []
         self.files: dict[str, Loaded] = {}
         self.notices: list[Notice] = []
-        self.open_imports: list[str] = []
 
     def run(self) -> Assembled:
         """Everything, parsed."""
@@ -222,7 +218,7 @@ class _Assembly:
                 self.link_element(element)
             elif element.tag == "script":
                 self.note(NoticeKind.SCRIPT_NOT_RUN, "scripts are not run.", element)
-            elif _is_remote(element.attributes.get("src", "")):
+            elif is_remote(element.attributes.get("src", "")):
                 self.note(
                     NoticeKind.REMOTE_NOT_LOADED,
                     f"{element.label} lies on a network; it is not loaded.",
@@ -297,7 +293,7 @@ class _Assembly:
         if "stylesheet" not in rel or "alternate" in rel or "disabled" in element.attributes:
             return
         address = element.attributes.get("href", "")
-        if _is_remote(address):
+        if is_remote(address):
             self.note(
                 NoticeKind.REMOTE_NOT_LOADED,
                 f"the stylesheet “{address[:80]}” lies on a network; it is not loaded.",
@@ -332,17 +328,14 @@ class _Assembly:
         return loaded
 
     def importer(self, base: Path) -> Callable[[str, str], SourceText | None]:
-        """Loads what @import names; a file that imports itself is read once."""
+        """Loads what @import names; an address counts from the file that holds it."""
 
         def load(address: str, importing: str) -> SourceText | None:
             folder = base
             if importing in self.files:
                 folder = self.files[importing].path.parent
-            loaded = None if _is_remote(address) else self.load(address, folder)
-            if loaded is None or loaded.source.name in (importing, *self.open_imports):
-                return None
-            self.open_imports.append(loaded.source.name)
-            return self.text_of(loaded)
+            loaded = None if is_remote(address) else self.load(address, folder)
+            return None if loaded is None else self.text_of(loaded)
 
         return load
 
@@ -362,14 +355,9 @@ class _Assembly:
         return sheet.rules[0]
 
 
-def _is_remote(address: str) -> bool:
-    parts = urlsplit(address.strip()) if "//" in address[:12] else None
-    return parts is not None and bool(parts.netloc)
-
-
 def _media(element: Element) -> tuple[MediaList, ...]:
     text = element.attributes.get("media", "").strip()
     if not text:
         return ()
-    tokens = significant(tinycss2.parse_component_value_list(text))
+    tokens = significant(component_values(text))
     return (parse_media_list(tokens, text),)

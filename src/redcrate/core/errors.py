@@ -6,7 +6,7 @@ RedCrateError
 ├── ValueNotUnderstood   what was typed is no value for that term
 ├── EditRefused          an edit makes no sense; says why and what would do
 ├── SelectorMatchesNothing   a selector that was asked for finds no element
-└── LayoutBug            our own fault; never caught below the main window
+└── LayoutBug            our own fault, made at the core's entry (own_faults.py)
 """
 
 
@@ -51,4 +51,18 @@ class SelectorMatchesNothing(RedCrateError):
 
 
 class LayoutBug(RedCrateError):
-    """The layout broke a law of its own: a fault of Red Crate, not of the page."""
+    """The computation met something that nobody expected: a fault of Red Crate, not of the page.
+
+    page: its name. element: the one that was worked on, "" if unknown. cause: the exception.
+    """
+
+    def __init__(self, page: str, element: str, cause: BaseException) -> None:
+        self.page = page
+        self.element = element
+        self.cause = cause
+        at = f" at {element}" if element else ""
+        super().__init__(
+            f"Red Crate failed{at} ({type(cause).__name__}: {str(cause)[:120] or 'no details'}).",
+            where=page,
+            remedy="This is a fault of Red Crate, not of the page; nothing was changed.",
+        )

@@ -21,6 +21,7 @@ from redcrate.core.layout.fragments import (
 )
 from redcrate.core.markup.elements import Element, Markup
 from redcrate.core.notices import Notice, NoticeKind
+from redcrate.core.own_faults import own_faults
 from redcrate.core.style.cascade import Winner
 from redcrate.core.style.computed import ComputedStyle
 from redcrate.core.style.media import Viewport
@@ -173,9 +174,9 @@ def compute_page(source: PageSource, viewport: Viewport, earlier: Page | None = 
     """Everything from parsed source to geometry.
 
     earlier: a page of the same document, whose styles, boxes and layouts are used again where they
-    still hold.
+    still hold. Raises LayoutBug where Red Crate itself fails.
     """
-    with collector_paused():
+    with own_faults(source.markup.source.name), collector_paused():
         return _compute(source, viewport, earlier)
 
 

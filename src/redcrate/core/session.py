@@ -163,19 +163,19 @@ class Session:
         Raises PageNotReadable if it is gone.
         """
         loaded = reread(self.files[name])
-        self._edited.pop(name, None)
-        self._note_on_disk(name, loaded)
-        if any(name in s.forward.files for s in (*self.history.done, *self.history.undone)):
-            self.history = History(saved_at=0 if not self.is_edited else -1)
-        self._recompute()
+        computed = self._computed({**self._edited, name: loaded.source})
+        others = [n for n in self.edited_files if n != name]
+        edited = {n: text for n, text in self._edited.items() if n != name}
+        history = self.history
+        if any(name in s.forward.files for s in (*history.done, *history.undone)):
+            history = History(saved_at=-1 if others else 0)
+        self._commit(computed, edited, history, on_disk=loaded)
 
     def keep_mine(self, name: str) -> None:
         """Go on with the text that is open; the next save writes it over theirs."""
-        mine = self.text(name)
-        self._note_on_disk(name, reread(self.files[name]))
-        self._edited[name] = mine
-        self.history = self.history.never_saved()
-        self._recompute()
+        loaded = reread(self.files[name])
+        edited = {**self._edited, name: self.text(name)}
+        self._commit(self._computed(edited), edited, self.history.never_saved(), on_disk=loaded)
 
     def keep_text(self, name: str) -> None:
         """Go on with a file that is gone from disk: the next save writes it again."""
@@ -199,7 +199,7 @@ class Session:
     def pictures_changed(self) -> None:
         """Look at all pictures again: one has come, gone or changed."""
         self._resources.forget_images()
-        self._recompute()
+        self._commit(self._computed(self._edited), self._edited, self.history)
 
     # -- unsaved work
 
@@ -243,8 +243,9 @@ class Session:
         width = min(max(1.0, width), 20_000.0)
         if width == self.viewport.width:
             return
-        self.viewport = Viewport(width, self.viewport.height)
-        self.page = compute_page(self._assembled.page, self.viewport, self.page)
+        viewport = Viewport(width, self.viewport.height)
+        page = compute_page(self._assembled.page, viewport, self.page)
+        self.viewport, self.page = viewport, page
         self._tell(Change.PAGE)
 
     @property
@@ -337,15 +338,16 @@ class Session:
         """Do a patch as one undo step.
 
         merges: steps in a row of one such name are one step. select_at: the offset in the HTML file of
-        the start tag that is selected afterwards. Raises EditRefused if it fits the texts no more.
+        the start tag that is selected afterwards. Raises EditRefused if it fits the texts no more, and
+        LayoutBug; then text, history and page are as before.
         """
         before = self.texts()
         changed, backward = apply_patch(patch, before)
         if self.history.merges_with(merges):
-            self.history = self._merged_step(patch, before, changed, merges)
+            history = self._merged_step(patch, before, changed, merges)
         else:
-            self.history = self.history.did(Step(patch, backward, merges))
-        self._replace_texts(changed, patch, select_at)
+            history = self.history.did(Step(patch, backward, merges))
+        self._replace_texts(changed, patch, history, select_at)
 
     def _merged_step(
         self, patch: Patch, before: dict[str, str], changed: dict[str, str], merges: str
@@ -364,8 +366,8 @@ class Session:
         if not self.history.done:
             return None
         step = self.history.done[-1]
-        self.history = self.history.undo()
-        self._replace_texts(apply_patch(step.backward, self.texts())[0], step.backward)
+        changed = apply_patch(step.backward, self.texts())[0]
+        self._replace_texts(changed, step.backward, self.history.undo())
         return step.sentence
 
     def redo(self) -> str | None:
@@ -373,8 +375,8 @@ class Session:
         if not self.history.undone:
             return None
         step = self.history.undone[0]
-        self.history = self.history.redo()
-        self._replace_texts(apply_patch(step.forward, self.texts())[0], step.forward)
+        changed = apply_patch(step.forward, self.texts())[0]
+        self._replace_texts(changed, step.forward, self.history.redo())
         return step.sentence
 
     def go_to(self, step: int) -> None:
@@ -385,13 +387,13 @@ class Session:
             pass
 
     def _replace_texts(
-        self, changed: dict[str, str], patch: Patch, select_at: int | None = None
+        self, changed: dict[str, str], patch: Patch, history: History, select_at: int | None = None
     ) -> None:
-        places = self._places_after(patch) if self.html_name in changed else None
-        for name, text in changed.items():
-            self._edited[name] = self.text(name).with_text(text)
-        wanted = places if select_at is None else [select_at]
-        self._recompute(wanted)
+        """Other texts, with the history that leads to them; nothing has changed where this raises."""
+        wanted = self._places_after(patch) if self.html_name in changed else None
+        edited = {**self._edited, **{n: self.text(n).with_text(t) for n, t in changed.items()}}
+        computed = self._computed(edited)
+        self._commit(computed, edited, history, wanted if select_at is None else [select_at])
 
     def _places_after(self, patch: Patch) -> list[int] | None:
         """Where the start tags of the selected elements will stand; None if one has none."""
@@ -399,10 +401,25 @@ class Session:
         tags = [markup.start_tag(e) for e in self.selection]
         return [offset_after(patch, self.html_name, t.start) for t in tags if t is not None]
 
-    def _recompute(self, selected_at: Sequence[int] | None = None) -> None:
-        self._assembled = self._assemble(self._edited, self._assembled)
+    def _computed(self, edited: dict[str, SourceText]) -> tuple[Assembled, Page]:
+        """The page with those texts; nothing changes. Raises LayoutBug where the computation fails."""
+        assembled = self._assemble(edited, self._assembled)
+        return assembled, compute_page(assembled.page, self.viewport, self.page)
+
+    def _commit(
+        self,
+        computed: tuple[Assembled, Page],
+        edited: dict[str, SourceText],
+        history: History,
+        selected_at: Sequence[int] | None = None,
+        on_disk: Loaded | None = None,
+    ) -> None:
+        """Take what was computed as the state: texts, history, page and selection at once."""
         before = self.page.source.markup.root
-        self.page = compute_page(self._assembled.page, self.viewport, self.page)
+        self._edited, self.history = edited, history
+        self._assembled, self.page = computed
+        if on_disk is not None:
+            self._note_on_disk(on_disk.source.name, on_disk)
         if selected_at is not None and self.page.source.markup.root is not before:
             self._selection = _paths_at(self.page.source.markup, selected_at)
         self._tell(Change.PAGE, Change.HISTORY)

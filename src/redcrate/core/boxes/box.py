@@ -86,7 +86,7 @@ class Box:
         self.is_inline_level = kind in _NEVER_OUT or (
             style.display.startswith("inline") and not self.is_out_of_flow and not self.is_float
         )
-        self.establishes_bfc = kind is BoxKind.REPLACED or _establishes_bfc(self, style)
+        self.establishes_bfc = establishes_bfc(self)
         self.children_inline = False
         self.holds_floats = False
         self.depth = 1 + max((c.depth for c in children), default=0)
@@ -125,8 +125,20 @@ class Box:
 _NEVER_OUT = (BoxKind.INLINE, BoxKind.TEXT, BoxKind.BREAK)
 
 
-def _establishes_bfc(box: Box, style: ComputedStyle) -> bool:
-    """CSS 2.2 §9.4.1 and CSS Display 3 §2: what starts a block formatting context."""
+def scrolls_nothing(style: ComputedStyle) -> bool:
+    """Whether overflow is visible (or only clipped): CSS Overflow 3 §3.1, no scroll container."""
+    plain = ("visible", "clip")
+    return style.overflow_x in plain and style.overflow_y in plain
+
+
+def establishes_bfc(box: Box, *, overflow: bool = True) -> bool:
+    """CSS 2.2 §9.4.1 and CSS Display 3 §2: what starts a block formatting context.
+
+    overflow: whether the box's own overflow counts; body's is the window's.
+    """
+    style = box.style
+    if box.kind is BoxKind.REPLACED:
+        return True
     if box.kind is not BoxKind.BLOCK or box.element is None:
         return box.kind is BoxKind.BLOCK and box.is_inline_level
     return (
@@ -134,6 +146,5 @@ def _establishes_bfc(box: Box, style: ComputedStyle) -> bool:
         or box.is_out_of_flow
         or box.is_inline_level
         or style.display not in ("block", "list-item")
-        or style.overflow_x not in ("visible", "clip")
-        or style.overflow_y not in ("visible", "clip")
+        or (overflow and not scrolls_nothing(style))
     )

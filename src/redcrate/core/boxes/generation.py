@@ -9,9 +9,10 @@ from collections.abc import Callable, Sequence
 from dataclasses import dataclass
 from typing import TypeAlias
 
-from redcrate.core.boxes.box import Box, BoxKind
+from redcrate.core.boxes.box import Box, BoxKind, establishes_bfc, scrolls_nothing
 from redcrate.core.boxes.image_size import IntrinsicSize, svg_attributes_size
 from redcrate.core.markup.elements import Element, Text
+from redcrate.core.markup.numbers import parse_integer
 from redcrate.core.style.anonymous import inherited_style
 from redcrate.core.style.computed import ComputedStyle
 from redcrate.core.style.styling import PSEUDO_ELEMENTS, StyledTree
@@ -70,6 +71,7 @@ class _Generation:
         self.changed: set[Element | None] = set()  # elements some child of which generates other boxes
         self.generated: dict[Element, tuple[Box, ...]] = {}
         self.later: list[Element] = []
+        self.ordinals: dict[Element, dict[Element, int]] = {}
         self.missing: list[Element] = []
 
     def run(self) -> BoxTree:
@@ -96,7 +98,18 @@ class _Generation:
         root = top[0] if top else None
         if root is not None:
             root.establishes_bfc = True  # CSS 2.2 §9.4.1: the initial containing block's
+            self._overflow_of_window(listed[0])
         return BoxTree(self.styled, root, self.generated, tuple(self.later), tuple(self.missing))
+
+    def _overflow_of_window(self, html: Element) -> None:
+        """CSS Overflow 3 §3.3: body's overflow is the window's, unless the root has one of its own."""
+        styles = self.styled.styles
+        body = next((c for c in html.child_elements if c.tag == "body"), None)
+        if body is None or not scrolls_nothing(styles[html]):
+            return
+        for box in self.generated.get(body, ()):
+            if box.element is body:
+                box.establishes_bfc = establishes_bfc(box, overflow=False)
 
     def _holds(self, element: Element) -> bool:
         """Whether the earlier boxes hold without a look at them: nothing that makes them has changed."""
@@ -215,7 +228,16 @@ class _Generation:
             style.list_style_type == "none" and style.list_style_image == "none"
         ):
             return None
-        return marker_text(style.list_style_type, _ordinal(element, self.styled))
+        return marker_text(style.list_style_type, self._ordinal(element))
+
+    def _ordinal(self, element: Element) -> int:
+        """The number of a list item; all items of one parent are counted at once."""
+        parent = element.parent
+        if parent is None:
+            return 1
+        if parent not in self.ordinals:
+            self.ordinals[parent] = ordinals_in(parent, self.styled)
+        return self.ordinals[parent].get(element, 1)
 
     def _inline_parts(
         self, element: Element, style: ComputedStyle, children: Sequence[Box]
@@ -288,8 +310,8 @@ def _attribute_size(element: Element, size: IntrinsicSize) -> IntrinsicSize:
     """A canvas or video is as large as its attributes say."""
     numbers = []
     for name, fallback in (("width", size.width), ("height", size.height)):
-        text = element.attributes.get(name, "")
-        numbers.append(float(text) if text.isdigit() else fallback)
+        number = parse_integer(element.attributes.get(name, ""))
+        numbers.append(float(number) if number is not None and number >= 0 else fallback)
     width, height = numbers
     return IntrinsicSize(width, height, width / height if width and height else None)
 
@@ -391,22 +413,22 @@ def anonymous_style(style: ComputedStyle) -> ComputedStyle:
     return known
 
 
-def _ordinal(element: Element, styled: StyledTree) -> int:
-    """The number of a list item among its siblings: HTML Standard §4.4.8."""
-    parent = element.parent
-    start = 1
-    if parent is not None and parent.tag == "ol":
-        text = parent.attributes.get("start", "").strip()
-        if text.lstrip("-").isdigit():
-            start = int(text)
-    number = start - 1
-    for sibling in parent.child_elements if parent else [element]:
-        if styled.styles[sibling].display == "list-item":
-            value = sibling.attributes.get("value", "").strip()
-            number = int(value) if value.lstrip("-").isdigit() else number + 1
-        if sibling is element:
-            break
-    return number
+def ordinals_in(parent: Element, styled: StyledTree) -> dict[Element, int]:
+    """The numbers of all list items among the children of `parent`: HTML Standard §4.4.8."""
+    styles = styled.styles  # children outside body, such as head, have none
+    items = [c for c in parent.child_elements if c in styles and styles[c].display == "list-item"]
+    step, number = 1, 0
+    if parent.tag == "ol":
+        backwards = "reversed" in parent.attributes
+        step = -1 if backwards else 1
+        start = parse_integer(parent.attributes.get("start", ""))
+        number = (start if start is not None else len(items) if backwards else 1) - step
+    found: dict[Element, int] = {}
+    for item in items:
+        value = parse_integer(item.attributes.get("value", "")) if item.tag == "li" else None
+        number = number + step if value is None else value
+        found[item] = number
+    return found
 
 
 SYMBOL_MARKERS = {

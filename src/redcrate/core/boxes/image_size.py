@@ -13,7 +13,7 @@ from urllib.parse import unquote_to_bytes
 
 from defusedxml import DefusedXmlException
 from defusedxml.ElementTree import ParseError, fromstring
-from PIL import Image, UnidentifiedImageError
+from PIL import Image
 
 _SVG_LENGTH = re.compile(r"\s*([0-9.]+(?:e[+-]?\d+)?)\s*(px|pt|pc|cm|mm|in|em|ex|%)?\s*\Z", re.I)
 _SVG_UNITS = {
@@ -66,7 +66,7 @@ def intrinsic_size(data: bytes) -> IntrinsicSize | None:
     try:
         with Image.open(BytesIO(data)) as image:
             width, height = image.size
-    except (UnidentifiedImageError, OSError, ValueError, SyntaxError, Image.DecompressionBombError):
+    except Exception:  # the readers of some formats raise whatever rubbish leads them to
         return None
     return IntrinsicSize(float(width), float(height), width / height if height else None)
 

@@ -4,7 +4,6 @@ from collections.abc import Iterator, Mapping, Sequence
 from dataclasses import dataclass
 from typing import Any
 
-from tinycss2 import parse_component_value_list
 from tinycss2.serializer import serialize_identifier
 
 from redcrate.core.edit.css_text import block_place, insertion
@@ -15,6 +14,7 @@ from redcrate.core.errors import EditRefused
 from redcrate.core.markup.elements import Element, Markup
 from redcrate.core.markup.source_text import SourceText
 from redcrate.core.page import Page
+from redcrate.core.style.css_syntax import component_values
 from redcrate.core.style.sheets import Origin, StyleRule
 
 
@@ -49,7 +49,7 @@ def author_rules(page: Page) -> list[StyleRule]:
 
 def class_tokens(selector: str) -> Iterator[tuple[str, int]]:
     """The class names in a selector's text with the offset of each name, functions included."""
-    stack = [parse_component_value_list(selector)]
+    stack = [component_values(selector)]
     source = SourceText("", selector)
     while stack:
         tokens: list[Any] = stack.pop()

@@ -2,11 +2,10 @@
 
 from typing import Any
 
-from tinycss2 import parse_component_value_list
-
 from redcrate.core.explain.terms import physical_winner
 from redcrate.core.markup.elements import Element
 from redcrate.core.page import Page
+from redcrate.core.style.css_syntax import component_values
 from redcrate.core.style.sheets import CssWide, Pending, parse_declaration
 from redcrate.core.style.values import CalcNode, Dimension, LengthValue, compute_length
 from redcrate.core.units import LayoutUnit, border_width
@@ -33,7 +32,7 @@ def computed_length(page: Page, element: Element, value: Dimension | CalcNode) -
 
 def parsed_value(longhand: str, text: str) -> Any:
     """The specified value of `text` for a longhand; None if it is none or a CSS-wide keyword."""
-    found = parse_declaration(longhand, parse_component_value_list(text))
+    found = parse_declaration(longhand, component_values(text))
     value = None if found is None else found.get(longhand)
     return None if isinstance(value, (CssWide, Pending)) else value
 

@@ -7,7 +7,6 @@ element's class or id has; else the element's own style.
 from collections.abc import Iterator
 from dataclasses import dataclass
 
-from tinycss2 import parse_component_value_list
 from tinycss2.serializer import serialize_identifier
 
 from redcrate.core.errors import EditRefused
@@ -15,6 +14,7 @@ from redcrate.core.explain.terms import physical_winner
 from redcrate.core.markup.elements import Element
 from redcrate.core.page import Page
 from redcrate.core.style.cascade import Applied, Specificity, Winner
+from redcrate.core.style.css_syntax import component_values
 from redcrate.core.style.selectors import Selector, SelectorNotUnderstood, compile_selectors
 from redcrate.core.style.sheets import Origin, StyleRule
 
@@ -128,7 +128,7 @@ def _may(element: Element, kind: str, name: str) -> bool:
 def selectors_of(text: str) -> tuple[Selector, ...]:
     """The compiled selectors of a text; raises EditRefused if it is none."""
     try:
-        return tuple(compile_selectors(parse_component_value_list(text)))
+        return tuple(compile_selectors(component_values(text)))
     except SelectorNotUnderstood as problem:
         raise EditRefused(f"“{text}” is no selector ({problem}).") from None
 

@@ -2,9 +2,8 @@
 
 import re
 
-from tinycss2 import parse_component_value_list
-
 from redcrate.core.errors import ValueNotUnderstood
+from redcrate.core.style.css_syntax import component_values
 from redcrate.core.style.sheets import parse_declaration
 from redcrate.core.style.values import LENGTH_UNITS
 from redcrate.core.units import format_number
@@ -34,7 +33,7 @@ def typed_value(text: str, longhand: str) -> str:
                 f"“{unit}” is no unit.", remedy="Use px, %, em or rem, or no unit for px."
             )
         value = f"{single.group(1).lstrip('+')}{unit}"
-    tokens = parse_component_value_list(value)
+    tokens = component_values(value)
     if parse_declaration(longhand, tokens) is None or ";" in value or "}" in value:
         raise _refusal(text, value, longhand)
     return value

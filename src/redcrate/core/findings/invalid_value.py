@@ -3,14 +3,13 @@
 from collections.abc import Iterator
 from functools import partial
 
-from tinycss2 import parse_component_value_list
-
 from redcrate.core.edit.patch import Patch, TextEdit
 from redcrate.core.findings.finding import Family, Finding, Severity
 from redcrate.core.findings.look import Look
 from redcrate.core.findings.near_miss_name import distance
 from redcrate.core.findings.written_faults import faults, removed, source_of
 from redcrate.core.notices import Notice, NoticeKind
+from redcrate.core.style.css_syntax import component_values
 from redcrate.core.style.properties import PROPERTIES
 from redcrate.core.style.sheets import parse_declaration
 from redcrate.core.style.shorthands import SHORTHANDS
@@ -45,7 +44,7 @@ def _meant(name: str, value: str) -> str:
         for known in (*PROPERTIES, *SHORTHANDS)
         if abs(len(known) - len(name)) < 3
     )
-    tokens = parse_component_value_list(value)
+    tokens = component_values(value)
     return next((k for d, k in close if d <= 2 and parse_declaration(k, tokens) is not None), "")
 
 

@@ -4,6 +4,7 @@ from collections.abc import Iterator
 
 from redcrate.core.findings.finding import Family, Finding, Severity
 from redcrate.core.findings.look import Look
+from redcrate.core.style.values import Length
 
 
 def find(look: Look) -> Iterator[Finding]:
@@ -15,8 +16,8 @@ def find(look: Look) -> Iterator[Finding]:
                 getattr(look.style(element), f"max_{axis}"),
             )
             if (
-                isinstance(low, str)
-                or isinstance(high, str)
+                not isinstance(low, Length)
+                or not isinstance(high, Length)
                 or low.percent
                 or high.percent
                 or low.px <= high.px

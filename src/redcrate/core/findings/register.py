@@ -9,6 +9,7 @@ from redcrate.core.errors import RedCrateError
 from redcrate.core.findings.finding import Family, Finding, Fix, MakeFix, Severity
 from redcrate.core.findings.look import Look
 from redcrate.core.markup.elements import Element
+from redcrate.core.own_faults import own_faults
 from redcrate.core.page import Page
 
 _NAMES = (
@@ -49,11 +50,15 @@ def findings_of(page: Page, texts: Mapping[str, str]) -> tuple[Finding, ...]:
 
 
 def finding_steps(page: Page, texts: Mapping[str, str]) -> Generator[str, None, list[Finding]]:
-    """The same, one family at a time, so that a window stays fluid meanwhile; returns the findings."""
+    """The same, one family at a time, so that a window stays fluid meanwhile; returns the findings.
+
+    Raises LayoutBug where a family fails.
+    """
     look = Look(page, texts)
     found: list[Finding] = []
     for family in FAMILIES.values():
-        found += family.find(look)
+        with own_faults(page.source.markup.source.name):
+            found += family.find(look)
         yield family.name
     later = frozenset(page.boxes.later)
     grouped = _grouped(f for f in found if not _stands_in(later, f))
@@ -110,7 +115,8 @@ def _verified(
     way: MakeFix, finding: Finding, known: set[object], before: int, attempt: Try
 ) -> Fix | None:
     try:
-        fix = way()
+        with own_faults("this fix"):
+            fix = way()
         if fix is None:
             return None
         after = findings_of(*attempt(fix.patch))

@@ -2,8 +2,6 @@
 
 from collections.abc import Callable, Iterator
 
-from tinycss2 import parse_component_value_list
-
 from redcrate.core.edit.classes import author_rules
 from redcrate.core.edit.css_text import DeclarationPlace, declaration_place
 from redcrate.core.edit.patch import Patch, TextEdit
@@ -15,6 +13,7 @@ from redcrate.core.findings.look import Look
 from redcrate.core.markup.elements import Element
 from redcrate.core.markup.tags import attribute_value_span
 from redcrate.core.notices import Notice, NoticeKind
+from redcrate.core.style.css_syntax import component_values
 from redcrate.core.style.sheets import Origin, StyleRule, parse_declaration
 
 
@@ -89,7 +88,7 @@ def replaced(look: Look, notice: Notice, place: DeclarationPlace, value: str) ->
     """The declaration with another value, if that is a valid one."""
     text = look.texts[notice.file]
     name = text[notice.offset : text.index(":", notice.offset)].strip().lower()
-    if parse_declaration(name, parse_component_value_list(value)) is None:
+    if parse_declaration(name, component_values(value)) is None:
         return None
     edit = TextEdit(notice.file, place.value.start, place.value.end, value)
     return Patch((edit,), f"{name}: {text[place.value.start : place.value.end]} → {value}")

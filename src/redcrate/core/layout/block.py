@@ -26,7 +26,7 @@ from redcrate.core.layout.inline import layout_lines
 from redcrate.core.layout.inline_items import inline_font
 from redcrate.core.layout.line_boxes import relative_shift
 from redcrate.core.layout.margins import NO_MARGINS, MarginGroup, MarginSet
-from redcrate.core.layout.run import FlowArea, Inside, LayoutRun
+from redcrate.core.layout.run import ContainingBlock, FlowArea, Inside, LayoutRun
 from redcrate.core.units import LayoutUnit
 
 
@@ -67,8 +67,7 @@ class _Flow:
         """Lay out all children."""
         for child in self.box.children:
             if child.is_out_of_flow:
-                x, y = self.area.x, self.area.y + self.y + self.strut.used
-                self.pending.append(Pending(child, x, y))
+                self.out_of_flow(child)
             elif child.is_float:
                 self.float(child)
             elif child.establishes_bfc:
@@ -76,6 +75,13 @@ class _Flow:
             else:
                 self.block(child)
         return self.finish()
+
+    def out_of_flow(self, child: Box) -> None:
+        """The static place of an absolute box: §10.3.7, where it would begin if it were static."""
+        rtl = self.box.style.direction == "rtl"
+        x = self.area.x + (self.area.width if rtl else 0)
+        y = self.area.y + self.y + self.strut.used
+        self.pending.append(Pending(child, x, y, from_right=rtl))
 
     def finish(self) -> Inside:
         """§10.6.3: the auto height, and the margins that hang out at the bottom."""
@@ -140,25 +146,19 @@ class _Flow:
     ) -> None:
         """Keep a child whose border box stands at x, y in the content box."""
         area = self.area
-        shift_x, shift_y = relative_shift(fragment.box.style, area.width, area.percent_height)
-        placed = Placed(fragment, area.x + x, area.y + y, shift_x, shift_y, refusals, clearance)
+        shift = relative_shift(
+            fragment.box.style, area.width, area.percent_height, self.box.style.direction
+        )
+        placed = Placed(fragment, area.x + x, area.y + y, *shift, refusals, clearance)
         self.children.append(placed)
-        for pending in fragment.pending:
-            self.pending.append(
-                Pending(
-                    pending.box,
-                    pending.x + placed.x + shift_x,
-                    pending.y + placed.y + shift_y,
-                    pending.containing_inline,
-                )
-            )
+        self.pending += placed.waiting
 
     def clearance_for(self, child: Box, y: LayoutUnit) -> LayoutUnit | None:
         """§9.5.2: y of the border edge below the floats, if clearance is needed; else None."""
-        if child.style.clear == "none" or self.floats.count == 0:
+        if child.style.clear == "none":
             return None
-        bottom = self.floats.side_bottom(child.style.clear) - self.area.bfc_y
-        return bottom if bottom > y else None
+        bottom = self.floats.clears(child.style.clear, self.area.bfc_y + y)
+        return None if bottom is None else bottom - self.area.bfc_y
 
     def block(self, child: Box) -> None:
         """A block-level box of the same formatting context."""
@@ -426,10 +426,11 @@ def build_fragment(
     height = down.content + border.down + padding.down
     children, pending = inside.children, inside.pending
     if pending and box.element is not None and box.style.position != "static":
-        area = (border.left, border.top, width - border.across, height - border.down)
-        placed = [run.place_pending(p, *area) for p in pending if p.box.style.position != "fixed"]
-        children = (*children, *placed)
-        pending = tuple(p for p in pending if p.box.style.position == "fixed")
+        area = ContainingBlock(
+            border.left, border.top, width - border.across, height - border.down, box.style.direction
+        )
+        placed, rest = run.place_all(pending, area)
+        children, pending = (*children, *placed), tuple(rest)
     return Fragment(
         box,
         width,
@@ -468,15 +469,17 @@ def layout_block(
     """A block of the same formatting context whose border box begins at bfc_y.
 
     bfc_x: of the containing block's content box. Returns the fragment and the margins of its content
-    that hang out at the bottom. Kept results are used where no float reaches in or out.
+    that hang out at the bottom. Kept results are used where no float reaches in or out: `rises` is how
+    far above its border box its content looked for floats (negative margins pull it up).
     """
-    alone = not box.holds_floats and (floats.count == 0 or floats.bottom <= bfc_y)
     key = ("block", cb_width, cb_height, direction)
-    if alone:
+    if not box.holds_floats:
         known = box.cache.get(key)
-        if known is not None:
-            result: tuple[Fragment, MarginSet] = known
-            return result
+        if known is not None and (floats.count == 0 or floats.bottom <= bfc_y - known[2]):
+            floats.asked = min(floats.asked, bfc_y - known[2])
+            result: tuple[Fragment, MarginSet, LayoutUnit] = known
+            return result[:2]
+    asked_outside, floats.asked = floats.asked, bfc_y
     border, padding = border_and_padding(box.style, cb_width)
     extra = border.across + padding.across
     across = widths.block_in_flow(box.style, cb_width, extra, lambda: run.min_max(box), direction)
@@ -499,6 +502,8 @@ def layout_block(
     top, bottom = vertical_margins(box, cb_width)
     margin = Edges(top, across.margin_right, bottom, across.margin_left)
     fragment = build_fragment(run, box, across, down, margin, border, padding, inside)
-    if alone:
-        remember(box, key, (fragment, end_margins))
+    rises = bfc_y - floats.asked
+    if not box.holds_floats and (floats.count == 0 or floats.bottom <= floats.asked):
+        remember(box, key, (fragment, end_margins, rises))
+    floats.asked = min(floats.asked, asked_outside)
     return fragment, end_margins

@@ -12,7 +12,7 @@ from redcrate.core.layout.floats import FloatContext
 from redcrate.core.layout.heights import definite_height, percent_basis
 from redcrate.core.layout.inline_items import inline_content
 from redcrate.core.layout.margins import MarginSet
-from redcrate.core.style.values import SizeValue
+from redcrate.core.style.values import NO_LENGTH, OffsetValue, SizeValue
 from redcrate.core.units import LayoutUnit
 
 
@@ -70,7 +70,7 @@ def _clears_one_of(box: Box, floated: set[str]) -> bool:
     return clear in floated or (clear == "both" and bool(floated))
 
 
-def _takes_room(value: SizeValue) -> bool:
+def _takes_room(value: OffsetValue) -> bool:
     if isinstance(value, str):
         return False
     return value.has_percent or value.resolve(0) != 0
@@ -78,7 +78,7 @@ def _takes_room(value: SizeValue) -> bool:
 
 def _is_length(value: SizeValue) -> bool:
     """Whether a height is above 0 whatever percentages refer to."""
-    return not isinstance(value, str) and not value.has_percent and value.resolve(0) != 0
+    return not isinstance(value, NO_LENGTH) and not value.has_percent and value.resolve(0) != 0
 
 
 def through_margins(box: Box, cb_width: LayoutUnit, into: MarginSet) -> MarginSet:
@@ -118,7 +118,7 @@ class _Probe:
         if clear in ("right", "both") and self.adjoining_right:
             return True
         hypothetical = self.y + self.margins.including(box, "top", margin_top).used
-        return hypothetical < self.floats.side_bottom(clear)
+        return self.floats.clears(clear, hypothetical) is not None
 
 
 def top_margins(
@@ -207,7 +207,7 @@ def inner_width_guess(box: Box, cb_width: LayoutUnit) -> LayoutUnit:
     style = box.style
     border, padding = border_and_padding(style, cb_width)
     extra = border.across + padding.across
-    if isinstance(style.width, str):
+    if isinstance(style.width, NO_LENGTH):
         width = cb_width - extra
         width -= margin_or_zero(style.margin_left, cb_width)
         width -= margin_or_zero(style.margin_right, cb_width)
@@ -215,7 +215,7 @@ def inner_width_guess(box: Box, cb_width: LayoutUnit) -> LayoutUnit:
         width = style.width.resolve(cb_width)
         if style.box_sizing == "border-box":
             width -= extra
-    if not isinstance(style.max_width, str):
+    if not isinstance(style.max_width, NO_LENGTH):
         width = min(width, style.max_width.resolve(cb_width))
     return max(0, width)
 

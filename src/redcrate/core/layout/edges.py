@@ -2,7 +2,7 @@
 
 from redcrate.core.geometry import Edges
 from redcrate.core.style.computed import ComputedStyle
-from redcrate.core.style.values import SizeValue
+from redcrate.core.style.values import OffsetValue
 from redcrate.core.units import LayoutUnit
 
 _KEPT = 20_000
@@ -34,6 +34,6 @@ def border_and_padding(style: ComputedStyle, cb_width: LayoutUnit) -> tuple[Edge
     return border, padding
 
 
-def margin_or_zero(value: SizeValue, cb_width: LayoutUnit) -> LayoutUnit:
+def margin_or_zero(value: OffsetValue, cb_width: LayoutUnit) -> LayoutUnit:
     """A used margin where `auto` is 0: CSS 2.2 §10.3.5, §10.6.3."""
     return 0 if isinstance(value, str) else value.resolve(cb_width)

@@ -4,7 +4,7 @@ CSS 2.2 §9.1.1 and §10.1. `layout_page` is the one way in.
 """
 
 import sys
-from collections.abc import Iterator
+from collections.abc import Iterable, Iterator
 from contextlib import contextmanager
 from dataclasses import replace
 
@@ -27,12 +27,10 @@ from redcrate.core.layout.fragments import (
     MarginReason,
     Pending,
     Placed,
-    SizeReason,
 )
-from redcrate.core.layout.heights import definite_height, limited_height
 from redcrate.core.layout.margins import NO_MARGINS
 from redcrate.core.layout.replaced import ReplacedSize, replaced_size
-from redcrate.core.layout.run import Inside
+from redcrate.core.layout.run import ContainingBlock, Inside
 from redcrate.core.units import LayoutUnit
 
 _FRAMES_PER_BOX = 14
@@ -51,7 +49,8 @@ class Layout:
         width, height = self.viewport_width, self.viewport_height
         fragment = layout_new_context(self, root, width, height, None, root.style.direction)
         x, y = fragment.across.start, fragment.margin.top
-        placed = [self.place_pending(p, -x, -y, width, height) for p in fragment.pending]
+        window = ContainingBlock(-x, -y, width, height, root.style.direction)
+        placed, _ = self.place_all(fragment.pending, window, fixed=True)
         if placed:
             fragment = replace(fragment, children=(*fragment.children, *placed), pending=())
         return Placed(fragment, x, y)
@@ -106,104 +105,11 @@ class Layout:
         margin = Edges(top, right, bottom, left)
         return build_fragment(self, box, across, down, margin, border, padding, _EMPTY)
 
-    def place_pending(
-        self,
-        pending: Pending,
-        cb_x: LayoutUnit,
-        cb_y: LayoutUnit,
-        cb_width: LayoutUnit,
-        cb_height: LayoutUnit,
-    ) -> Placed:
-        """An absolute box in its containing block at cb_x, cb_y: §10.3.7 and §10.6.4."""
-        box, style = pending.box, pending.box.style
-        border, padding = border_and_padding(style, cb_width)
-        extra_across = border.across + padding.across
-        extra_down = border.down + padding.down
-        rtl = style.direction == "rtl"
-        across_rules = positioned.AxisRules(
-            positioned.offset(style.left, cb_width),
-            positioned.offset(style.right, cb_width),
-            None,
-            extra_across,
-            style.margin_left,
-            style.margin_right,
-            pending.x - cb_x,
-            cb_width,
-            cb_width,
-        )
-        down_rules = positioned.AxisRules(
-            positioned.offset(style.top, cb_height),
-            positioned.offset(style.bottom, cb_height),
-            None,
-            extra_down,
-            style.margin_top,
-            style.margin_bottom,
-            pending.y - cb_y,
-            cb_height,
-            cb_width,
-        )
-        if box.kind is BoxKind.REPLACED:
-            size = replaced_size(style, box.intrinsic, cb_width, cb_height, extra_across, extra_down)
-            across, down = _replaced_sizes(size, 0, 0, cb_width, cb_height)
-        else:
-            across = self._absolute_across(box, across_rules, cb_width)
-            down = self._absolute_down(box, down_rules, across, cb_width, cb_height)
-        x = positioned.solve(replace(across_rules, size=across.content), from_end=rtl)
-        y = positioned.solve(replace(down_rules, size=down.content))
-        across = replace(across, margin_left=x.margin_start, margin_right=x.margin_end)
-        fragment = self._absolute_fragment(box, across, down, cb_width, cb_height)
-        margin = Edges(y.margin_start, x.margin_end, y.margin_end, x.margin_start)
-        fragment = replace(fragment, margin=margin)
-        return Placed(fragment, cb_x + x.place + x.margin_start, cb_y + y.place + y.margin_start)
-
-    def _absolute_across(self, box: Box, rules: positioned.AxisRules, cb_width: LayoutUnit) -> Across:
-        """The width of a non-replaced absolute box: §10.3.7 with §10.4."""
-        style, extra = box.style, rules.extra
-
-        def sizes() -> tuple[LayoutUnit, LayoutUnit]:
-            return self.min_max(box)
-
-        place = positioned.solve(rules)
-        given = widths.content_width(style.width, style, cb_width, extra, sizes)
-        if given is not None or not place.stretched:
-            return widths.shrink_to_fit(style, cb_width, extra, sizes, place.available)
-        tentative = place.size or 0
-        width, limit = widths.limited_width(tentative, style, cb_width, extra, sizes)
-        return Across(
-            width, 0, 0, cb_width, SizeReason.STRETCH, MarginReason.SPECIFIED, tentative, limit
-        )
-
-    def _absolute_down(
-        self,
-        box: Box,
-        rules: positioned.AxisRules,
-        across: Across,
-        cb_width: LayoutUnit,
-        cb_height: LayoutUnit,
-    ) -> Down:
-        """The height of a non-replaced absolute box: §10.6.4 with §10.7."""
-        style = box.style
-        given = definite_height(style.height, style, cb_height, rules.extra)
-        if given is None and rules.start is not None and rules.end is not None:
-            tentative = positioned.solve(rules).size or 0
-            height, limit = limited_height(tentative, style, cb_height, rules.extra)
-            return Down(height, SizeReason.STRETCH, 0, cb_height, tentative, limit)
-        return assemble_context(self, box, across, cb_width, cb_height).down
-
-    def _absolute_fragment(
-        self,
-        box: Box,
-        across: Across,
-        down: Down,
-        cb_width: LayoutUnit,
-        cb_height: LayoutUnit,
-    ) -> Fragment:
-        if box.kind is BoxKind.REPLACED:
-            fragment = self.replaced(box, cb_width, cb_height)
-            return replace(fragment, across=across)
-        forced = down.content if down.reason is SizeReason.STRETCH else None
-        fragment = assemble_context(self, box, across, cb_width, cb_height, forced)
-        return replace(fragment, down=down)
+    def place_all(
+        self, waiting: Iterable[Pending], block: ContainingBlock, *, fixed: bool = False
+    ) -> tuple[list[Placed], list[Pending]]:
+        """Absolute boxes in their containing block: CSS 2.2 §10.3.7 and §10.6.4."""
+        return positioned.place_all(self, waiting, block, fixed=fixed)
 
 
 def _replaced_sizes(

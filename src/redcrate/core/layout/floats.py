@@ -11,7 +11,7 @@ from dataclasses import dataclass
 from redcrate.core.layout.fragments import Refusal
 from redcrate.core.units import LayoutUnit
 
-_FAR = 2**40
+_FAR: LayoutUnit = 2**40
 
 
 class _Outline:
@@ -55,6 +55,12 @@ class _Outline:
             i += 1
         return found
 
+    def copy(self) -> "_Outline":
+        """The outline as it is now."""
+        other = _Outline()
+        other.tops, other.reach, other.bottom = self.tops[:], self.reach[:], self.bottom
+        return other
+
     def next_step(self, y: LayoutUnit) -> LayoutUnit:
         """The next y below `y` at which the outline changes, or far away."""
         i = bisect_right(self.tops, y)
@@ -70,21 +76,48 @@ class FloatPlace:
     refusals: tuple[Refusal, ...]
 
 
+@dataclass(frozen=True, slots=True, eq=False)
+class FloatState:
+    """The floats of a context at one moment."""
+
+    left: _Outline
+    right: _Outline
+    ceiling: LayoutUnit
+    count: int
+
+
 class FloatContext:
     """The floats placed so far in one block formatting context."""
 
-    __slots__ = ("_left", "_right", "ceiling", "count")
+    __slots__ = ("_left", "_right", "asked", "ceiling", "count")
 
     def __init__(self) -> None:
         self._left = _Outline()
         self._right = _Outline()  # reaches are counted as -x
         self.ceiling = -_FAR  # rule 5: no float is higher than an earlier one
         self.count = 0
+        self.asked: LayoutUnit = _FAR  # the highest place that was looked at: what results hang on
+
+    def state(self) -> "FloatState":
+        """What `back_to` needs to forget all floats that come after now."""
+        return FloatState(self._left.copy(), self._right.copy(), self.ceiling, self.count)
+
+    def back_to(self, state: "FloatState") -> None:
+        """Forget the floats that were placed since `state`; a state is gone back to once."""
+        self._left, self._right = state.left, state.right
+        self.ceiling, self.count = state.ceiling, state.count
 
     @property
     def bottom(self) -> LayoutUnit:
         """The lowest bottom margin edge of all floats."""
         return max(self._left.bottom, self._right.bottom)
+
+    def clears(self, clear: str, y: LayoutUnit) -> LayoutUnit | None:
+        """§9.5.2: the bottom of the floats that `clear` is about, if it lies below y; else None."""
+        if y < self.asked:
+            self.asked = y
+        bottom = self.side_bottom(clear)
+        return bottom if bottom > y else None
 
     def side_bottom(self, clear: str) -> LayoutUnit:
         """The lowest edge of the floats that `clear` (left, right or both) is about; §9.5.2."""
@@ -98,6 +131,8 @@ class FloatContext:
         self, y: LayoutUnit, height: LayoutUnit, left: LayoutUnit, right: LayoutUnit
     ) -> tuple[LayoutUnit, LayoutUnit]:
         """The left and right edge of the room between floats inside `left` and `right`."""
+        if y < self.asked:
+            self.asked = y
         if self.count == 0 or y >= self.bottom:
             return left, right
         return (

@@ -4,7 +4,7 @@ All places count from the top left of the parent's border box, in 1/64 px; nothi
 after it was made, so a fragment can be used again wherever its box meets the same constraints.
 """
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from enum import Enum
 from typing import TypeAlias
 
@@ -162,6 +162,12 @@ class Placed:
     refusals: tuple[Refusal, ...] = ()
     clearance: LayoutUnit = 0
 
+    @property
+    def waiting(self) -> "list[Pending]":
+        """The absolute boxes inside that look for a containing block further out, in places out here."""
+        x, y = self.x + self.shift_x, self.y + self.shift_y
+        return [replace(p, x=p.x + x, y=p.y + y) for p in self.fragment.pending]
+
 
 LinePart: TypeAlias = TextPiece | InlinePiece | Placed
 
@@ -191,13 +197,15 @@ class Line:
 class Pending:
     """An absolutely positioned box that has not met its containing block yet.
 
-    x, y: its static place. containing_inline: the positioned inline box around it, if any.
+    x, y: its static place. containing_inline: the positioned inline box around it, if any. from_right:
+    x is the right edge of the static place (rtl).
     """
 
     box: Box
     x: LayoutUnit
     y: LayoutUnit
     containing_inline: Box | None = None
+    from_right: bool = False
 
 
 @dataclass(frozen=True, slots=True, eq=False)

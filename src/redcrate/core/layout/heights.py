@@ -2,7 +2,7 @@
 
 from redcrate.core.layout.fragments import Down, SizeReason
 from redcrate.core.style.computed import ComputedStyle
-from redcrate.core.style.values import SizeValue
+from redcrate.core.style.values import NO_LENGTH, SizeValue
 from redcrate.core.units import LayoutUnit
 
 
@@ -15,7 +15,7 @@ def definite_height(
     as auto (§10.5). extra: top and bottom border plus padding. None for auto, none and sizes from
     content, which in the block axis are the auto height (CSS Box Sizing 3 §3.2).
     """
-    if isinstance(value, str):
+    if isinstance(value, NO_LENGTH):
         return None
     if value.has_percent and cb_height is None:
         return None
@@ -59,11 +59,11 @@ def used_height(
     """§10.6.3 and §10.7: the used content height, given what auto comes to."""
     given = definite_height(style.height, style, cb_height, extra)
     if given is not None:
-        assert not isinstance(style.height, str)
+        assert not isinstance(style.height, NO_LENGTH)
         reason = SizeReason.PERCENT if style.height.has_percent else SizeReason.SPECIFIED
         tentative = given
     else:
-        lost = not isinstance(style.height, str)
+        lost = not isinstance(style.height, NO_LENGTH)
         reason = SizeReason.PERCENT_OF_NOTHING if lost else SizeReason.CONTENT
         tentative = auto_height
     height, limit = limited_height(tentative, style, cb_height, extra)

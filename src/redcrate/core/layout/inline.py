@@ -1,7 +1,9 @@
 """The inline formatting context: lines one under another, shortened by floats (CSS 2.2 §9.4.2)."""
 
+from dataclasses import dataclass, replace
+
 from redcrate.core.boxes.box import Box
-from redcrate.core.layout.floats import FloatContext
+from redcrate.core.layout.floats import FloatContext, FloatState
 from redcrate.core.layout.fragments import (
     Fragment,
     InlinePiece,
@@ -11,10 +13,10 @@ from redcrate.core.layout.fragments import (
     Refusal,
 )
 from redcrate.core.layout.inline_items import InlineContent, Item, inline_content, inline_font
-from redcrate.core.layout.line_boxes import LineBuilder, relative_shift
+from redcrate.core.layout.line_boxes import BuiltLine, LineBuilder, waiting_inside
 from redcrate.core.layout.line_breaking import BrokenLine, LineBreaker, Place
 from redcrate.core.layout.margins import NO_MARGINS
-from redcrate.core.layout.run import FlowArea, Inside, LayoutRun
+from redcrate.core.layout.run import ContainingBlock, FlowArea, Inside, LayoutRun
 from redcrate.core.units import LayoutUnit
 
 
@@ -22,6 +24,17 @@ def layout_lines(run: LayoutRun, box: Box, area: FlowArea) -> Inside:
     """Lay out the lines of a block container; places count from its border box."""
     content = inline_content(box)
     return _Lines(run, box, area, content).run_all()
+
+
+@dataclass(frozen=True, slots=True, eq=False)
+class _Mark:
+    """The state before a line is tried."""
+
+    floats: FloatState
+    placed: int
+    pending: int
+    done: set[Item]
+    waiting: list[Item]
 
 
 class _Lines:
@@ -35,7 +48,7 @@ class _Lines:
         self.floats: FloatContext = area.floats
         self.fragments: dict[Item, Fragment] = {}
         self.breaker = LineBreaker(content, area.width, lambda i: self.atomic(i).margin_width)
-        self.builder = LineBuilder(box.style, content.text, area.width, self.atomic)
+        self.builder = LineBuilder(box.style, content.text, area.width, area.percent_height, self.atomic)
         self.placed: list[Placed] = []
         self.floats_done: set[Item] = set()
         self.waiting: list[Item] = []
@@ -66,10 +79,12 @@ class _Lines:
         children = self.placed
         rest: list[Pending] = []
         for pending in self.pending:
-            if pending.containing_inline is not None:
-                children.append(self.in_inline(pending))
+            if pending.containing_inline is not None and pending.box.style.position != "fixed":
+                placed, further = self.in_inline(pending, pending.containing_inline)
+                children += placed
+                rest += further
             else:
-                rest.append(pending)
+                rest.append(replace(pending, containing_inline=None))
         real = [line for line in self.lines if line.height or line.parts]
         baselines = [line for line in self.lines if self.content.has_lines]
         return Inside(
@@ -91,26 +106,48 @@ class _Lines:
         height = strut.leading_ascent + strut.leading_descent
         while True:
             left, right = self.room(height)
+            before = self.mark()
             broken = self.broken_line(place, left, right, height)
             if not broken.starved:
                 left, right = self.room(height)
-                line, pending = self.builder_line(broken, left, right)
-                if line.height <= height or self.room(line.height) == (left, right):
+                built = self.built_line(broken, left, right)
+                line_height = built.line.height
+                if line_height <= height or self.room(line_height) == (left, right):
                     break
-                height = line.height
+                self.back_to(before)
+                height = line_height
             else:
                 self.y = self.floats.next_step(self.area.bfc_y + self.y) - self.area.bfc_y
-        self.lines.append(line)
-        self.pending.extend(pending)
-        self.y += line.height
+        self.builder.take(built)
+        self.lines.append(built.line)
+        self.pending.extend(built.pending)
+        self.y += built.line.height
         if broken.forced:
             self.clear_after(broken)
         return broken.after
 
-    def builder_line(
-        self, broken: BrokenLine, left: LayoutUnit, right: LayoutUnit
-    ) -> tuple[Line, list[Pending]]:
-        """The line box, tried with the inline boxes that are open; kept only if it is final."""
+    def mark(self) -> "_Mark | None":
+        """What trying a line may change; None where it holds no floats."""
+        if not self.content.has_floats:
+            return None
+        return _Mark(
+            self.floats.state(),
+            len(self.placed),
+            len(self.pending),
+            set(self.floats_done),
+            list(self.waiting),
+        )
+
+    def back_to(self, mark: "_Mark | None") -> None:
+        """Forget a line that was tried: its floats are met again."""
+        if mark is not None:
+            self.floats.back_to(mark.floats)
+            del self.placed[mark.placed :]
+            del self.pending[mark.pending :]
+            self.floats_done, self.waiting = mark.done, mark.waiting
+
+    def built_line(self, broken: BrokenLine, left: LayoutUnit, right: LayoutUnit) -> BuiltLine:
+        """The line box, tried with the inline boxes that are open; taken only if it is final."""
         return self.builder.build(
             broken,
             self.area.x + left - self.area.bfc_x,
@@ -185,17 +222,15 @@ class _Lines:
                 lack = fragment.margin_width - room
                 refused = Refusal(area.bfc_x + line.used, area.bfc_y + wanted, room, lack)
                 refusals = (refused, *refusals)
-        shift = relative_shift(style, area.width, area.percent_height)
-        self.placed.append(
-            Placed(
-                fragment,
-                place.x - area.bfc_x + area.x + fragment.margin.left,
-                place.y - area.bfc_y + area.y + fragment.margin.top,
-                shift[0],
-                shift[1],
-                refusals,
-            )
+        placed = Placed(
+            fragment,
+            place.x - area.bfc_x + area.x + fragment.margin.left,
+            place.y - area.bfc_y + area.y + fragment.margin.top,
+            *self.builder.shift(style),
+            refusals,
         )
+        self.placed.append(placed)
+        self.pending += waiting_inside(placed, item)
 
     def clear_after(self, broken: BrokenLine) -> None:
         """A br with clear moves the next line below floats: HTML Standard §15.3.1."""
@@ -208,17 +243,18 @@ class _Lines:
             bottom = self.floats.side_bottom(item.style.clear) - self.area.bfc_y
             self.y = max(self.y, bottom)
 
-    def in_inline(self, pending: Pending) -> Placed:
+    def in_inline(self, pending: Pending, inline: Box) -> tuple[list[Placed], list[Pending]]:
         """§10.1: the containing block that an inline box makes is round its padding boxes."""
         pieces = [
             p
             for line in self.lines
             for p in line.parts
-            if isinstance(p, InlinePiece) and p.box is pending.containing_inline
+            if isinstance(p, InlinePiece) and p.box is inline
         ]
         first, last = pieces[0], pieces[-1]
         left = first.x + first.border.left * first.has_left
         top = first.y + first.border.top
         right = last.x + last.width - last.border.right * last.has_right
         bottom = last.y + last.height - last.border.bottom
-        return self.run.place_pending(pending, left, top, right - left, bottom - top)
+        block = ContainingBlock(left, top, right - left, bottom - top, inline.style.direction)
+        return self.run.place_all([pending], block)

@@ -95,6 +95,7 @@ class Item:
     __slots__ = (
         "base",
         "box",
+        "containing",
         "end",
         "extra",
         "face_size",
@@ -116,6 +117,7 @@ class Item:
         self.base = 0  # the offset in the content's text at which the run begins
         self.face_size = 0.0
         self.extra = bool(style.letter_spacing or style.word_spacing)
+        self.containing: Box | None = None  # the positioned inline box around, for absolute boxes
 
     def width(self, start: int, end: int, text: str) -> LayoutUnit:
         """The width of a piece of a text item, 1/64 px, rounded up."""
@@ -166,6 +168,7 @@ class _Collector:
         self.has_lines = False
         self.has_floats = False
         self.new_word = True
+        self.positioned: list[Box] = []  # the open inline boxes that contain absolute boxes
 
     def collect(self) -> InlineContent:
         """All items, shaped."""
@@ -174,6 +177,8 @@ class _Collector:
             box, closing = stack.pop()
             if closing:
                 self.add(ItemKind.CLOSE, box, box.style)
+                if self.positioned and self.positioned[-1] is box:
+                    self.positioned.pop()
             elif box.kind is BoxKind.INLINE:
                 self.open(box)
                 stack.append((box, True))
@@ -188,6 +193,8 @@ class _Collector:
     def add(self, kind: ItemKind, box: Box, style: ComputedStyle, text: str = "") -> Item:
         """Append an item with its text."""
         item = Item(kind, box, style, self.length, self.length + len(text))
+        if self.positioned:
+            item.containing = self.positioned[-1]
         self.items.append(item)
         if text:
             self.parts.append(text)
@@ -197,6 +204,8 @@ class _Collector:
     def open(self, box: Box) -> None:
         """An inline box begins; one with an edge of its own makes a line exist."""
         self.add(ItemKind.OPEN, box, box.style)
+        if box.style.position != "static":
+            self.positioned.append(box)
         if has_edge(box):
             self.has_lines = True
 

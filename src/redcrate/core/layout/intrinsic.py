@@ -12,7 +12,7 @@ from redcrate.core.layout.edges import border_and_padding, margin_or_zero
 from redcrate.core.layout.inline_items import InlineContent, Item, ItemKind, inline_content
 from redcrate.core.layout.line_breaking import edge_width
 from redcrate.core.layout.replaced import replaced_size
-from redcrate.core.style.values import SizeValue
+from redcrate.core.style.values import NO_LENGTH, SizeValue
 from redcrate.core.units import LayoutUnit
 
 Sizes: TypeAlias = tuple[LayoutUnit, LayoutUnit]
@@ -52,11 +52,11 @@ def _replaced(box: Box) -> Sizes:
 
 
 def _is_percent(value: SizeValue) -> bool:
-    return not isinstance(value, str) and value.has_percent
+    return not isinstance(value, NO_LENGTH) and value.has_percent
 
 
 def _definite(value: SizeValue) -> LayoutUnit | None:
-    if isinstance(value, str) or value.has_percent:
+    if isinstance(value, NO_LENGTH) or value.has_percent:
         return None
     return max(0, value.resolve(0))
 

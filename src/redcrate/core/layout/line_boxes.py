@@ -4,7 +4,7 @@ Vertical places are first counted from the root baseline, downwards, then from t
 """
 
 from collections.abc import Callable, Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from typing import TypeAlias
 
 from redcrate.core.boxes.box import Box
@@ -88,11 +88,17 @@ class LineBuilder:
     """
 
     def __init__(
-        self, block: ComputedStyle, text: str, cb_width: LayoutUnit, atomic: AtomicFragment
+        self,
+        block: ComputedStyle,
+        text: str,
+        cb_width: LayoutUnit,
+        cb_height: LayoutUnit | None,
+        atomic: AtomicFragment,
     ) -> None:
         self.block = block
         self.text = text
         self.cb_width = cb_width
+        self.cb_height = cb_height
         self.atomic = atomic
         self.open_boxes: list[Box] = []
         self.strut = inline_font(block)
@@ -106,10 +112,29 @@ class LineBuilder:
         indent: LayoutUnit,
         *,
         is_last: bool,
-    ) -> tuple[Line, list[Pending]]:
-        """The line box of `broken` in a room at x, y (from the border box) of that width."""
-        work = _LineWork(self, broken, x, y, width, indent, is_last)
-        return work.run()
+    ) -> "BuiltLine":
+        """The line box of `broken` in a room at x, y (from the border box) of that width.
+
+        Nothing is kept of it until `take` is told that it is final: a line may be tried again.
+        """
+        return _LineWork(self, broken, x, y, width, indent, is_last).run()
+
+    def take(self, built: "BuiltLine") -> None:
+        """The line is final: its open inline boxes go on in the next one."""
+        self.open_boxes = list(built.open_boxes)
+
+    def shift(self, style: ComputedStyle) -> tuple[LayoutUnit, LayoutUnit]:
+        """What relative positioning moves an inline-level box of these lines by."""
+        return relative_shift(style, self.cb_width, self.cb_height, self.block.direction)
+
+
+@dataclass(frozen=True, slots=True, eq=False)
+class BuiltLine:
+    """A line box, the absolute boxes met on it, and the inline boxes that are still open at its end."""
+
+    line: Line
+    pending: tuple[Pending, ...]
+    open_boxes: tuple[Box, ...]
 
 
 class _LineWork:
@@ -139,7 +164,7 @@ class _LineWork:
         self.closed: list[tuple[_Level, LayoutUnit, bool]] = []
         self.pending: list[Pending] = []
 
-    def run(self) -> tuple[Line, list[Pending]]:
+    def run(self) -> BuiltLine:
         """Place all parts."""
         strut = self.builder.strut
         base = _Level(self.builder.block, strut, 0, self.root)
@@ -154,7 +179,7 @@ class _LineWork:
         still_open = self.levels[1:]
         for level in reversed(still_open):
             self.closed.append((level, self.cursor, False))
-        self.builder.open_boxes = [lv.box for lv in still_open if lv.box is not None]
+        open_boxes = tuple(lv.box for lv in still_open if lv.box is not None)
         height = self.settle()
         self.emit()
         line = Line(
@@ -169,7 +194,7 @@ class _LineWork:
             strut.leading_descent,
             self.broken.trimmed,
         )
-        return line, self.pending
+        return BuiltLine(line, tuple(self.pending), open_boxes)
 
     def alignment(self) -> tuple[LayoutUnit, float]:
         """Where the content begins in the room, and what justification adds at each space."""
@@ -210,7 +235,7 @@ class _LineWork:
         elif kind is ItemKind.CLOSE:
             self.leave(part.item.box)
         elif kind is ItemKind.PENDING:
-            self.static_place(part.item.box)
+            self.static_place(part.item)
         elif kind is not ItemKind.FLOAT:
             self.content(part, expansion)
 
@@ -246,7 +271,7 @@ class _LineWork:
         subtree, shift = self.baseline(style, parent, font.leading_ascent, font.leading_descent, style)
         level = _Level(style, font, shift, subtree, box, len(self.slots), 0, margin, border, padding)
         level.has_left = has_left
-        moved_x, moved_y = relative_shift(style, cb_width, None)
+        moved_x, moved_y = self.builder.shift(style)
         level.moved_x, level.moved_y = parent.moved_x + moved_x, parent.moved_y + moved_y
         subtree.include(font.leading_ascent, font.leading_descent, shift)
         self.slots.append(None)
@@ -298,14 +323,10 @@ class _LineWork:
         mark.level = _Level(style, level.font, shift, subtree)
         mark.level.moved_x, mark.level.moved_y = level.moved_x, level.moved_y
 
-    def static_place(self, box: Box) -> None:
+    def static_place(self, item: Item) -> None:
         """The static place of an absolute box: in the line if it was inline, else below it."""
-        x = self.cursor if box.style.flow_display.startswith("inline") else self.x
-        containing = next(
-            (lv.box for lv in reversed(self.levels) if lv.box and lv.style.position != "static"),
-            None,
-        )
-        self.pending.append(Pending(box, x, self.y, containing))
+        x = self.cursor if item.style.flow_display.startswith("inline") else self.x
+        self.pending.append(Pending(item.box, x, self.y, item.containing))
 
     def settle(self) -> LayoutUnit:
         """The height of the line box, with boxes aligned to its top and bottom; §10.8."""
@@ -335,14 +356,16 @@ class _LineWork:
             if mark.fragment is not None:
                 margin = mark.fragment.margin
                 top = baseline - atomic_baseline(mark.fragment) + margin.top
-                own_x, own_y = relative_shift(mark.fragment.box.style, self.builder.cb_width, None)
-                self.slots[mark.slot] = Placed(
+                own_x, own_y = self.builder.shift(mark.fragment.box.style)
+                placed = Placed(
                     mark.fragment,
                     mark.x + margin.left,
                     top,
                     own_x + mark.level.moved_x,
                     own_y + mark.level.moved_y,
                 )
+                self.slots[mark.slot] = placed
+                self.pending += waiting_inside(placed, mark.part.item)
             else:
                 self.slots[mark.slot] = self.text_piece(mark, baseline)
 
@@ -409,6 +432,11 @@ def _raise(
     return 0 if isinstance(value, str) else -value.resolve(line_height)
 
 
+def waiting_inside(placed: Placed, item: Item) -> list[Pending]:
+    """The absolute boxes inside a float or atomic box of a line, with the inline box that contains them."""
+    return [replace(p, containing_inline=p.containing_inline or item.containing) for p in placed.waiting]
+
+
 def atomic_baseline(fragment: Fragment) -> LayoutUnit:
     """The baseline of an atomic box from the top of its margin box: §10.8.1, last paragraph."""
     style = fragment.box.style
@@ -419,15 +447,18 @@ def atomic_baseline(fragment: Fragment) -> LayoutUnit:
 
 
 def relative_shift(
-    style: ComputedStyle, cb_width: LayoutUnit, cb_height: LayoutUnit | None
+    style: ComputedStyle, cb_width: LayoutUnit, cb_height: LayoutUnit | None, direction: str
 ) -> tuple[LayoutUnit, LayoutUnit]:
-    """§9.4.3: how far relative positioning moves a box; nothing else moves with it."""
+    """§9.4.3: how far relative positioning moves a box; nothing else moves with it.
+
+    direction: of the containing block; it decides which of two offsets counts.
+    """
     if style.position != "relative":
         return 0, 0
     left = None if isinstance(style.left, str) else style.left.resolve(cb_width)
     right = None if isinstance(style.right, str) else style.right.resolve(cb_width)
     if left is not None and right is not None:
-        x = -right if style.direction == "rtl" else left
+        x = -right if direction == "rtl" else left
     else:
         x = left if left is not None else -(right or 0)
     vertical: list[LayoutUnit | None] = []

@@ -7,6 +7,7 @@ from redcrate.core.layout.fragments import SizeReason
 from redcrate.core.layout.heights import definite_height, limited_height
 from redcrate.core.layout.widths import content_width, limited_width
 from redcrate.core.style.computed import ComputedStyle
+from redcrate.core.style.values import NO_LENGTH
 from redcrate.core.units import LayoutUnit, from_px
 
 _DEFAULT_WIDTH, _DEFAULT_HEIGHT = 300 * 64, 150 * 64
@@ -92,7 +93,7 @@ def replaced_size(
 
 def _specified(style: ComputedStyle) -> SizeReason:
     value = style.height
-    percent = not isinstance(value, str) and value.has_percent
+    percent = not isinstance(value, NO_LENGTH) and value.has_percent
     return SizeReason.PERCENT if percent else SizeReason.SPECIFIED
 
 

@@ -5,6 +5,7 @@ are registered by what a box is, so that block, inline, and later table, flex an
 by side.
 """
 
+from collections.abc import Iterable
 from dataclasses import dataclass
 from typing import Protocol
 
@@ -51,16 +52,22 @@ class LayoutRun(Protocol):
         """Preferred minimum and preferred content width of a box: CSS 2.2 §10.3.5."""
         ...
 
-    def place_pending(
-        self,
-        pending: Pending,
-        cb_x: LayoutUnit,
-        cb_y: LayoutUnit,
-        cb_width: LayoutUnit,
-        cb_height: LayoutUnit,
-    ) -> Placed:
-        """Lay out an absolutely positioned box in its containing block: CSS 2.2 §10.3.7."""
+    def place_all(
+        self, waiting: Iterable[Pending], block: "ContainingBlock", *, fixed: bool = False
+    ) -> tuple[list[Placed], list[Pending]]:
+        """Lay out absolute boxes in their containing block; also those that wait for one further out."""
         ...
+
+
+@dataclass(frozen=True, slots=True)
+class ContainingBlock:
+    """What absolute boxes are placed in: CSS 2.2 §10.1; x and y from the border box around it."""
+
+    x: LayoutUnit
+    y: LayoutUnit
+    width: LayoutUnit
+    height: LayoutUnit
+    direction: str
 
 
 @dataclass(frozen=True, slots=True, eq=False)

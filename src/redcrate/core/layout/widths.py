@@ -11,7 +11,7 @@ from typing import TypeAlias
 from redcrate.core.layout.edges import margin_or_zero
 from redcrate.core.layout.fragments import Across, MarginReason, SizeReason
 from redcrate.core.style.computed import ComputedStyle
-from redcrate.core.style.values import MathLength, SizeValue
+from redcrate.core.style.values import FitContent, SizeValue
 from redcrate.core.units import LayoutUnit
 
 # () → (preferred minimum, preferred) content width: CSS 2.2 §10.3.5.
@@ -27,9 +27,9 @@ def content_width(
     """
     if isinstance(value, str):
         return _intrinsic_width(value, sizes, cb_width)
-    if isinstance(value, MathLength) and value.op == "fit-content":
+    if isinstance(value, FitContent):
         smallest, largest = sizes()
-        limit = max(0, value.args[0].resolve(cb_width))
+        limit = max(0, value.limit.resolve(cb_width))
         return max(smallest, min(largest, limit)), SizeReason.FIT_CONTENT
     width = value.resolve(cb_width)
     if style.box_sizing == "border-box":

@@ -7,7 +7,7 @@ px and already snapped, and 0 where the border style is none or hidden.
 from dataclasses import dataclass, fields
 
 from redcrate.core.style.property_parsers import Colour, Url
-from redcrate.core.style.values import LengthValue, SizeValue
+from redcrate.core.style.values import LengthValue, OffsetValue, SizeValue
 from redcrate.core.units import LayoutUnit
 
 
@@ -42,14 +42,14 @@ class ComputedStyle:
     min_height: SizeValue
     max_width: SizeValue
     max_height: SizeValue
-    top: SizeValue
-    right: SizeValue
-    bottom: SizeValue
-    left: SizeValue
-    margin_top: SizeValue
-    margin_right: SizeValue
-    margin_bottom: SizeValue
-    margin_left: SizeValue
+    top: OffsetValue
+    right: OffsetValue
+    bottom: OffsetValue
+    left: OffsetValue
+    margin_top: OffsetValue
+    margin_right: OffsetValue
+    margin_bottom: OffsetValue
+    margin_left: OffsetValue
     padding_top: LengthValue
     padding_right: LengthValue
     padding_bottom: LengthValue
@@ -75,7 +75,7 @@ class ComputedStyle:
     outline_color: Colour
     outline_offset: LengthValue
     box_shadow: str
-    vertical_align: SizeValue
+    vertical_align: OffsetValue
     z_index: int | str
     opacity: float
     content: tuple[tuple[str, str], ...] | str
@@ -127,8 +127,8 @@ class ComputedStyle:
     justify_content: str
     justify_items: str
     justify_self: str
-    row_gap: SizeValue
-    column_gap: SizeValue
+    row_gap: OffsetValue
+    column_gap: OffsetValue
     grid_template_columns: str
     grid_template_rows: str
     grid_template_areas: str

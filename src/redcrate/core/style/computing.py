@@ -13,10 +13,10 @@ from redcrate.core.style.sheets import CssWide, Pending, parse_declaration
 from redcrate.core.style.values import (
     CalcNode,
     Dimension,
+    FitContent,
     Length,
     LengthContext,
     LengthValue,
-    MathLength,
     compute_length,
 )
 from redcrate.core.style.variables import Customs, NoSubstitution, computed_customs, substitute
@@ -265,7 +265,7 @@ class _Work:
         if isinstance(value, CalcNode) and value.op == "fit-content":
             inner = value.args[0]
             assert not isinstance(inner, str)
-            return MathLength("fit-content", (self._plain_length(inner),))
+            return FitContent(self._plain_length(inner))
         if prop.name == "tab-size":
             if isinstance(value, Dimension) and value.unit == "":
                 return ("spaces", value.value)

@@ -3,11 +3,9 @@
 HTML Standard §15.2 and §15.4 (images, rules, tables).
 """
 
-import re
-
-from tinycss2 import parse_component_value_list
-
 from redcrate.core.markup.elements import Element
+from redcrate.core.markup.numbers import parse_dimension
+from redcrate.core.style.css_syntax import component_values
 from redcrate.core.style.sheets import Declaration, Origin, StyleRule, parse_declaration
 
 _SIZED = frozenset(("img", "iframe", "embed", "object", "video", "canvas", "input"))
@@ -15,16 +13,13 @@ _TABLE_SIZED = frozenset(("table", "td", "th", "col", "colgroup", "hr"))
 _ALIGNED = frozenset(
     ("p", "div", "h1", "h2", "h3", "h4", "h5", "h6", "td", "th", "tr", "tbody", "thead", "tfoot")
 )
-_DIMENSION = re.compile(r"\s*\+?(\d+\.?\d*|\.\d+)(%?)")
 Hint = tuple[str, str]
 
 
 def dimension_hint(text: str | None) -> str | None:
     """The CSS length of a dimension attribute: HTML Standard §2.3.4.4; None if it is none."""
-    match = _DIMENSION.match(text or "")
-    if match is None:
-        return None
-    return f"{match.group(1).rstrip('.')}{match.group(2) or 'px'}"
+    found = parse_dimension(text or "")
+    return None if found is None else f"{found[0]:.6f}{'%' if found[1] else 'px'}"
 
 
 def hints_of(element: Element) -> tuple[Hint, ...]:
@@ -87,7 +82,7 @@ def hint_rule(hints: tuple[Hint, ...], file: str, line: int) -> StyleRule:
     """The rule that stands for hints."""
     declarations: list[Declaration] = []
     for name, text in hints:
-        longhands = parse_declaration(name, parse_component_value_list(text))
+        longhands = parse_declaration(name, component_values(text))
         if longhands is not None:
             declarations.append(Declaration(name, text, False, file, line, 0, longhands))
     return StyleRule("attributes", (), tuple(declarations), (), Origin.HINT, file, line, 0)

@@ -8,9 +8,9 @@ from dataclasses import dataclass
 from typing import Any, TypeAlias
 
 import tinycss2.color4
-from tinycss2 import serialize
 
 from redcrate.core.style.calc import parse_length
+from redcrate.core.style.css_syntax import css_text
 from redcrate.core.style.values import CalcNode, Dimension
 
 Tokens: TypeAlias = list[Any]  # component values without white space and comments
@@ -119,9 +119,7 @@ def number(tokens: Tokens) -> Any:
 
 def as_written(tokens: Tokens) -> Any:
     """Any value, kept as its text: for properties that are only painted or not computed yet."""
-    parts = [
-        serialize([t]) for t in tokens
-    ]  # spaces are gone from the tokens; they stand between values
+    parts = [css_text([t]) for t in tokens]  # spaces are gone from the tokens; they stand between values
     return " ".join(parts).replace(" ,", ",").strip() if tokens else None
 
 
@@ -187,7 +185,7 @@ def content(tokens: Tokens) -> Any:
                 return None
             parts.append(("attr", names[0].lower_value))
         elif token.type == "function" and token.lower_name in ("counter", "counters"):
-            parts.append(("counter", serialize(token.arguments)))
+            parts.append(("counter", css_text(token.arguments)))
         elif token.type == "ident" and token.lower_value in _QUOTES:
             parts.append(("string", _QUOTES[token.lower_value]))
         else:
@@ -225,7 +223,7 @@ def image(tokens: Tokens) -> Any:
         inner = [t for t in token.arguments if t.type == "string"]
         return Url(inner[0].value) if inner else None
     if token.type == "function" and token.lower_name.endswith(("gradient", "image-set", "cross-fade")):
-        return serialize([token])
+        return css_text([token])
     return keyword("none")(tokens)
 
 

@@ -9,11 +9,10 @@ from dataclasses import dataclass, replace
 from enum import IntEnum
 from typing import Any
 
-import tinycss2
-
 from redcrate.core.markup.source_text import SourceText
 from redcrate.core.notices import Notice, NoticeKind
 from redcrate.core.style.calc import significant
+from redcrate.core.style.css_syntax import block_contents, css_text, rule_nodes, stylesheet_nodes
 from redcrate.core.style.media import MediaList, parse_media_list
 from redcrate.core.style.properties import (
     LOGICAL,
@@ -130,7 +129,7 @@ def parse_style_attribute(text: str, file: str, line: int, offset: int) -> Sheet
     source = SourceText(file, text)
     reader = _SheetReader(source, Origin.INLINE, offset, source, None)
     reader.line_shift = line - 1
-    contents = tinycss2.parse_blocks_contents(text, skip_comments=True, skip_whitespace=True)
+    contents = block_contents(text)
     declarations = tuple(reader.declarations(contents, ()))
     rule = StyleRule("style attribute", (), declarations, (), Origin.INLINE, file, line, offset)
     return Sheet(source, (rule,), tuple(reader.notices))
@@ -145,6 +144,20 @@ def moved_style_attribute(sheet: Sheet, lines: int, by: int) -> Sheet:
     rule = replace(rule, declarations=declarations, line=rule.line + lines, start=rule.start + by)
     notices = tuple(replace(n, line=n.line + lines, offset=n.offset + by) for n in sheet.notices)
     return replace(sheet, rules=(rule,), notices=notices)
+
+
+@dataclass(slots=True)
+class _ImportsLeft:
+    """How much one sheet may still import: files that import each other twice grow without end."""
+
+    files: int = 500
+    characters: int = 2**24
+
+    def take(self, characters: int) -> bool:
+        """Count one more file; whether it is within the limits."""
+        self.files -= 1
+        self.characters -= characters
+        return self.files >= 0 and self.characters >= 0
 
 
 class _SheetReader:
@@ -166,7 +179,8 @@ class _SheetReader:
         self.rules: list[StyleRule] = []
         self.notices: list[Notice] = []
         self.line_shift: int | None = None
-        self.import_depth = 0
+        self.chain: tuple[str, ...] = (whole.name,)  # the files being read, outermost first
+        self.left = _ImportsLeft()
 
     def place(self, node: Any) -> tuple[int, int]:
         """The line and offset of a syntax node in the file."""
@@ -183,7 +197,7 @@ class _SheetReader:
 
     def read(self, text: str, media: tuple[MediaList, ...]) -> None:
         """Read all rules of `text`."""
-        nodes = tinycss2.parse_stylesheet(text, skip_comments=True, skip_whitespace=True)
+        nodes = stylesheet_nodes(text)
         if nodes and nodes[-1].type in ("qualified-rule", "at-rule") and _is_unclosed(text):
             self.note(
                 NoticeKind.BAD_SYNTAX,
@@ -204,7 +218,7 @@ class _SheetReader:
 
     def read_rule(self, node: Any, media: tuple[MediaList, ...]) -> None:
         """Read one style rule; an invalid selector drops it (Selectors 4 §4.1)."""
-        prelude = tinycss2.serialize(node.prelude).strip()
+        prelude = css_text(node.prelude).strip()
         try:
             selectors = compile_selectors(node.prelude)
         except SelectorNotUnderstood as problem:
@@ -214,7 +228,7 @@ class _SheetReader:
                 node,
             )
             return
-        contents = tinycss2.parse_blocks_contents(node.content, skip_comments=True, skip_whitespace=True)
+        contents = block_contents(node.content)
         line, start = self.place(node)
         declarations = tuple(self.declarations(contents, media))
         self.rules.append(
@@ -234,13 +248,13 @@ class _SheetReader:
         """Read one at-rule: @media, @import and @supports are carried out."""
         keyword = node.lower_at_keyword
         if keyword == "media" and node.content is not None:
-            text = tinycss2.serialize(node.prelude).strip()
+            text = css_text(node.prelude).strip()
             inner = (*media, parse_media_list(node.prelude, text))
-            self.read_nodes(_block_rules(node.content), inner)
+            self.read_nodes(rule_nodes(node.content), inner)
         elif keyword in ("supports", "layer", "scope", "container") and node.content is not None:
             if keyword != "supports":
                 self.note(NoticeKind.NOT_COMPUTED, f"@{keyword} is read as if it were not there.", node)
-            self.read_nodes(_block_rules(node.content), media)
+            self.read_nodes(rule_nodes(node.content), media)
         elif keyword == "import":
             self.read_import(node, media)
         elif keyword == "font-face":
@@ -257,22 +271,33 @@ class _SheetReader:
         if address is None or self.load_import is None:
             self.note(NoticeKind.BAD_SYNTAX, "@import without an address; skipped.", node)
             return
-        if self.import_depth >= _DEEPEST_IMPORT:
-            self.note(NoticeKind.MISSING_FILE, "@import goes too deep; skipped.", node)
-            return
         loaded = self.load_import(address, self.whole.name)
-        if loaded is None:
-            self.note(NoticeKind.MISSING_FILE, f"the imported file “{address}” was not loaded.", node)
+        refused = self._import_refused(address, loaded)
+        if loaded is None or refused:
+            self.note(NoticeKind.MISSING_FILE, refused, node)
             return
         queries = prelude[1:]
         if queries:
-            text = tinycss2.serialize(queries).strip()
+            text = css_text(queries).strip()
             media = (*media, parse_media_list(queries, text))
         reader = _SheetReader(loaded, self.origin, 0, loaded, self.load_import)
-        reader.import_depth = self.import_depth + 1
+        reader.chain = (*self.chain, loaded.name)
+        reader.left = self.left
         reader.read(loaded.text, media)
         self.rules.extend(reader.rules)
         self.notices.extend(reader.notices)
+
+    def _import_refused(self, address: str, loaded: SourceText | None) -> str:
+        """Why a file is not imported, "" if it is; the same file may well come in twice."""
+        if loaded is None:
+            return f"the imported file “{address}” was not loaded."
+        if loaded.name in self.chain:
+            return f"“{address}” imports itself in the end; skipped."
+        if len(self.chain) > _DEEPEST_IMPORT:
+            return "@import goes too deep; skipped."
+        if not self.left.take(len(loaded.text)):
+            return "the page imports too much; skipped."
+        return ""
 
     def declarations(self, contents: list[Any], media: tuple[MediaList, ...]) -> Iterator[Declaration]:
         """The valid declarations of a block."""
@@ -289,7 +314,7 @@ class _SheetReader:
     def declaration(self, node: Any) -> Declaration | None:
         """One declaration, or None (with a notice) if it is dropped."""
         name = node.name if node.name.startswith("--") else node.lower_name
-        text = tinycss2.serialize(node.value).strip()
+        text = css_text(node.value).strip()
         longhands = _parsed_before(name, text, node.value)
         if longhands is None:
             self._explain_dropped(name, text, node)
@@ -380,11 +405,6 @@ def _has_var(tokens: list[Any]) -> bool:
         elif token.type in ("() block", "[] block", "{} block"):
             stack.extend(token.content)
     return False
-
-
-def _block_rules(content: list[Any]) -> list[Any]:
-    nodes: list[Any] = tinycss2.parse_rule_list(content, skip_comments=True, skip_whitespace=True)
-    return nodes
 
 
 def _import_address(token: Any) -> str | None:

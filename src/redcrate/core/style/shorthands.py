@@ -7,9 +7,8 @@ which case the whole declaration is dropped (CSS Cascade 4 §4.3 and CSS 2.2 §4
 from collections.abc import Callable
 from typing import Any, TypeAlias
 
-from tinycss2 import parse_component_value_list, serialize
-
 from redcrate.core.style import property_parsers as pp
+from redcrate.core.style.css_syntax import component_values, css_text
 from redcrate.core.style.properties import CORNERS, LOGICAL, PROPERTIES, SIDES
 from redcrate.core.style.values import Dimension
 
@@ -168,7 +167,7 @@ def _background_layer(tokens: pp.Tokens) -> dict[str, Any] | None:
         return None
     in_size = False
     for token in tokens:
-        written = serialize([token])
+        written = css_text([token])
         if token.type == "literal" and token.value == "/":
             in_size = True
         elif (found := pp.image([token])) is not None and "image" not in layer:
@@ -203,7 +202,7 @@ def _list_style(tokens: pp.Tokens) -> Longhands | None:
         elif pp.image([token]) is not None and "list-style-image" not in out:
             out["list-style-image"] = pp.image([token])
         elif token.type in ("ident", "string") and "list-style-type" not in out:
-            out["list-style-type"] = serialize([token])
+            out["list-style-type"] = css_text([token])
         else:
             return None
     if not tokens or nones > 2:
@@ -296,8 +295,8 @@ def _slashed(first: str, second: str) -> Expander:
                 parts[-1].append(token)
         if len(parts) > 2 or not all(parts):
             return None
-        end = serialize(parts[1]) if len(parts) > 1 else "auto"
-        return {first: serialize(parts[0]), second: end}
+        end = css_text(parts[1]) if len(parts) > 1 else "auto"
+        return {first: css_text(parts[0]), second: end}
 
     return expand
 
@@ -372,7 +371,7 @@ def _fill_longhands() -> None:
     )
     for name, expand in SHORTHANDS.items():
         for probe in probes:
-            tokens = [t for t in parse_component_value_list(probe) if t.type != "whitespace"]
+            tokens = [t for t in component_values(probe) if t.type != "whitespace"]
             found = expand(tokens)
             if found:
                 SHORTHAND_LONGHANDS[name] = tuple(found)

@@ -100,9 +100,20 @@ class MathLength:
         return from_px(self.resolve_px(base / 64))
 
 
+@dataclass(frozen=True, slots=True)
+class FitContent:
+    """`fit-content(limit)`: a size that only the content knows, so no length (CSS Box Sizing 3 §3.2)."""
+
+    limit: "LengthValue"
+
+
 LengthValue: TypeAlias = Length | MathLength
-# A size or offset: a length, or a keyword such as "auto" or "none".
-SizeValue: TypeAlias = Length | MathLength | str
+# A length, or a keyword such as "auto": offsets and margins.
+OffsetValue: TypeAlias = Length | MathLength | str
+# A width or height with its limits: as above, or fit-content() with a limit.
+SizeValue: TypeAlias = Length | MathLength | FitContent | str
+# What is no length: a keyword, or a size that only the content knows.
+NO_LENGTH = (str, FitContent)
 SpecifiedLength: TypeAlias = Dimension | CalcNode | str
 
 ZERO = Length(0.0)
