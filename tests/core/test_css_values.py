@@ -7,7 +7,7 @@ from tinycss2 import parse_component_value_list
 
 from redcrate.core.style.calc import parse_length
 from redcrate.core.style.media import Viewport, parse_media_list
-from redcrate.core.style.values import LengthContext, compute_length
+from redcrate.core.style.values import FontUnits, LengthContext, compute_length
 from tests.conftest import PageOf, by_id
 
 SHORT_AND_LONG = [
@@ -70,9 +70,12 @@ def test_an_invalid_declaration_changes_nothing(page_of: PageOf, css: str) -> No
     assert any(name in n.sentence for n in page.notices)
 
 
-CONTEXT = LengthContext(20.0, 16.0, 9.0, 10.0, 800.0, 600.0)
+CONTEXT = LengthContext(
+    FontUnits(20.0, 9.0, 10.0, 14.0, 19.0, 24.0), FontUnits(16.0, 7.0, 8.0, 11.0, 15.0, 18.0), 800.0, 600.0
+)
 UNITS = {"px": 1, "em": 20, "rem": 16, "vw": 8, "vh": 6, "vmin": 6, "vmax": 8, "in": 96, "pt": 96 / 72, "pc": 16,
-         "cm": 96 / 2.54, "mm": 96 / 25.4, "q": 96 / 101.6, "ex": 9, "ch": 10}  # fmt: skip
+         "cm": 96 / 2.54, "mm": 96 / 25.4, "q": 96 / 101.6, "ex": 9, "ch": 10, "cap": 14, "ic": 19,
+         "lh": 24, "rex": 7, "rch": 8, "rcap": 11, "ric": 15, "rlh": 18, "svw": 8, "dvh": 6, "vi": 8, "cqmin": 6}  # fmt: skip
 
 
 @st.composite

@@ -11,6 +11,7 @@ from enum import Enum
 from redcrate.core.boxes.box import Box, BoxKind
 from redcrate.core.style.computed import ComputedStyle
 from redcrate.core.style.computing import used_line_height
+from redcrate.core.style.font_sizes import float32
 from redcrate.core.text.breaks import OBJECT, break_opportunities
 from redcrate.core.text.fonts import FontFace, choose_font
 from redcrate.core.text.shaping import ShapedRun, shape
@@ -77,7 +78,7 @@ def inline_font(style: ComputedStyle) -> InlineFont:
     font = InlineFont(
         face,
         style.font_size,
-        int(style.font_size * 64 + 1e-6) / 64,
+        _shaping_size(style.font_size),
         metrics.ascent,
         metrics.descent,
         above,
@@ -87,6 +88,11 @@ def inline_font(style: ComputedStyle) -> InlineFont:
     )
     _fonts[id(style)] = (style, font)
     return font
+
+
+def _shaping_size(size: float) -> float:
+    """The font size that advances are taken at: cut to 1/100 px, then to 1/64 px, as engines do."""
+    return int(int(float32(float32(size) * 100)) / 100 * 64) / 64
 
 
 class Item:

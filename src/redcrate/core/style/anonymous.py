@@ -10,7 +10,10 @@ from redcrate.core.style.computing import StyleComputer
 from redcrate.core.style.media import Viewport
 from redcrate.core.style.properties import PROPERTIES
 
-_INHERITED = {p.attribute for p in PROPERTIES.values() if p.inherited}
+_INHERITED = {p.attribute for p in PROPERTIES.values() if p.inherited} | {
+    "font_size_keyword",
+    "font_size_absolute",
+}
 
 
 @cache

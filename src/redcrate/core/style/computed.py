@@ -24,6 +24,8 @@ class ComputedStyle:
     """All computed values; a field is named as its property, with underscores.
 
     flow_display: `display` before §9.7 made a block of it (for the static place of absolute boxes).
+    font_size_keyword, font_size_absolute: how the size was given, which decides what becomes of it where
+    a child's family is `monospace` (font_sizes.py).
     """
 
     flow_display: str
@@ -83,6 +85,8 @@ class ComputedStyle:
     color: Colour
     font_family: tuple[str, ...]
     font_size: float
+    font_size_keyword: str
+    font_size_absolute: bool
     font_style: str
     font_weight: int
     line_height: LineHeight
@@ -141,4 +145,6 @@ class ComputedStyle:
     grid_row_end: str
 
 
+# The fields that stand for no property of their own.
+DERIVED_FIELDS = {"flow_display", "font_size_keyword", "font_size_absolute"}
 COMPUTED_FIELDS = tuple(f.name for f in fields(ComputedStyle))

@@ -1,19 +1,20 @@
 """Specified values → computed values: CSS Cascade 4 §4.4, and each property's own section."""
 
 from collections.abc import Callable
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from typing import Any, TypeAlias
 
+from redcrate.core.style import font_sizes
 from redcrate.core.style.cascade import Cascaded, reverted
-from redcrate.core.style.computed import COMPUTED_FIELDS, ComputedStyle, LineHeight
+from redcrate.core.style.computed import COMPUTED_FIELDS, DERIVED_FIELDS, ComputedStyle, LineHeight
 from redcrate.core.style.media import Viewport
 from redcrate.core.style.properties import LOGICAL, PROPERTIES, SIDES, Property
-from redcrate.core.style.property_parsers import FONT_SIZE_KEYWORDS
 from redcrate.core.style.sheets import CssWide, Pending, parse_declaration
 from redcrate.core.style.values import (
     CalcNode,
     Dimension,
     FitContent,
+    FontUnits,
     Length,
     LengthContext,
     LengthValue,
@@ -22,11 +23,10 @@ from redcrate.core.style.values import (
 from redcrate.core.style.variables import Customs, NoSubstitution, computed_customs, substitute
 from redcrate.core.units import border_width, nearest_from_px
 
-# (families, weight, style, size in px) → (x-height, width of "0"), both px.
-FontMeasure: TypeAlias = Callable[[tuple[str, ...], int, str, float], tuple[float, float]]
+# (families, weight, style, size in px) → the units of that font, with the line height of `normal`.
+FontMeasure: TypeAlias = Callable[[tuple[str, ...], int, str, float], FontUnits]
 INITIAL_FONT_SIZE = 16.0
 _BORDER_KEYWORDS = {"thin": 1.0, "medium": 3.0, "thick": 5.0}
-LARGEST_FONT_PX = 10_000.0
 
 
 @dataclass(frozen=True, slots=True, eq=False)
@@ -37,9 +37,12 @@ class Styled:
     customs: Customs
 
 
-def half_em(families: tuple[str, ...], weight: int, style: str, size: float) -> tuple[float, float]:
+def half_em(families: tuple[str, ...], weight: int, style: str, size: float) -> FontUnits:
     """The measure of a font that nobody knows: CSS Values 4 §6.1.1 allows 0.5em."""
-    return size / 2, size / 2
+    return FontUnits(size, size / 2, size / 2, size * 0.75, size, size * 1.2)
+
+
+_UNKNOWN_ROOT = half_em((), 400, "normal", INITIAL_FONT_SIZE)
 
 
 _STYLES_KEPT = 20_000
@@ -51,7 +54,7 @@ class StyleComputer:
     def __init__(self, viewport: Viewport, measure: FontMeasure = half_em) -> None:
         self._viewport = viewport
         self._measure = measure
-        self._rem = INITIAL_FONT_SIZE
+        self._root = _UNKNOWN_ROOT
         self._interned: dict[ComputedStyle, ComputedStyle] = {}
         self._made: dict[object, tuple[Cascaded, Styled | None, Styled]] = {}
 
@@ -68,7 +71,7 @@ class StyleComputer:
         What was computed from the same values before, in this version of the page or an earlier one,
         is given out again.
         """
-        above = (id(parent.style), id(parent.customs), self._rem) if parent else None
+        above = (id(parent.style), id(parent.customs), self._root) if parent else None
         key = (cascaded.fingerprint, above, is_root)
         known = self._made.get(key)
         if known is None:  # the cascade and the parent are kept so that what the key counts stays alive
@@ -78,7 +81,7 @@ class StyleComputer:
                 self._compute(cascaded, parent, is_root=is_root),
             )
         elif is_root:
-            self._rem = known[2].style.font_size
+            self._root = self._units_of(known[2].style)
         return known[2]
 
     def _compute(self, cascaded: Cascaded, parent: Styled | None, *, is_root: bool) -> Styled:
@@ -87,15 +90,18 @@ class StyleComputer:
         work = _Work(self, cascaded, parent.style if parent else None, customs)
         style = work.run(is_root=is_root)
         if is_root:
-            self._rem = style.font_size
+            self._root = self._units_of(style)
         return Styled(self._interned.setdefault(style, style), customs)
 
     def context(self, style: dict[str, Any], font_size: float) -> LengthContext:
         """What relative units mean for an element of that font."""
-        ex, ch = self._measure(
-            style["font_family"], style["font_weight"], style["font_style"], font_size
-        )
-        return LengthContext(font_size, self._rem, ex, ch, self._viewport.width, self._viewport.height)
+        font = self._measure(style["font_family"], style["font_weight"], style["font_style"], font_size)
+        return LengthContext(font, self._root, self._viewport.width, self._viewport.height)
+
+    def _units_of(self, style: ComputedStyle) -> FontUnits:
+        """The font-relative units of an element with that style."""
+        font = self._measure(style.font_family, style.font_weight, style.font_style, style.font_size)
+        return replace(font, lh=_line_height_px(style.line_height, font))
 
 
 class _Work:
@@ -122,19 +128,12 @@ class _Work:
         self._map_logical(self.values["direction"])
         self._fonts(is_root)
         context = self.computer.context(self.values, self.values["font_size"])
-        self._line_height(context)
-        line_height = self.values["line_height"]
-        lh = {"normal": 1.2, "number": line_height.value}.get(line_height.kind, 0.0)
-        px = line_height.value if line_height.kind == "length" else lh * self.values["font_size"]
-        self.context = LengthContext(
-            context.em,
-            context.rem,
-            context.ex,
-            context.ch,
-            context.viewport_width,
-            context.viewport_height,
-            px,
-        )
+        if is_root:
+            context = replace(context, root=context.font)
+        own = context.font
+        self._line_height(self._with_line_height_around(context))
+        own = replace(own, lh=_line_height_px(self.values["line_height"], own))
+        self.context = replace(context, font=own, root=own if is_root else context.root)
         self._colour()
         for prop in _REST:
             self.values[prop.attribute] = self._compute(prop)
@@ -210,18 +209,28 @@ class _Work:
         )
         size = self._specified(PROPERTIES["font-size"])
         base = parent.font_size if parent else INITIAL_FONT_SIZE
-        context = self.computer.context(self.values, base)
+        context = self._with_line_height_around(self.computer.context(self.values, base))
         if is_root:
-            context = LengthContext(
-                base,
-                INITIAL_FONT_SIZE,
-                context.ex,
-                context.ch,
-                context.viewport_width,
-                context.viewport_height,
-                base,
-            )
-        self.values["font_size"] = _font_size(size, base, context)
+            context = replace(context, root=context.font)
+        known = font_sizes.Known(
+            base,
+            parent.font_size_keyword if parent else "medium",
+            parent is not None and parent.font_size_absolute,
+            parent is not None and font_sizes.is_monospace(parent.font_family),
+        )
+        found = font_sizes.font_size(
+            size if not isinstance(size, CssWide) else None, self.values["font_family"], known, context
+        )
+        self.values["font_size"] = found.px
+        self.values["font_size_keyword"] = found.keyword
+        self.values["font_size_absolute"] = found.absolute
+
+    def _with_line_height_around(self, context: LengthContext) -> LengthContext:
+        """For font sizes and line heights `lh` is that of the element around: CSS Values 4 §6.1.1."""
+        if self.parent is None:
+            return context
+        around = self.computer._units_of(self.parent)
+        return replace(context, font=replace(context.font, lh=around.lh))
 
     def _line_height(self, context: LengthContext) -> None:
         """CSS 2.2 §10.8.1: a number is inherited as such, a percentage as the length."""
@@ -349,7 +358,7 @@ _NEVER_NEGATIVE = frozenset(
         *(f"{m}{a}" for m in ("", "min-", "max-") for a in ("width", "height")),
     )
 )
-assert {p.attribute for p in PROPERTIES.values()} | {"flow_display"} == set(COMPUTED_FIELDS)
+assert {p.attribute for p in PROPERTIES.values()} | DERIVED_FIELDS == set(COMPUTED_FIELDS)
 
 
 def _weight(value: Any, parent: int) -> int:
@@ -365,16 +374,11 @@ def _weight(value: Any, parent: int) -> int:
     return 700 if value == "bold" else 400
 
 
-def _font_size(value: Any, parent: float, context: LengthContext) -> float:
-    """CSS Fonts 4 §2.5: px, never negative."""
-    if isinstance(value, CssWide):
-        return parent
-    if isinstance(value, str):
-        if value in FONT_SIZE_KEYWORDS:
-            return FONT_SIZE_KEYWORDS[value]
-        return parent * 1.2 if value == "larger" else parent / 1.2
-    px = compute_length(value, context).resolve_px(parent)
-    return min(LARGEST_FONT_PX, max(0.0, px))
+def _line_height_px(height: LineHeight, font: FontUnits) -> float:
+    """A line height in px; font.lh is what `normal` comes to."""
+    if height.kind == "normal":
+        return font.lh
+    return height.value * font.em if height.kind == "number" else height.value
 
 
 def used_line_height(style: ComputedStyle) -> int | None:

@@ -8,7 +8,7 @@ from dataclasses import dataclass
 from typing import Any, TypeAlias
 
 from redcrate.core.style.calc import parse_length, significant
-from redcrate.core.style.values import Dimension, LengthContext, compute_length
+from redcrate.core.style.values import Dimension, FontUnits, LengthContext, compute_length
 
 
 @dataclass(frozen=True, slots=True)
@@ -151,7 +151,8 @@ def _compare(left: float, comparison: str, right: float) -> bool:
 
 
 _MIRRORED = {"<": ">", "<=": ">=", ">": "<", ">=": "<=", "=": "="}
-_MEDIA_LENGTHS = LengthContext(16, 16, 8, 8, 0, 0, 0)
+_INITIAL_FONT = FontUnits(16, 8, 8, 12, 16, 18)
+_MEDIA_LENGTHS = LengthContext(_INITIAL_FONT, _INITIAL_FONT, 0, 0)
 
 
 def parse_media_list(tokens: list[Any], text: str) -> MediaList:

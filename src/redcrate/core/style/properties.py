@@ -1,8 +1,7 @@
 """The register of longhand properties: initial value, inheritance, parser.
 
-`attribute` is the field of `ComputedStyle` that holds the computed value. Properties that CSS has
-and the core does not compute are named in `NOT_COMPUTED` and `NO_EFFECT_ON_BOXES`, so that a page
-that uses them is told truly what happened.
+`attribute` is the field of `ComputedStyle` that holds the computed value. What else CSS has is known to
+`standards.py`, so that a page that uses it is told truly what happened.
 """
 
 from dataclasses import dataclass
@@ -98,7 +97,7 @@ def _add_boxes() -> None:
     _add("outline-style", "none", pp.keyword("auto", *BORDER_STYLES))
     _add("outline-color", "currentcolor", pp.colour)
     _add("outline-offset", _ZERO, pp.length(percent=False))
-    _add("box-shadow", "none", pp.as_written)
+    _add("box-shadow", "none", pp.by_grammar("box-shadow"))
 
 
 def _add_flow() -> None:
@@ -152,7 +151,7 @@ def _add_text() -> None:
     inherited("overflow-wrap", "normal", pp.keyword("normal", "break-word", "anywhere"))
     inherited("word-break", "normal", pp.keyword("normal", "break-all", "keep-all", "break-word"))
     inherited("tab-size", Dimension(8.0, ""), pp.tab_size)
-    inherited("list-style-type", "disc", pp.as_written)
+    inherited("list-style-type", "disc", pp.by_grammar("list-style-type"))
     inherited("list-style-position", "outside", pp.keyword("inside", "outside"))
     inherited("list-style-image", "none", pp.image)
     _add("text-decoration-line", (), pp.text_decoration_line)
@@ -171,7 +170,7 @@ def _add_background() -> None:
         ("clip", "border-box"),
         ("attachment", "scroll"),
     ):
-        _add(f"background-{name}", initial, pp.as_written)
+        _add(f"background-{name}", initial, pp.by_grammar(f"background-{name}"))
 
 
 def _add_tables_flex_grid() -> None:
@@ -187,9 +186,9 @@ def _add_tables_flex_grid() -> None:
     _add("flex-basis", "auto", pp.size("auto", "content"))
     _add("order", 0, pp.integer)
     for name in ("align-items", "align-self", "align-content"):
-        _add(name, "normal" if name != "align-self" else "auto", pp.as_written)
+        _add(name, "normal" if name != "align-self" else "auto", pp.by_grammar(name))
     for name in ("justify-content", "justify-items", "justify-self"):
-        _add(name, "normal" if name != "justify-self" else "auto", pp.as_written)
+        _add(name, "normal" if name != "justify-self" else "auto", pp.by_grammar(name))
     _add("row-gap", "normal", pp.length("normal", negative=False))
     _add("column-gap", "normal", pp.length("normal", negative=False))
     for name, initial in (
@@ -204,7 +203,7 @@ def _add_tables_flex_grid() -> None:
         ("grid-row-start", "auto"),
         ("grid-row-end", "auto"),
     ):
-        _add(name, initial, pp.as_written)
+        _add(name, initial, pp.by_grammar(name))
 
 
 _add_boxes()
@@ -236,34 +235,3 @@ def _add_logical() -> None:
 
 
 _add_logical()
-
-# Known properties that change no box: accepted in silence.
-NO_EFFECT_ON_BOXES = frozenset(
-    """accent-color animation animation-delay animation-direction animation-duration
-    animation-fill-mode animation-iteration-count animation-name animation-play-state
-    animation-timing-function appearance backdrop-filter backface-visibility
-    background-blend-mode border-image border-image-outset border-image-repeat
-    border-image-slice border-image-source border-image-width caret-color clip clip-path
-    color-scheme cursor filter font-display forced-color-adjust image-rendering isolation
-    mask mask-image mask-position mask-repeat mask-size mix-blend-mode object-position orphans
-    outline-radius overscroll-behavior page-break-after page-break-before page-break-inside
-    break-after break-before break-inside perspective pointer-events print-color-adjust
-    quotes resize scroll-behavior scroll-margin scroll-padding scroll-snap-align scroll-snap-type
-    scrollbar-color scrollbar-width speak stroke stroke-width fill src tap-highlight-color
-    text-decoration-skip-ink text-decoration-thickness text-emphasis text-overflow
-    text-rendering text-shadow text-size-adjust text-underline-offset touch-action transition
-    transition-delay transition-duration transition-property transition-timing-function
-    unicode-bidi unicode-range user-select widows will-change line-break counter-increment
-    counter-reset counter-set font-smoothing osx-font-smoothing overflow-scrolling""".split()
-)
-
-# Known properties that can change boxes and are not carried out: a notice says so.
-NOT_COMPUTED = frozenset(
-    """aspect-ratio column-count column-fill column-rule column-span column-width columns
-    contain container container-name container-type content-visibility font-feature-settings
-    font-kerning font-size-adjust font-stretch font-variant font-variant-caps
-    font-variant-ligatures font-variant-numeric font-variation-settings hyphens initial-letter
-    justify-tracks margin-trim offset offset-path rotate scale shape-margin shape-outside
-    text-combine-upright text-justify text-orientation text-wrap transform transform-origin
-    translate writing-mode zoom hanging-punctuation white-space-collapse""".split()
-)

@@ -11,6 +11,8 @@ import tinycss2.color4
 
 from redcrate.core.style.calc import parse_length
 from redcrate.core.style.css_syntax import css_text
+from redcrate.core.style.font_sizes import SIZES
+from redcrate.core.style.standards import standards
 from redcrate.core.style.values import CalcNode, Dimension
 
 Tokens: TypeAlias = list[Any]  # component values without white space and comments
@@ -123,6 +125,15 @@ def as_written(tokens: Tokens) -> Any:
     return " ".join(parts).replace(" ,", ",").strip() if tokens else None
 
 
+def by_grammar(name: str) -> Parser:
+    """A parser of what the standards allow for a property, kept as its text."""
+
+    def parse(tokens: Tokens) -> Any:
+        return as_written(tokens) if standards().grammars.allows(name, tokens) else None
+
+    return parse
+
+
 def font_family(tokens: Tokens) -> Any:
     """A list of family names, generic ones in lower case: CSS Fonts 4 §2.1."""
     families: list[str] = []
@@ -142,20 +153,7 @@ def font_family(tokens: Tokens) -> Any:
 
 def font_size(tokens: Tokens) -> Any:
     """A length, percentage or size keyword: CSS Fonts 4 §2.5."""
-    return length(*FONT_SIZE_KEYWORDS, "smaller", "larger", negative=False)(tokens)
-
-
-# CSS Fonts 4 §2.5.1, for a medium size of 16 px.
-FONT_SIZE_KEYWORDS = {
-    "xx-small": 9.0,
-    "x-small": 10.0,
-    "small": 13.0,
-    "medium": 16.0,
-    "large": 18.0,
-    "x-large": 24.0,
-    "xx-large": 32.0,
-    "xxx-large": 48.0,
-}
+    return length(*SIZES, "smaller", "larger", negative=False)(tokens)
 
 
 def font_weight(tokens: Tokens) -> Any:

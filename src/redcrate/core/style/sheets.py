@@ -16,12 +16,11 @@ from redcrate.core.style.css_syntax import block_contents, css_text, rule_nodes,
 from redcrate.core.style.media import MediaList, parse_media_list
 from redcrate.core.style.properties import (
     LOGICAL,
-    NO_EFFECT_ON_BOXES,
-    NOT_COMPUTED,
     PROPERTIES,
 )
 from redcrate.core.style.selectors import Selector, SelectorNotUnderstood, compile_selectors
 from redcrate.core.style.shorthands import SHORTHANDS, longhands_of, parse_longhand
+from redcrate.core.style.standards import Verdict, old_name_of, standards
 
 CSS_WIDE = ("inherit", "initial", "unset", "revert", "revert-layer")
 
@@ -323,14 +322,19 @@ class _SheetReader:
         return Declaration(name, text, node.important, self.whole.name, line, offset, longhands)
 
     def _explain_dropped(self, name: str, text: str, node: Any) -> None:
-        if name.startswith("-") or name in NO_EFFECT_ON_BOXES:
+        """A notice that tells unknown, not allowed and not computed apart; none for what moves no box."""
+        tokens = significant(node.value)
+        verdict = standards().verdict(name, tokens)
+        if name.startswith("-") or verdict is Verdict.NO_EFFECT:
             return
-        if name in NOT_COMPUTED:
-            self.note(NoticeKind.NOT_COMPUTED, f"{name} is not computed by Red Crate yet.", node)
-        elif not longhands_of(name):
+        if verdict is Verdict.NOT_COMPUTED and tokens:
+            shown = text if len(text) <= 60 else text[:57] + "…"
+            sentence = f"{name}: {shown} is valid, but not computed here."
+            self.note(NoticeKind.NOT_COMPUTED, sentence, node)
+        elif verdict is Verdict.UNKNOWN:
             self.note(NoticeKind.UNKNOWN_PROPERTY, f"there is no property “{name}”; skipped.", node)
         else:
-            self.note(*_why_invalid(name, text, significant(node.value)), node)
+            self.note(*_why_invalid(name, text, tokens), node)
 
 
 def _syntax_fault(node: Any) -> str:
@@ -363,7 +367,8 @@ def parse_declaration(name: str, value: list[Any]) -> dict[str, Any] | None:
         return {name: tuple(value)}
     names = _ALL if name == "all" else longhands_of(name)
     if not names:
-        return None
+        alias = old_name_of(name)
+        return parse_declaration(alias, value) if alias != name else None
     tokens = significant(value)
     if not tokens:
         return None

@@ -4,6 +4,7 @@ A computed length that still holds a percentage is resolved in layout, where the
 `resolve(base)` gives 1/64 px, cut toward zero once for the whole expression (CSS Values 4 §10).
 """
 
+from collections.abc import Callable
 from dataclasses import dataclass, field
 from typing import TypeAlias
 
@@ -18,8 +19,20 @@ ABSOLUTE_UNITS = {
     "pt": 96 / 72,
     "pc": 16.0,
 }
-FONT_UNITS = ("em", "rem", "ex", "ch", "lh", "rlh")
-VIEWPORT_UNITS = ("vw", "vh", "vmin", "vmax")
+FONT_UNITS = ("em", "rem", "ex", "rex", "ch", "rch", "cap", "rcap", "ic", "ric", "lh", "rlh")
+# What one hundredth of the window is along each axis; the small, large and dynamic window are one here,
+# and so is the window and a container that is not there (CSS Values 4 §6.1.2, Conditional 5 §4).
+VIEWPORT_UNITS = {
+    f"{size}{axis}": way
+    for size in ("", "s", "l", "d")
+    for axis, way in (
+        ("vw", "width"), ("vi", "width"), ("vh", "height"), ("vb", "height"),
+        ("vmin", "smaller"), ("vmax", "larger"),
+    )
+} | {
+    "cqw": "width", "cqi": "width", "cqh": "height", "cqb": "height",
+    "cqmin": "smaller", "cqmax": "larger",
+}  # fmt: skip
 LENGTH_UNITS = frozenset((*ABSOLUTE_UNITS, *FONT_UNITS, *VIEWPORT_UNITS))
 
 
@@ -134,35 +147,47 @@ def apply_math(op: str, values: list[float]) -> float:
 
 
 @dataclass(frozen=True, slots=True)
-class LengthContext:
-    """What relative units refer to, all in px (CSS Values 4 §6.1).
+class FontUnits:
+    """The font-relative units of one font at one size, px (CSS Values 4 §6.1.1).
 
-    em: the font size of the element (of its parent while the font size itself is computed).
+    lh: the line height; while a font size or line height is computed, that of the element around.
     """
 
     em: float
-    rem: float
     ex: float
     ch: float
+    cap: float
+    ic: float
+    lh: float
+
+
+@dataclass(frozen=True, slots=True)
+class LengthContext:
+    """What relative units refer to (CSS Values 4 §6.1).
+
+    font: of the element (of its parent while the font size itself is computed). root: of the root
+    element. viewport_width, viewport_height: of the window, px.
+    """
+
+    font: FontUnits
+    root: FontUnits
     viewport_width: float
     viewport_height: float
-    lh: float = 0.0
 
     def px_of(self, unit: str) -> float:
         """How many px one `unit` is."""
         if unit in ABSOLUTE_UNITS:
             return ABSOLUTE_UNITS[unit]
-        if unit in ("em", "rem", "ex", "ch"):
-            return float(getattr(self, unit))
-        if unit in ("lh", "rlh"):
-            return self.lh
-        width, height = self.viewport_width / 100, self.viewport_height / 100
-        return {
-            "vw": width,
-            "vh": height,
-            "vmin": min(width, height),
-            "vmax": max(width, height),
-        }[unit]
+        way = VIEWPORT_UNITS.get(unit)
+        if way is not None:
+            both = (self.viewport_width / 100, self.viewport_height / 100)
+            return both[way == "height"] if way in ("width", "height") else _OF_BOTH[way](both)
+        if unit.startswith("r") and unit != "r":
+            return float(getattr(self.root, unit[1:]))
+        return float(getattr(self.font, unit))
+
+
+_OF_BOTH: dict[str, Callable[[tuple[float, float]], float]] = {"smaller": min, "larger": max}
 
 
 def compute_length(value: Dimension | CalcNode, context: LengthContext) -> LengthValue:

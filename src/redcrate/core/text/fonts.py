@@ -14,6 +14,7 @@ from pathlib import Path
 
 import uharfbuzz as hb
 
+from redcrate.core.style.values import FontUnits
 from redcrate.core.units import LayoutUnit
 
 _BUNDLED = "redcrate.core.text"
@@ -56,6 +57,7 @@ class FontMetrics:
     line_gap: LayoutUnit
     x_height: float
     zero_width: float
+    cap_height: float
 
 
 class FontFace:
@@ -73,7 +75,8 @@ class FontFace:
         self.ascender: int = extents.ascender
         self.descender: int = -extents.descender
         self.line_gap: int = extents.line_gap
-        self.x_height = _x_height(face) or self.upem // 2
+        self.x_height = _os2_height(face, 86) or self.upem // 2
+        self.cap_height = _os2_height(face, 88) or self.ascender
         zero = self.hb_font.get_nominal_glyph(ord("0"))
         self.zero_width: int = self.hb_font.get_glyph_h_advance(zero) if zero else self.upem // 2
         self._metrics: dict[float, FontMetrics] = {}
@@ -89,6 +92,7 @@ class FontFace:
                 _whole_px(self.line_gap * scale),
                 self.x_height * scale,
                 self.zero_width * scale,
+                self.cap_height * scale,
             )
         return known
 
@@ -101,12 +105,12 @@ def _whole_px(px: float) -> LayoutUnit:
     return int(px + 0.5) * 64
 
 
-def _x_height(face: "hb.Face") -> int:
-    """`sxHeight` of the OS/2 table (version 2 and later), or 0."""
+def _os2_height(face: "hb.Face", at: int) -> int:
+    """`sxHeight` (at 86) or `sCapHeight` (at 88) of the OS/2 table (version 2 and later), or 0."""
     table = bytes(face.reference_table("OS/2").data or b"")
-    if len(table) < 88:
+    if len(table) < at + 2:
         return 0
-    return int(struct.unpack(">h", table[86:88])[0])
+    return int(struct.unpack(">h", table[at : at + 2])[0])
 
 
 @dataclass(frozen=True, slots=True)
@@ -180,7 +184,11 @@ def choose_font(families: tuple[str, ...], weight: int, style: str) -> FontChoic
     return FontChoice(_bundled_face(SERIF, weight >= 600, italic), missing)
 
 
-def measure_font(families: tuple[str, ...], weight: int, style: str, size: float) -> tuple[float, float]:
-    """The x-height and the width of "0" in px, for the units ex and ch (CSS Values 4 §6.1.1)."""
-    metrics = choose_font(families, weight, style).face.metrics(size)
-    return metrics.x_height, metrics.zero_width
+def measure_font(families: tuple[str, ...], weight: int, style: str, size: float) -> FontUnits:
+    """The units that hang on a font at `size` px: CSS Values 4 §6.1.1. lh is that of `normal`."""
+    face = choose_font(families, weight, style).face
+    metrics = face.metrics(size)
+    normal = (metrics.ascent + metrics.descent + metrics.line_gap) / 64
+    ideograph = face.hb_font.get_nominal_glyph(ord("水"))
+    ic = face.hb_font.get_glyph_h_advance(ideograph) * size / face.upem if ideograph else size
+    return FontUnits(size, metrics.x_height, metrics.zero_width, metrics.cap_height, ic, normal)
