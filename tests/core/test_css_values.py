@@ -71,7 +71,10 @@ def test_an_invalid_declaration_changes_nothing(page_of: PageOf, css: str) -> No
 
 
 CONTEXT = LengthContext(
-    FontUnits(20.0, 9.0, 10.0, 14.0, 19.0, 24.0), FontUnits(16.0, 7.0, 8.0, 11.0, 15.0, 18.0), 800.0, 600.0
+    FontUnits(20.0, 9.0, 10.0, 14.0, 19.0, 24.0),
+    FontUnits(16.0, 7.0, 8.0, 11.0, 15.0, 18.0),
+    800.0,
+    600.0,
 )
 UNITS = {"px": 1, "em": 20, "rem": 16, "vw": 8, "vh": 6, "vmin": 6, "vmax": 8, "in": 96, "pt": 96 / 72, "pc": 16,
          "cm": 96 / 2.54, "mm": 96 / 25.4, "q": 96 / 101.6, "ex": 9, "ch": 10, "cap": 14, "ic": 19,

@@ -75,6 +75,8 @@ def _in_start_tag(markup: Markup, source: SourceText, change: Difference) -> Mar
     if found is None:
         return None
     element, tag = found
+    if _is_cloned(markup, element):
+        return None
     before = start_tag_token(markup.source.text[tag.start : tag.end])
     after = start_tag_token(source.text[tag.start : tag.end + change.by])
     if before is None or after is None or after["name"] != before["name"]:
@@ -88,6 +90,17 @@ def _in_start_tag(markup: Markup, source: SourceText, change: Difference) -> Mar
         return None
     moved = _moved(markup, source, tag.start, change)
     return replace(moved, restyled={**markup.restyled, element: style})
+
+
+# HTML Standard §13.2.4.3: the parser opens these again where a block has closed them.
+_FORMATTING = frozenset("a b big code em font i nobr s small strike strong tt u".split())
+
+
+def _is_cloned(markup: Markup, element: Element) -> bool:
+    """Whether other elements may stand for the same tag: they carry its attributes too."""
+    return element.tag in _FORMATTING and any(
+        e.tag == element.tag and markup.start_tag(e) is None for e in markup.root.walk()
+    )
 
 
 def _tag_round(markup: Markup, change: Difference) -> tuple[Element, Span] | None:

@@ -8,7 +8,8 @@ always encodes to the very bytes that were read.
 import re
 from bisect import bisect_right
 from codecs import BOM_UTF8, BOM_UTF16_BE, BOM_UTF16_LE
-from dataclasses import dataclass
+from collections.abc import Iterator
+from dataclasses import dataclass, replace
 from functools import cached_property
 
 import webencodings
@@ -18,6 +19,7 @@ from redcrate.core.errors import PageNotReadable
 _LINE_END = re.compile(r"\r\n|\r|\n|\f")
 _META_CHARSET = re.compile(rb"<meta[^>]*?charset\s*=\s*[\"']?\s*([a-zA-Z0-9_:.-]+)", re.IGNORECASE)
 _CSS_CHARSET = re.compile(rb'@charset "([a-zA-Z0-9_:.-]+)";')
+_STYLE_TEXT = re.compile(r"<style\b[^>]*>(.*?)(?:</style|\Z)", re.IGNORECASE | re.DOTALL)
 _BOMS = ((BOM_UTF8, "utf-8"), (BOM_UTF16_LE, "utf-16-le"), (BOM_UTF16_BE, "utf-16-be"))
 _PRESCAN_BYTES = 1024
 LARGEST_FILE_BYTES = 64 * 2**20
@@ -28,13 +30,14 @@ class SourceText:
     """One file's text, as it was decoded.
 
     name: the path as people know it. text: the characters. codec: Python's name of the encoding.
-    bom: the bytes of a byte order mark that stood in front, or none.
+    bom: the bytes of a byte order mark that stood in front, or none. is_css: a stylesheet, not HTML.
     """
 
     name: str
     text: str
     codec: str = "utf-8"
     bom: bytes = b""
+    is_css: bool = False
 
     @cached_property
     def line_starts(self) -> list[int]:
@@ -54,24 +57,41 @@ class SourceText:
     def encode(self) -> bytes:
         """The bytes of the file.
 
-        Characters that the encoding lacks become character references, which HTML understands.
+        Characters that the encoding lacks are written as the language around them understands: as
+        escapes in CSS (CSS Syntax 3 §4.3.7), also inside <style>, else as character references.
         """
         try:
             body = self.text.encode(self.codec, "surrogateescape")
         except UnicodeEncodeError:
-            body = b"".join(_encode_char(c, self.codec) for c in self.text)
+            body = b"".join(_encode_part(t, self.codec, css) for t, css in self._parts())
         return self.bom + body
+
+    def _parts(self) -> Iterator[tuple[str, bool]]:
+        """The text in stretches of HTML and of CSS, with whether each is CSS."""
+        if self.is_css:
+            yield self.text, True
+            return
+        at = 0
+        for match in _STYLE_TEXT.finditer(self.text):
+            yield self.text[at : match.start(1)], False
+            yield match.group(1), True
+            at = match.end(1)
+        yield self.text[at:], False
 
     def with_text(self, text: str) -> "SourceText":
         """The same file with another text."""
-        return SourceText(self.name, text, self.codec, self.bom)
+        return SourceText(self.name, text, self.codec, self.bom, self.is_css)
 
 
-def _encode_char(char: str, codec: str) -> bytes:
+def _encode_part(text: str, codec: str, css: bool) -> bytes:
+    return b"".join(_encode_char(c, codec, css) for c in text)
+
+
+def _encode_char(char: str, codec: str, css: bool) -> bytes:
     try:
         return char.encode(codec, "surrogateescape")
     except UnicodeEncodeError:
-        return f"&#{ord(char)};".encode(codec)
+        return (f"\\{ord(char):x} " if css else f"&#{ord(char)};").encode(codec)
 
 
 def decode_html(data: bytes, name: str) -> SourceText:
@@ -89,7 +109,8 @@ def decode_css(data: bytes, name: str, page_codec: str = "utf-8") -> SourceText:
     Raises PageNotReadable if the bytes are no text at all.
     """
     declared = _CSS_CHARSET.match(data)
-    return _decode(data, name, declared.group(1).decode("ascii") if declared else page_codec)
+    source = _decode(data, name, declared.group(1).decode("ascii") if declared else page_codec)
+    return replace(source, is_css=True)
 
 
 def _decode(data: bytes, name: str, declared: str | None) -> SourceText:

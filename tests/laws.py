@@ -1,0 +1,100 @@
+"""Laws that hold for every laid-out page, whatever stands in it."""
+
+from collections import Counter
+
+from redcrate.core.boxes.box import Box, BoxKind
+from redcrate.core.explain import across, down
+from redcrate.core.layout.fragments import Fragment, InlinePiece, TextPiece
+from redcrate.core.markup.elements import Element
+from redcrate.core.page import Page
+
+_WITHOUT_INSIDE = frozenset(
+    "img svg video canvas iframe embed object audio input textarea select progress meter br wbr".split()
+)
+
+
+def check_laws(page: Page) -> None:
+    """All laws; raises AssertionError with the element that breaks one."""
+    no_box_is_lost(page)
+    sizes_add_up(page)
+    pieces_stand_once(page)
+    explanations_add_up(page)
+
+
+def no_box_is_lost(page: Page) -> None:
+    """Every element that generates a box has one on the page."""
+    hidden: set[Element] = set()
+    for element in page.elements:
+        style = page.style_of(element)
+        parent = element.parent
+        inside = parent is not None and (parent in hidden or parent.tag in _WITHOUT_INSIDE)
+        if inside or style.display == "none":
+            hidden.add(element)
+        elif style.display != "contents":
+            assert page.box_of(element) is not None, f"{element.label} has lost its box"
+
+
+def sizes_add_up(page: Page) -> None:
+    """Border, padding and content make the border box; nothing is narrower than nothing."""
+    for placed in page.in_order:
+        fragment = placed.fragment
+        border, padding = fragment.border, fragment.padding
+        wide = fragment.across.content + border.across + padding.across
+        high = fragment.down.content + border.down + padding.down
+        assert (fragment.width, fragment.height) == (wide, high), fragment.box.label
+        assert fragment.across.content >= 0 and fragment.down.content >= 0, fragment.box.label
+        assert not (fragment.box.kind is BoxKind.REPLACED and fragment.children)
+
+
+def pieces_stand_once(page: Page) -> None:
+    """On each line an inline box has one piece, its edges stand once, and text is set once."""
+    for placed in page.in_order:
+        _check_lines(placed.fragment)
+
+
+def _check_lines(fragment: Fragment) -> None:
+    lefts: Counter[Box] = Counter()
+    rights: Counter[Box] = Counter()
+    pieces: set[Box] = set()
+    texts: Counter[Box] = Counter()
+    below = None
+    for line in fragment.lines:
+        assert below is None or line.y >= below, "lines overlap"
+        below = line.y
+        here = [p for p in line.parts if isinstance(p, InlinePiece)]
+        boxes = Counter(p.box for p in here)
+        assert not boxes or max(boxes.values()) == 1, "an inline box stands twice on a line"
+        for piece in here:
+            pieces.add(piece.box)
+            lefts[piece.box] += piece.has_left
+            rights[piece.box] += piece.has_right
+        for part in line.parts:
+            if isinstance(part, TextPiece) and part.run is not None:
+                texts[part.box] += part.end - part.start
+    for box in pieces:
+        assert lefts[box] == box.part_start, f"{box.label}: {lefts[box]} left edges"
+        assert rights[box] == box.part_end, f"{box.label}: {rights[box]} right edges"
+    for box, characters in texts.items():
+        if box.style.text_transform == "none":
+            assert characters <= len(box.text), "text is set twice"
+
+
+def explanations_add_up(page: Page) -> None:
+    """The terms of every equation make the geometry, exactly."""
+    for element, box in page.by_element.items():
+        wide, high = across(page, element), down(page, element)
+        assert wide is not None and high is not None
+        if not wide.terms:
+            continue
+        first = box.fragments[0]
+        assert sum(t.used for t in wide.terms if t.part != "margin") == first.width, element.label
+        assert sum(t.used for t in high.terms if t.part != "margin") == first.height, element.label
+
+
+def geometry(page: Page) -> list[object]:
+    """All that a page says of its boxes, and its notices, to compare."""
+    boxes = [
+        (e.index, b.fragments, b.margin, b.border, b.padding, page.style_of(e))
+        for e, b in page.by_element.items()
+    ]
+    return [*boxes, sorted((n.file, n.line, n.sentence) for n in page.notices)]

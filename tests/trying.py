@@ -1,0 +1,47 @@
+"""One random page through everything: laid out, held against the laws, edited, looked over."""
+
+import random
+import re
+from pathlib import Path
+
+from redcrate.core.document import Resources, assemble
+from redcrate.core.edit.patch import Patch, TextEdit
+from redcrate.core.findings import findings_of
+from redcrate.core.page import Page, compute_page
+from redcrate.core.session import Session
+from tests.laws import check_laws, geometry
+from tests.made_pages import made_page
+
+_NUMBERS = re.compile(r"(?<=[:\s])-?\d+(?=px|%|em)")
+
+
+def full(session: Session) -> Page:
+    """The session's page from its texts alone."""
+    source = session.text(session.html_name)
+    return compute_page(assemble(source, Resources(session.path), session.text).page, session.viewport)
+
+
+def try_page(family: str, seed: int, folder: Path) -> None:
+    """Lay a page out, edit it, see it at another width; raises where a law is broken."""
+    path = folder / f"{family}-{seed}.html"
+    path.write_text(made_page(family, seed), encoding="utf-8")
+    session = Session(path, 500)
+    check_laws(session.page)
+    if seed % 4 == 0:
+        findings_of(session.page, session.texts())
+    rng = random.Random(seed)
+    for _ in range(2):
+        _edit(session, rng)
+        session.set_width(rng.choice([320, 500, 900]))
+        assert geometry(session.page) == geometry(full(session)), "incremental differs from full"
+    check_laws(session.page)
+    path.unlink()
+
+
+def _edit(session: Session, rng: random.Random) -> None:
+    text = session.text(session.html_name).text
+    found = [m.span() for m in _NUMBERS.finditer(text)]
+    if found:
+        start, end = rng.choice(found)
+        edit = TextEdit(session.html_name, start, end, rng.choice(["0", "3", "44", "150"]))
+        session.apply(Patch((edit,), "an edit"))
