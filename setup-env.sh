@@ -1,5 +1,5 @@
 # Sourced by ./run and ./test: makes .venv, installs Red Crate, and sees to the system libraries.
-# Usage: prepare EXTRAS   (EXTRAS is "" or "[test]"). Does nothing where nothing has changed.
+# Usage: prepare EXTRAS   (EXTRAS is "[window]" or "[test]"). Does nothing where nothing has changed.
 
 QT_LIBRARIES="libegl1 libgl1 libxkbcommon0 libfontconfig1 libglib2.0-0 libdbus-1-3"
 QT_X_LIBRARIES="libxcb-cursor0 libxcb-icccm4 libxcb-keysyms1 libxcb-shape0 libxcb-image0 libxcb-render-util0 libxcb-xinerama0 libxcb-xkb1 libxkbcommon-x11-0"
@@ -67,8 +67,8 @@ prepare() {
     if [ ! -x .venv/bin/python ] || ! .venv/bin/python -c '' 2>/dev/null; then
         make_venv || return 1
     fi
-    # what "[test]" has installed is enough for "" too
-    if ! grep -qxF -e "$stamp" -e "$stamp[test]" .venv/prepared 2>/dev/null; then
+    # what "[test]" has installed is enough for "[window]" too
+    if ! grep -qxF -e "$stamp" -e "${stamp%%[*}[test]" .venv/prepared 2>/dev/null; then
         say "Installing Red Crate and what it needs into .venv (once)"
         .venv/bin/python -m pip install --quiet --disable-pip-version-check \
             -c constraints.txt -e ".$extras" 2>&1 | grep -v 'WARNING: ' >&2

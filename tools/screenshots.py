@@ -12,10 +12,10 @@ from PyQt6.QtCore import QPointF  # noqa: E402
 from PyQt6.QtGui import QColor, QImage, QPainter  # noqa: E402
 from PyQt6.QtTest import QTest  # noqa: E402
 
-from redcrate.app.bench import edge_drag  # noqa: E402
-from redcrate.app.bench.edge_drag import BoxEdge  # noqa: E402
 from redcrate.app.painting.drawing_end import DrawingEnd  # noqa: E402
 from redcrate.app.picture import picture_of_bench  # noqa: E402
+from redcrate.app.sheet import edge_drag  # noqa: E402
+from redcrate.app.sheet.edge_drag import BoxEdge  # noqa: E402
 from redcrate.app.theme.look import choose_palette  # noqa: E402
 from redcrate.app.window import Window  # noqa: E402
 from redcrate.core.diagram.box_diagram import DiagramOptions, box_diagram  # noqa: E402

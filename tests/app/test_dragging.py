@@ -7,9 +7,9 @@ from PyQt6.QtCore import QPoint, QPointF, Qt
 from PyQt6.QtGui import QColor, QImage
 from pytestqt.qtbot import QtBot
 
-from redcrate.app.bench.edge_drag import BoxEdge, edge_place
 from redcrate.app.painting.tint import Tint
 from redcrate.app.settings import Settings
+from redcrate.app.sheet.edge_drag import BoxEdge, edge_place
 from redcrate.app.theme.look import choose_palette, style_sheet
 from redcrate.app.window import Window
 from redcrate.core.diagram.codes import DARK, LIGHT

@@ -1,13 +1,19 @@
-"""The one line under the top bar: a sentence, and buttons where it asks for a choice."""
+"""The note over the lower edge of the screen: a sentence, and buttons where it asks for a choice.
+
+It lies over the page instead of pushing it: nothing that the pointer is on its way to moves. A plain
+sentence lets clicks through and leaves as soon as it no longer applies; a question stays.
+"""
 
 from collections.abc import Callable, Sequence
 
-from PyQt6.QtCore import Qt
+from PyQt6.QtCore import QPoint, Qt
 from PyQt6.QtWidgets import QHBoxLayout, QLabel, QPlainTextEdit, QPushButton, QVBoxLayout, QWidget
 
 from redcrate.app.theme.look import colour
 
 Choice = tuple[str, Callable[[], None]]
+_ASIDE = 12
+_WIDEST = 760
 
 
 class MessageBar(QWidget):
@@ -25,6 +31,7 @@ class MessageBar(QWidget):
         self._choices = QHBoxLayout()
         self.buttons: list[QPushButton] = []
         self.asks = False
+        self._anchor: QWidget | None = None
         row = QHBoxLayout()
         row.setContentsMargins(12, 4, 12, 4)
         row.addWidget(self.label, 1)
@@ -36,6 +43,25 @@ class MessageBar(QWidget):
         box.addWidget(self.details)
         self.setAttribute(Qt.WidgetAttribute.WA_StyledBackground)
         self.say("")
+
+    def hang_on(self, anchor: QWidget) -> None:
+        """Lie over the lower edge of `anchor`, a part of the same window."""
+        self._anchor = anchor
+        self.place()
+
+    def place(self) -> None:
+        """Take the place again: the anchor has moved or the text has changed."""
+        anchor, parent = self._anchor, self.parentWidget()
+        if anchor is None or parent is None or not self.isVisible():
+            return
+        corner = anchor.mapTo(parent, QPoint(0, 0))
+        width = max(200, min(anchor.width() - 2 * _ASIDE, _WIDEST))
+        self.setFixedWidth(width)
+        height = self.heightForWidth(width) if self.hasHeightForWidth() else self.sizeHint().height()
+        self.setFixedHeight(height)
+        below = corner.y() + anchor.height() - _ASIDE
+        self.move(corner.x() + (anchor.width() - width) // 2, max(0, below - height))
+        self.raise_()
 
     def text(self) -> str:
         """The sentence that is shown."""
@@ -72,7 +98,9 @@ class MessageBar(QWidget):
             self.buttons.append(button)
         self.details.setPlainText(details)
         self.details.setVisible(bool(details))
+        self.setAttribute(Qt.WidgetAttribute.WA_TransparentForMouseEvents, not choices)
         self.setVisible(bool(sentence))
+        self.place()
 
     def _answer(self, what: Callable[[], None]) -> None:
         self.close_question()

@@ -20,6 +20,7 @@ from PyQt6.QtWidgets import (
 from redcrate.app.bench.heading import heading
 from redcrate.app.painting.page_painter import PagePainter
 from redcrate.app.theme.look import colour
+from redcrate.app.value_field import ValueField
 from redcrate.core.document import Resources, assemble
 from redcrate.core.edit.frames import Frame, MainKind, WrapperKind, frame_css, frame_html, frame_problem
 from redcrate.core.errors import PageNotWritable
@@ -98,7 +99,7 @@ class NewPage(QWidget):
         start = Frame()
 
         def field(key: str, name: str, value: str) -> None:
-            made = QLineEdit(value)
+            made = ValueField(value)
             made.setAccessibleName(name)
             made.textChanged.connect(lambda _: self._renew())
             self.fields[key] = made

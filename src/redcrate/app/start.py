@@ -8,6 +8,7 @@ from pathlib import Path
 from PyQt6.QtCore import Qt, QTimer
 from PyQt6.QtWidgets import QApplication
 
+from redcrate.app.last_net import LastNet
 from redcrate.app.settings import Settings
 from redcrate.app.theme.look import choose_palette, follow_desktop, lettering, load_fonts, style_sheet
 from redcrate.app.window import Window
@@ -63,6 +64,7 @@ def run_window(page: Path | None) -> int:
     """Show the window with `page`, or with the demo page; returns the exit status."""
     application = make_application()
     window = Window(Settings())
+    LastNet(window).install()
     window.show()
     window.open_page(page or demo_page())
     return application.exec()

@@ -4,15 +4,13 @@ import time
 from collections.abc import Callable
 from pathlib import Path
 
-from PyQt6.QtCore import QObject, QRunnable, Qt, QThreadPool, QTimer, pyqtSignal
+from PyQt6.QtCore import Qt, QThreadPool, QTimer, pyqtSignal
 from PyQt6.QtGui import (
     QAction,
     QCloseEvent,
     QDragEnterEvent,
     QDropEvent,
     QKeySequence,
-    QPainter,
-    QPaintEvent,
     QResizeEvent,
 )
 from PyQt6.QtWidgets import (
@@ -33,59 +31,22 @@ from redcrate.app.commands.command_list import CommandList
 from redcrate.app.commands.register import all_commands
 from redcrate.app.message_bar import MessageBar
 from redcrate.app.new_page import NewPage
+from redcrate.app.opening import Opened, Opening
 from redcrate.app.settings import Settings
 from redcrate.app.source.screen import SourceScreen
 from redcrate.app.theme.look import colour
+from redcrate.app.theme.mark import Mark
 from redcrate.app.watching import FileWatch
 from redcrate.core.diagram.box_diagram import DiagramOptions, box_diagram
 from redcrate.core.diagram.svg_end import drawing_svg
 from redcrate.core.edit.choices import own_change, what_moves
 from redcrate.core.errors import PageNotWritable, RedCrateError
 from redcrate.core.on_disk import DiskChange
-from redcrate.core.recovery import RecoveryFolder
 from redcrate.core.saving import save_bytes
 from redcrate.core.session import Change, Session
 
 _SLOW_MS = 300
 _KEEP_MS = 700  # unsaved steps are kept this long after the last one
-
-
-class Mark(QWidget):
-    """The crate: a red frame round a white field."""
-
-    def __init__(self, parent: QWidget | None = None) -> None:
-        super().__init__(parent)
-        self.setFixedSize(18, 18)
-
-    def paintEvent(self, event: QPaintEvent | None) -> None:
-        """Paint the mark."""
-        painter = QPainter(self)
-        painter.fillRect(self.rect(), colour("border_ink"))
-        painter.fillRect(self.rect().adjusted(4, 4, -4, -4), colour("paper"))
-
-
-class _Opened(QObject):
-    """Carries the outcome of an opening from its thread to the window."""
-
-    ready = pyqtSignal(object, object)
-
-
-class _Opening(QRunnable):
-    """Opens a page off the interface thread."""
-
-    def __init__(self, path: Path, recovery: RecoveryFolder | None, opened: _Opened) -> None:
-        super().__init__()
-        self._path = path
-        self._recovery = recovery
-        self._opened = opened
-
-    def run(self) -> None:
-        """Read, parse and lay out; an error of ours is handed over as such."""
-        try:
-            session: Session | RedCrateError = Session(self._path, recovery=self._recovery)
-        except RedCrateError as problem:
-            session = problem
-        self._opened.ready.emit(self._path, session)
 
 
 class Window(QMainWindow):
@@ -104,7 +65,6 @@ class Window(QMainWindow):
         self.setWindowTitle("Red Crate")
         self.setAcceptDrops(True)
         self.resize(1280, 800)
-        self.sentence = MessageBar()
         self._file = QLabel("")
         self._stack = QStackedWidget()
         self._empty = QLabel(
@@ -121,16 +81,18 @@ class Window(QMainWindow):
         box.setContentsMargins(0, 0, 0, 0)
         box.setSpacing(0)
         box.addWidget(self._top_bar())
-        box.addWidget(self.sentence)
         box.addWidget(self._stack, 1)
         self.setCentralWidget(whole)
+        self.sentence = MessageBar(whole)
+        self.sentence.hang_on(self._stack)
         self.command_list = CommandList(self.commands, whole)
-        self._opened = _Opened()
+        self.command_list.chosen.connect(self._do)
+        self._opened = Opened()
         self._opened.ready.connect(self._take)
         self._keep = QTimer(self)
         self._keep.setSingleShot(True)
         self._keep.setInterval(_KEEP_MS)
-        self._keep.timeout.connect(self._keep_unsaved)
+        self._keep.timeout.connect(self.keep_unsaved)
         if settings is not None and settings.bytes_of("window"):
             self.restoreGeometry(settings.bytes_of("window"))
         self._renew()
@@ -142,11 +104,20 @@ class Window(QMainWindow):
             action = QAction(command.words, self)
             if command.keys:
                 action.setShortcut(QKeySequence(command.keys))
-            action.triggered.connect(lambda _=False, c=command: c.run() if c.enabled() else None)
+            action.triggered.connect(lambda _=False, c=command: self._do(c))
             self.addAction(action)
             self.actions_by_name[command.name] = action
         self.undo_action = self.actions_by_name["undo"]
         self.redo_action = self.actions_by_name["redo"]
+
+    def _do(self, command: Command) -> None:
+        """Carry out a command, if it makes sense now; what it refuses is said."""
+        if not command.enabled():
+            return
+        try:
+            command.run()
+        except RedCrateError as problem:
+            self.say(problem.sentence, wrong=True)
 
     def _top_bar(self) -> QWidget:
         bar = QWidget()
@@ -210,7 +181,7 @@ class Window(QMainWindow):
         QTimer.singleShot(_SLOW_MS, lambda: self._still_opening(path))
         pool = QThreadPool.globalInstance()
         assert pool is not None
-        pool.start(_Opening(path, self.settings.recovery if self.settings else None, self._opened))
+        pool.start(Opening(path, self.settings.recovery if self.settings else None, self._opened))
 
     def _still_opening(self, path: Path) -> None:
         if self._wanted == path:
@@ -246,7 +217,8 @@ class Window(QMainWindow):
         for teller in (self.bench.said, self.source.said):
             teller.connect(lambda sentence, wrong: self.say(sentence, wrong=wrong))
         self.bench.place_wanted.connect(self.show_place)
-        self.bench.sheet.held.connect(self.before)
+        for sheet in (self.bench.sheet, self.source.sheet):
+            sheet.held.connect(self.before)
         self._stack.addWidget(self.bench)
         self._stack.addWidget(self.source)
         self.watch = FileWatch(session, self)
@@ -266,6 +238,7 @@ class Window(QMainWindow):
         if name != "source":
             self.source.take_typing()
         self._stack.setCurrentWidget(screen)
+        self.sentence.hang_on(self.bench.sheet if name == "bench" else self.source.splitter)
         for key in ("bench", "source"):
             self.buttons[key].setChecked(key == name)
         if name == "bench":
@@ -416,7 +389,7 @@ class Window(QMainWindow):
         self.say(f"Wrote the box diagram of {session.selected.label} to {path.name}.")
 
     def say(self, sentence: str, *, wrong: bool = False) -> None:
-        """The one line under the top bar; empty hides it."""
+        """The note over the screen; empty takes it away."""
         self.sentence.say(sentence, wrong=wrong)
 
     def before(self, shown: bool) -> None:
@@ -424,13 +397,16 @@ class Window(QMainWindow):
         session, bench = self.session, self.bench
         if session is None or bench is None:
             return
+        sheets = [bench.sheet, *([self.source.sheet] if self.source is not None else [])]
         if not shown:
-            bench.sheet.show_preview(None)
+            for sheet in sheets:
+                sheet.show_preview(None)
             self.say("")
             return
         was = session.page_as_saved()
         moved = what_moves(was, session.page) if len(was.elements) == len(session.page.elements) else ()
-        bench.sheet.show_preview(was)
+        for sheet in sheets:
+            sheet.show_preview(was)
         lines = [f"{m.element.label}: {own_change(m)}" for m in moved[:4]]
         more = f" and {len(moved) - 4} more" if len(moved) > 4 else ""
         self.say(f"As it was saved. Since then: {'; '.join(lines) or 'nothing moved'}{more}.")
@@ -440,6 +416,8 @@ class Window(QMainWindow):
     def _pictures_changed(self) -> None:
         if self.bench is not None and self.session is not None:
             self.bench.sheet.forget_pictures()
+            if self.source is not None:
+                self.source.sheet.forget_pictures()
             self.session.pictures_changed()
 
     def look_at_disk(self) -> None:
@@ -483,7 +461,8 @@ class Window(QMainWindow):
             self.say(problem.sentence, wrong=True)
         self.look_at_disk()
 
-    def _keep_unsaved(self) -> None:
+    def keep_unsaved(self) -> None:
+        """Keep the unsaved steps where a crash cannot reach them."""
         if self.session is None:
             return
         try:
@@ -518,6 +497,8 @@ class Window(QMainWindow):
     # -- state
 
     def _changed(self, change: Change) -> None:
+        if change is not Change.HISTORY:
+            self.say("")  # what was said of the state before no longer applies
         if change is Change.HISTORY:
             self._keep.start()
             self._warned = False
@@ -562,9 +543,10 @@ class Window(QMainWindow):
         return True
 
     def resizeEvent(self, event: QResizeEvent | None) -> None:
-        """The list of commands does not hang about."""
+        """The list of commands does not hang about; the note stays where it was."""
         self.command_list.hide()
         super().resizeEvent(event)
+        QTimer.singleShot(0, self.sentence.place)
 
     def _close_now(self) -> None:
         self.close()

@@ -71,7 +71,8 @@ def _open_window(page: Path | None) -> None:
     except ImportError as problem:
         raise click.ClickException(
             f"the window needs Qt, which does not load ({problem}). "
-            "./run says which system packages are missing."
+            "./run installs it, and says which system packages are missing; "
+            "without it, install redcrate[window]."
         ) from None
     sys.exit(run_window(page))
 

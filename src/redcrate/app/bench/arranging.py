@@ -7,15 +7,15 @@ from PyQt6.QtWidgets import (
     QFormLayout,
     QHBoxLayout,
     QLabel,
-    QLineEdit,
     QPushButton,
     QScrollArea,
     QVBoxLayout,
     QWidget,
 )
 
-from redcrate.app.bench.findings_list import FixButton
+from redcrate.app.bench.fix_button import FixButton
 from redcrate.app.bench.heading import heading
+from redcrate.app.value_field import ValueField
 from redcrate.core.edit.centring import centring
 from redcrate.core.edit.extents import VOID
 from redcrate.core.edit.patch import Patch
@@ -37,7 +37,7 @@ class Arranging(QWidget):
     def __init__(self, session: Session, parent: QWidget | None = None) -> None:
         super().__init__(parent)
         self._session = session
-        self.fields: dict[str, QLineEdit] = {}
+        self.fields: dict[str, ValueField] = {}
         self.unit = QComboBox()
         self.unit.addItems([u.value for u in FitUnit])
         self.way = QComboBox()
@@ -78,7 +78,7 @@ class Arranging(QWidget):
             ("border", "Border, px", "0"),
             ("first", "First one", ""),
         ):
-            field = QLineEdit(value)
+            field = ValueField(value)
             field.setAccessibleName(name)
             field.textChanged.connect(lambda _: self._renew_row())
             self.fields[key] = field
@@ -107,7 +107,7 @@ class Arranging(QWidget):
         """How many fit, centring, and neighbours that give."""
         box.addWidget(self._title("How many fit"))
         row = QHBoxLayout()
-        self.fields["width"] = QLineEdit("220")
+        self.fields["width"] = ValueField("220")
         self.fields["width"].setAccessibleName("Width of a block, px")
         self.fields["width"].textChanged.connect(lambda _: self._renew_row())
         row.addWidget(QLabel("of px"))
@@ -119,7 +119,7 @@ class Arranging(QWidget):
         box.addLayout(self.ways)
         box.addWidget(self._title("Neighbours give"))
         box.addWidget(self.givers)
-        self.fields["amount"] = QLineEdit("10")
+        self.fields["amount"] = ValueField("10")
         self.fields["amount"].setAccessibleName("Px that the neighbours give")
         box.addWidget(self.fields["amount"])
         both = QHBoxLayout()

@@ -6,7 +6,6 @@ from PyQt6.QtWidgets import (
     QComboBox,
     QHBoxLayout,
     QLabel,
-    QLineEdit,
     QPushButton,
     QSplitter,
     QStackedWidget,
@@ -16,21 +15,26 @@ from PyQt6.QtWidgets import (
 
 from redcrate.app.bench.arranging import Arranging
 from redcrate.app.bench.budget import Budget
+from redcrate.app.bench.classes_table import ClassesTable
 from redcrate.app.bench.findings_list import FindingsList
 from redcrate.app.bench.outline import Outline
 from redcrate.app.bench.selected import SelectedPanel
-from redcrate.app.bench.sheet import Sheet
-from redcrate.app.bench.side_lists import ClassesList, StepsList
 from redcrate.app.bench.start_guide import StartGuide
+from redcrate.app.bench.steps_list import StepsList
 from redcrate.app.painting.tint import Tint
 from redcrate.app.settings import Settings
+from redcrate.app.sheet.sheet import Sheet
 from redcrate.app.theme.look import colour
+from redcrate.app.value_field import ValueField
+from redcrate.core.errors import RedCrateError
 from redcrate.core.session import Change, Session
 from redcrate.core.units import format_number
 
 
 class WidthBar(QWidget):
     """The widths that the page is seen at, a field for any other, chains and zoom."""
+
+    said = pyqtSignal(str, bool)
 
     def __init__(self, session: Session, sheet: Sheet, parent: QWidget | None = None) -> None:
         super().__init__(parent)
@@ -45,10 +49,10 @@ class WidthBar(QWidget):
             button = QPushButton(format_number(width))
             button.setCheckable(True)
             button.setToolTip(f"See the page in a window of {format_number(width)} px")
-            button.clicked.connect(lambda _=False, w=width: session.set_width(w))
+            button.clicked.connect(lambda _=False, w=width: self._see(w))
             self.buttons.addButton(button)
             row.addWidget(button)
-        self.field = QLineEdit()
+        self.field = ValueField()
         self.field.setFixedWidth(74)
         self.field.setFixedHeight(26)
         self.field.setAccessibleName("Window width in px")
@@ -99,8 +103,14 @@ class WidthBar(QWidget):
         if not 1 <= width <= 20_000:
             self.problem.setText(f"“{self.field.text()}” is no width. Type px from 1 to 20000.")
             return
-        self._session.set_width(width)
+        self._see(width)
         self._renew()
+
+    def _see(self, width: float) -> None:
+        try:
+            self._session.set_width(width)
+        except RedCrateError as problem:
+            self.said.emit(problem.sentence, True)
 
     def _changed(self, change: Change) -> None:
         if change is Change.PAGE:
@@ -127,7 +137,7 @@ class Bench(QWidget):
         self.session = session
         self.sheet = Sheet(session)
         self.outline = Outline(session)
-        self.classes = ClassesList(session)
+        self.classes = ClassesTable(session)
         self.steps = StepsList(session)
         self.findings = FindingsList(session)
         self.arranging = Arranging(session)
@@ -136,6 +146,7 @@ class Bench(QWidget):
             part.said.connect(self.said)
         self.steps.previewed.connect(self.sheet.show_preview)
         self.findings.lit.connect(self.sheet.light_up)
+        self.classes.lit.connect(self.sheet.light_up)
         self.findings.place_wanted.connect(self.place_wanted)
         self.findings.renewed.connect(self._findings_renewed)
         self.outline.said.connect(self.said)
@@ -144,12 +155,12 @@ class Bench(QWidget):
         self.budget = Budget(session)
         self.selected.light_up = self.sheet.light_up
         self.selected.choices.previewed.connect(self.sheet.show_preview)
-        self.guide = StartGuide(session)
+        self.guide = StartGuide()
         self.guide.hide()
-        for cell in self.budget.strips["across"].cells:
-            cell.entered.connect(lambda c: self.guide.reached(2) if c.part == "padding" else None)
+        self._guide_the_way()
         self.selected.place_wanted.connect(self.place_wanted)
         self.width_bar = WidthBar(session, self.sheet)
+        self.width_bar.said.connect(self.said)
         left = self._left_column()
         middle = QWidget()
         column = QVBoxLayout(middle)
@@ -165,6 +176,11 @@ class Bench(QWidget):
         self.splitter.setSizes([248, 732, 300])
         left.setMinimumWidth(180)
         self.selected.setMinimumWidth(300)
+        self._stack_up()
+        session.listen(self._changed)
+
+    def _stack_up(self) -> None:
+        """Panels above, the budget below a thick rule."""
         rule = QWidget()
         rule.setFixedHeight(2)
         rule.setStyleSheet(f"background: {colour('ink').name()};")
@@ -175,7 +191,13 @@ class Bench(QWidget):
         box.addWidget(rule)
         box.addWidget(self.guide)
         box.addWidget(self.budget)
-        session.listen(self._changed)
+
+    def _guide_the_way(self) -> None:
+        """The guide's steps: a block clicked on the sheet, its left padding entered, 30 written there."""
+        padding = self.budget.cell("across", "padding", "left")
+        self.sheet.picked.connect(lambda: self.guide.did(1))
+        padding.entered.connect(lambda _: self.guide.did(2))
+        self.budget.wrote.connect(lambda cell: self.guide.did(3) if cell is padding else None)
 
     def _left_column(self) -> QWidget:
         """Outline, classes and steps, one at a time."""

@@ -1,6 +1,6 @@
 """The budget: how the selected box spends its container, term by term, each to be typed into."""
 
-from PyQt6.QtCore import QSize, Qt
+from PyQt6.QtCore import QSize, Qt, pyqtSignal
 from PyQt6.QtGui import QPainter, QPaintEvent, QPen, QResizeEvent
 from PyQt6.QtWidgets import (
     QButtonGroup,
@@ -142,6 +142,8 @@ class Strip(QWidget):
 class Budget(QWidget):
     """The strip under the sheet."""
 
+    wrote = pyqtSignal(object)  # the cell whose value was written
+
     def __init__(self, session: Session, parent: QWidget | None = None) -> None:
         super().__init__(parent)
         self._session = session
@@ -239,10 +241,12 @@ class Budget(QWidget):
 
     def _changed(self, change: Change) -> None:
         if change is Change.GIVES:
+            self._say("")
             for gives, button in self._gives.items():
                 button.setChecked(gives is self._session.gives)
             self._mark_givers()
         elif change is not Change.HISTORY:
+            self._say("")  # what was said of the state before no longer applies
             if change is Change.SELECTION:
                 for strip in self.strips.values():
                     for cell in strip.cells:
@@ -367,6 +371,7 @@ class Budget(QWidget):
             self._say(problem.sentence, wrong=True)
             return
         self._say(f"Wrote {'; '.join(plan.lines)}. {plan.note}".strip())
+        self.wrote.emit(cell)
 
     def _nudge(self, cell: TermCell, step: float) -> None:
         """An arrow key: one step more or less, in the value's own unit."""

@@ -1,98 +1,32 @@
 """The findings: what is wrong or suspicious, why, and fixes that are seen before they are taken."""
 
 from collections.abc import Generator
-from pathlib import Path
 
-from PyQt6.QtCore import QEvent, QRectF, Qt, QTimer, pyqtSignal
-from PyQt6.QtGui import QColor, QEnterEvent, QFocusEvent, QPainter, QPaintEvent
-from PyQt6.QtWidgets import (
-    QHBoxLayout,
-    QLabel,
-    QListWidget,
-    QListWidgetItem,
-    QPushButton,
-    QScrollArea,
-    QVBoxLayout,
-    QWidget,
-)
+from PyQt6.QtCore import QRect, QSize, Qt, QTimer, pyqtSignal
+from PyQt6.QtGui import QColor, QResizeEvent
+from PyQt6.QtWidgets import QLabel, QListWidget, QListWidgetItem, QVBoxLayout, QWidget
 
 from redcrate.app.bench.heading import heading
-from redcrate.app.painting.page_painter import PagePainter
+from redcrate.app.bench.opened_finding import OpenedFinding
 from redcrate.app.theme.look import colour
-from redcrate.core.document import Resources, assemble
 from redcrate.core.errors import RedCrateError
 from redcrate.core.findings import FAMILIES, Finding, Fix, Severity
 from redcrate.core.findings.checking import is_silenced, place_of
 from redcrate.core.findings.finding import MakeFix
 from redcrate.core.findings.register import finding_steps, verify
-from redcrate.core.markup import SourceText
 from redcrate.core.markup.elements import Element
-from redcrate.core.page import Page, compute_page
 from redcrate.core.page_settings import PageSettings, read_settings, write_settings
 from redcrate.core.session import Change, Session
-from redcrate.core.style.media import Viewport
 
 _IDLE_MS = 350  # after the last change
-_EXAMPLE_WIDTH = 240
-
-
-class Example(QWidget):
-    """A little page that shows a family, laid out and painted by the real engine."""
-
-    def __init__(self, parent: QWidget | None = None) -> None:
-        super().__init__(parent)
-        self._page: Page | None = None
-        self._painter: PagePainter | None = None
-        self.setFixedHeight(86)
-        self.setAccessibleName("A small example")
-
-    def show_family(self, name: str) -> None:
-        """Show the example of a family."""
-        resources = Resources(Path("example.html"))
-        text = f"<!doctype html><style>html{{font:12px 'Liberation Sans'}}body{{margin:8px}}</style>{FAMILIES[name].example}"
-        source = SourceText("example", text)
-        self._page = compute_page(assemble(source, resources).page, Viewport(_EXAMPLE_WIDTH, 80))
-        self._painter = PagePainter(self._page, resources)
-        self.update()
-
-    def paintEvent(self, event: QPaintEvent | None) -> None:
-        """Paint the example."""
-        painter = QPainter(self)
-        painter.fillRect(self.rect(), QColor("#ffffff"))
-        if self._painter is not None:
-            self._painter.paint(painter, QRectF(0, 0, self.width(), self.height()), 1.0)
-        painter.setPen(colour("hairline"))
-        painter.drawRect(self.rect().adjusted(0, 0, -1, -1))
-
-
-class FixButton(QPushButton):
-    """A fix; hovered or focused it asks to be shown."""
-
-    looked_at = pyqtSignal(bool)
-
-    def enterEvent(self, event: QEnterEvent | None) -> None:
-        """The pointer is over it."""
-        self.looked_at.emit(True)
-        super().enterEvent(event)
-
-    def leaveEvent(self, event: QEvent | None) -> None:
-        """The pointer has gone."""
-        self.looked_at.emit(False)
-        super().leaveEvent(event)
-
-    def focusInEvent(self, event: QFocusEvent | None) -> None:
-        """The keyboard is on it."""
-        self.looked_at.emit(True)
-        super().focusInEvent(event)
-
-    def focusOutEvent(self, event: QFocusEvent | None) -> None:
-        """The keyboard has gone on."""
-        self.looked_at.emit(False)
-        super().focusOutEvent(event)
+_NUMBER = Qt.ItemDataRole.UserRole  # which finding a row is; the opened one's own row has none
 
 
 class FindingsList(QWidget):
-    """The list with what is known of the chosen finding below it; looked for while nothing else happens."""
+    """The list; the chosen finding opens in place with its cause and its fixes.
+
+    Looked for while nothing else happens.
+    """
 
     renewed = pyqtSignal()
     previewed = pyqtSignal(object)
@@ -109,15 +43,24 @@ class FindingsList(QWidget):
         self._ways: list[MakeFix] = []
         self.fixes: list[Fix] = []
         self.settings: PageSettings = read_settings(session.path)
+        self.opened: OpenedFinding | None = None
         self.list = QListWidget()
         self.list.setWordWrap(True)
         self.list.setTextElideMode(Qt.TextElideMode.ElideNone)
         self.list.setResizeMode(QListWidget.ResizeMode.Adjust)
         self.list.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
+        self.list.setVerticalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOn)  # one width for all
+        self.list.setVerticalScrollMode(QListWidget.ScrollMode.ScrollPerPixel)
         self.list.setAccessibleName("Findings")
-        self.list.currentRowChanged.connect(self._chosen)
+        self.list.currentItemChanged.connect(lambda now, _: self._chosen(now))
         self.count = QLabel("")
-        self._build()
+        self.count.setStyleSheet("padding: 0 12px 6px 12px;")
+        box = QVBoxLayout(self)
+        box.setContentsMargins(0, 0, 0, 0)
+        box.setSpacing(0)
+        box.addWidget(heading("Findings", "Alt+N goes on"))
+        box.addWidget(self.count)
+        box.addWidget(self.list, 1)
         self._idle = QTimer(self)
         self._idle.setSingleShot(True)
         self._idle.setInterval(_IDLE_MS)
@@ -127,24 +70,6 @@ class FindingsList(QWidget):
         self._step.timeout.connect(self._go_on)
         session.listen(self._changed)
         self._idle.start()
-
-    def _build(self) -> None:
-        box = QVBoxLayout(self)
-        box.setContentsMargins(0, 0, 0, 0)
-        box.setSpacing(0)
-        box.addWidget(heading("Findings", "F8 goes on"))
-        self.count.setStyleSheet("padding: 0 12px 6px 12px;")
-        box.addWidget(self.count)
-        box.addWidget(self.list, 3)
-        inside = QWidget()
-        self._details = QVBoxLayout(inside)
-        self._details.setContentsMargins(12, 8, 12, 8)
-        self._details.setSpacing(6)
-        scroll = QScrollArea()
-        scroll.setWidget(inside)
-        scroll.setWidgetResizable(True)
-        scroll.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
-        box.addWidget(scroll, 4)
 
     # -- looking
 
@@ -165,6 +90,9 @@ class FindingsList(QWidget):
             except StopIteration as end:
                 self._steps = None
                 self._show(tuple(end.value))
+            except RedCrateError as problem:  # what was found before stays
+                self._steps = None
+                self.said.emit(problem.sentence, True)
         elif self._ways:
             self._verify_next()
         else:
@@ -183,9 +111,11 @@ class FindingsList(QWidget):
         chosen = self.current.key if self.current is not None else None
         self.findings = tuple(f for f in found if not is_silenced(f, self.settings))
         self.list.blockSignals(True)
+        self.opened = None
         self.list.clear()
-        for finding in self.findings:
+        for number, finding in enumerate(self.findings):
             item = QListWidgetItem(f"{finding.severity.shape}  {finding.sentence}")
+            item.setData(_NUMBER, number)
             item.setToolTip(FAMILIES[finding.family].title)
             if finding.severity is Severity.BREAKS:
                 item.setForeground(QColor(colour("problem")))
@@ -194,7 +124,8 @@ class FindingsList(QWidget):
         self.list.setCurrentRow(keys.index(chosen) if chosen in keys else -1)
         self.list.blockSignals(False)
         self.count.setText(self.counts() or "Nothing found at this width.")
-        self._chosen(self.list.currentRow(), select=False)
+        self._fit_rows()
+        self._chosen(self.list.currentItem(), select=False)
         self.renewed.emit()
 
     def counts(self) -> str:
@@ -214,8 +145,14 @@ class FindingsList(QWidget):
     @property
     def current(self) -> Finding | None:
         """The finding that is chosen."""
-        row = self.list.currentRow()
-        return self.findings[row] if 0 <= row < len(self.findings) else None
+        item = self.list.currentItem()
+        number = item.data(_NUMBER) if item is not None else None
+        return self.findings[number] if isinstance(number, int) else None
+
+    def choose(self, number: int) -> None:
+        """Choose a finding by its number in `findings`."""
+        rows = (self.list.item(row) for row in range(self.list.count()))
+        self.list.setCurrentItem(next(i for i in rows if i is not None and i.data(_NUMBER) == number))
 
     def go(self, step: int) -> None:
         """Choose the next (or the previous) finding, round the end."""
@@ -224,82 +161,75 @@ class FindingsList(QWidget):
         if not self.findings:
             self.said.emit("Nothing was found at this width.", False)
             return
-        row = self.list.currentRow()
-        self.list.setCurrentRow(
-            (row + step) % len(self.findings) if row >= 0 or step > 0 else len(self.findings) - 1
-        )
+        now = self.current
+        at = self.findings.index(now) + step if now is not None else 0 if step > 0 else -1
+        self.choose(at % len(self.findings))
 
-    def _chosen(self, row: int, *, select: bool = True) -> None:
-        self._clear()
+    def _chosen(self, item: QListWidgetItem | None, *, select: bool = True) -> None:
+        """Open the finding of an item in place; the one that was open closes."""
+        if item is not None and item.data(_NUMBER) is None:
+            return  # the opened one's own row
+        self._close()
         finding = self.current
         self._ways, self.fixes = [], []
         self.previewed.emit(None)
         self.lit.emit(())
-        if finding is None:
+        if finding is None or item is None:
             return
         shown = tuple(e for e in finding.elements if e.index >= 0)
         if select and shown:
             self._session.select(shown[0])
             self.lit.emit(shown[1:])
-        self._describe(finding)
+        self._open(finding, self.list.row(item))
         self._ways = list(finding.ways)
         self._step.start()
 
-    def _describe(self, finding: Finding) -> None:
-        family = FAMILIES[finding.family]
-        self._line(finding.sentence)
-        if finding.cause is not None and finding.cause.line:
-            cause = finding.cause
-            button = QPushButton(
-                f"{' '.join(cause.selector.split())[:60]}, {cause.file} line {cause.line}"
-            )
-            button.setToolTip("Show it on the Source screen")
-            button.setStyleSheet(
-                "text-align: left; border: none; text-decoration: underline; padding: 0;"
-            )
-            button.clicked.connect(lambda: self.place_wanted.emit(cause.file, cause.line))
-            self._details.addWidget(button)
-        self._fixes = QVBoxLayout()
-        self._fixes.setSpacing(4)
-        self._waiting = QLabel("Working out fixes …" if finding.ways else "")
-        self._waiting.setStyleSheet(f"color: {colour('second_ink').name()};")
-        self._details.addLayout(self._fixes)
-        self._details.addWidget(self._waiting)
-        row = QHBoxLayout()
-        silence = QPushButton("Silence it here")
-        silence.setToolTip("Say no more of this on this element; kept beside the page")
-        silence.clicked.connect(self.silence)
-        row.addWidget(silence)
-        row.addStretch()
-        self._details.addLayout(row)
-        self._line(family.title, bold=True)
-        self._line(family.teaches)
-        example = Example()
-        example.show_family(finding.family)
-        self._details.addWidget(example)
-        self._details.addStretch()
+    def _open(self, finding: Finding, row: int) -> None:
+        opened = OpenedFinding(finding)
+        opened.place_wanted.connect(self.place_wanted)
+        opened.silenced.connect(self.silence)
+        opened.previewed.connect(self.preview)
+        opened.taken.connect(self.take)
+        opened.resized.connect(self._fit_rows)
+        place = QListWidgetItem()
+        place.setFlags(Qt.ItemFlag.NoItemFlags)  # the arrow keys go past it
+        self.list.insertItem(row + 1, place)
+        self.list.setItemWidget(place, opened)
+        self.opened = opened
+        self._fit_rows()
+        self.list.scrollToItem(self.list.item(row), QListWidget.ScrollHint.PositionAtTop)
 
-    def _line(self, text: str, *, bold: bool = False) -> None:
-        label = QLabel(text)
-        label.setWordWrap(True)
-        label.setIndent(0)
-        label.setStyleSheet(f"font-weight: {'bold' if bold else 'normal'};")
-        self._details.addWidget(label)
+    def _fit_rows(self) -> None:
+        """Every row is as high as what it says at the present width."""
+        viewport = self.list.viewport()
+        if viewport is None:
+            return
+        room = QRect(0, 0, viewport.width() - 26, 1000)
+        for item in (self.list.item(row) for row in range(self.list.count())):
+            if item is None:
+                continue
+            if self.opened is not None and self.list.itemWidget(item) is self.opened:
+                item.setSizeHint(QSize(60, self.opened.height_in(viewport.width())))
+            else:
+                words = self.list.fontMetrics().boundingRect(
+                    room, int(Qt.TextFlag.TextWordWrap), item.text()
+                )
+                item.setSizeHint(QSize(60, words.height() + 12))
 
-    def _clear(self) -> None:
-        stack = [self._details]
-        while stack:
-            layout = stack.pop()
-            while layout.count():
-                item = layout.takeAt(0)
-                if item is None:
-                    continue
-                widget, inner = item.widget(), item.layout()
-                if widget is not None:
-                    widget.setParent(None)
-                    widget.deleteLater()
-                elif inner is not None:
-                    stack.append(inner)  # type: ignore[arg-type]
+    def resizeEvent(self, event: QResizeEvent | None) -> None:
+        """Sentences wrap anew."""
+        super().resizeEvent(event)
+        self._fit_rows()
+
+    def _close(self) -> None:
+        rows = [self.list.item(row) for row in range(self.list.count())]
+        self.list.blockSignals(True)
+        for item in rows:
+            if item is not None and item.data(_NUMBER) is None:
+                self.list.removeItemWidget(item)
+                self.list.takeItem(self.list.row(item))
+        self.list.blockSignals(False)
+        self.opened = None
 
     # -- fixes
 
@@ -312,23 +242,16 @@ class FindingsList(QWidget):
         fix = verify(way, finding, self._all, self._session.tried)
         if fix is not None and len(self.fixes) < 4:
             self.fixes.append(fix)
-            self._fixes.addWidget(self._fix_button(fix))
-        if not self._ways:
-            self._waiting.setText("" if self.fixes else "No fix holds: see to it by hand.")
+            if self.opened is not None:
+                self.opened.add_fix(fix)
+        if not self._ways and self.opened is not None:
+            self.opened.all_known(bool(self.fixes))
 
     def fixes_now(self) -> list[Fix]:
         """The verified fixes of the chosen finding, for those who cannot wait."""
         while self._ways:
             self._verify_next()
         return self.fixes
-
-    def _fix_button(self, fix: Fix) -> FixButton:
-        button = FixButton(fix.sentence[0].upper() + fix.sentence[1:])
-        button.setStyleSheet("text-align: left;")
-        button.setToolTip(f"{fix.sentence}. Shown on the sheet while you look at it.")
-        button.looked_at.connect(lambda looked: self.preview(fix if looked else None))
-        button.clicked.connect(lambda: self.take(fix))
-        return button
 
     def preview(self, fix: Fix | None) -> None:
         """Show on the sheet what a fix does; None: the page as it is."""

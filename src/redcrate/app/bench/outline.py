@@ -419,6 +419,10 @@ class Outline(QWidget):
             if viewport is not None:
                 viewport.update()
 
+    def showEvent(self, event: object) -> None:
+        """The selected row is seen when the outline is."""
+        self._show_selection()
+
     def _show_selection(self) -> None:
         selection = self.view.selectionModel()
         assert selection is not None

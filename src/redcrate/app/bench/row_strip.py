@@ -2,9 +2,10 @@
 
 from PyQt6.QtCore import QRectF, Qt, pyqtSignal
 from PyQt6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen, QResizeEvent
-from PyQt6.QtWidgets import QLineEdit, QWidget
+from PyQt6.QtWidgets import QWidget
 
 from redcrate.app.theme.look import colour, lettering, part_brush
+from redcrate.app.value_field import ValueField
 from redcrate.core.diagram.codes import Fill
 from redcrate.core.markup.elements import Element
 from redcrate.core.rows import Row
@@ -12,9 +13,10 @@ from redcrate.core.units import format_px
 
 _LEAST = 54  # px that a block's cell needs for its number
 _GAP_LEAST = 26
+_HEIGHT, _HEIGHT_OF_NONE = 44, 18  # px; the budget makes room where there is no row
 
 
-class OuterField(QLineEdit):
+class OuterField(ValueField):
     """The outer width of one block of the row."""
 
     given_up = pyqtSignal()
@@ -40,7 +42,7 @@ class RowStrip(QWidget):
         self.fields: list[OuterField] = []
         self._selected: Element | None = None
         self._spans: list[tuple[float, float]] = []
-        self.setFixedHeight(44)
+        self.setFixedHeight(_HEIGHT)
         self.setAccessibleName("Row: the blocks that share the line")
 
     def show_row(self, row: Row | None, selected: Element | None) -> None:
@@ -60,6 +62,7 @@ class RowStrip(QWidget):
             field.setToolTip(
                 f"{item.element.label}: outer width {format_px(item.margin_box.width)}; type another one"
             )
+        self.setFixedHeight(_HEIGHT if row is not None else _HEIGHT_OF_NONE)
         self._arrange()
         self.update()
 

@@ -4,7 +4,6 @@ from PyQt6.QtCore import pyqtSignal
 from PyQt6.QtWidgets import QHBoxLayout, QLabel, QPushButton, QWidget
 
 from redcrate.app.theme.look import colour
-from redcrate.core.session import Change, Session
 
 _STEPS = (
     "Click a block on the sheet, for example the notice board",
@@ -14,13 +13,12 @@ _STEPS = (
 
 
 class StartGuide(QWidget):
-    """One line above the budget; each step is ticked when it has been done."""
+    """One line above the budget; each step is ticked when it was done as it asks, and in its order."""
 
     done = pyqtSignal()
 
-    def __init__(self, session: Session, parent: QWidget | None = None) -> None:
+    def __init__(self, parent: QWidget | None = None) -> None:
         super().__init__(parent)
-        self._session = session
         self.at = 0
         self.labels = [QLabel() for _ in _STEPS]
         row = QHBoxLayout(self)
@@ -33,18 +31,11 @@ class StartGuide(QWidget):
         close.setStyleSheet("padding: 2px 8px;")
         close.clicked.connect(self._finish)
         row.addWidget(close)
-        session.listen(self._changed)
         self._renew()
 
-    def _changed(self, change: Change) -> None:
-        if change is Change.SELECTION and self._session.selected is not None:
-            self.reached(1)
-        elif change is Change.HISTORY and self._session.history.done:
-            self.reached(3)
-
-    def reached(self, step: int) -> None:
-        """So many steps are done."""
-        if step > self.at:
+    def did(self, step: int) -> None:
+        """A step (from 1) was done as it was asked; it counts only behind the one before it."""
+        if step == self.at + 1:
             self.at = step
             self._renew()
 

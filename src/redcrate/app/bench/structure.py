@@ -7,13 +7,13 @@ from PyQt6.QtWidgets import (
     QGridLayout,
     QHBoxLayout,
     QLabel,
-    QLineEdit,
     QPushButton,
     QVBoxLayout,
     QWidget,
 )
 
 from redcrate.app.theme.look import colour
+from redcrate.app.value_field import ValueField
 from redcrate.core.edit import classes, tree_edits
 from redcrate.core.edit.extents import VOID
 from redcrate.core.edit.patch import Patch, offset_after
@@ -30,7 +30,7 @@ class Field(QWidget):
 
     def __init__(self, name: str, tip: str, parent: QWidget | None = None) -> None:
         super().__init__(parent)
-        self.field = QLineEdit()
+        self.field = ValueField()
         self.field.setAccessibleName(name)
         self.field.setToolTip(tip)
         self._shown = ""
@@ -66,7 +66,7 @@ class Structure(QWidget):
         self.ident = Field("id", "One word that only this element has; empty: none")
         self.words = Field("text", "The element's text, where it holds nothing else")
         self.given = Field("classes", "One word each; a new one is given to all selected elements")
-        self.new_tag = QLineEdit("div")
+        self.new_tag = ValueField("div")
         self.new_tag.setAccessibleName("Tag of the new element")
         self.new_tag.setFixedWidth(56)
         self.problem = QLabel("")

@@ -1,10 +1,11 @@
 """One term of the budget: its part code behind, its name, and a field to type into."""
 
 from PyQt6.QtCore import QEvent, Qt, pyqtSignal
-from PyQt6.QtGui import QFocusEvent, QKeyEvent, QPainter, QPaintEvent, QPen
-from PyQt6.QtWidgets import QLabel, QLineEdit, QVBoxLayout, QWidget
+from PyQt6.QtGui import QKeyEvent, QPainter, QPaintEvent, QPen
+from PyQt6.QtWidgets import QLabel, QVBoxLayout, QWidget
 
 from redcrate.app.theme.look import colour, part_brush
+from redcrate.app.value_field import ValueField
 from redcrate.core.diagram.codes import Fill
 from redcrate.core.explain.terms import Term
 from redcrate.core.units import format_px
@@ -17,7 +18,7 @@ FILLS = {
 }
 
 
-class TermField(QLineEdit):
+class TermField(ValueField):
     """The field of a term: arrows nudge, Esc gives up."""
 
     nudged = pyqtSignal(float)
@@ -38,11 +39,6 @@ class TermField(QLineEdit):
             self.given_up.emit()
             return
         super().keyPressEvent(event)
-
-    def focusInEvent(self, event: QFocusEvent | None) -> None:
-        """All of the value is selected, so that typing replaces it."""
-        super().focusInEvent(event)
-        self.selectAll()
 
 
 class TermCell(QWidget):

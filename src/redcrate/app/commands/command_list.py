@@ -2,7 +2,7 @@
 
 from collections.abc import Sequence
 
-from PyQt6.QtCore import Qt
+from PyQt6.QtCore import Qt, pyqtSignal
 from PyQt6.QtGui import QColor, QKeyEvent
 from PyQt6.QtWidgets import QFrame, QLineEdit, QListWidget, QListWidgetItem, QVBoxLayout, QWidget
 
@@ -13,11 +13,13 @@ from redcrate.app.theme.look import colour
 class CommandList(QFrame):
     """A sheet of paper over the window with all commands."""
 
+    chosen = pyqtSignal(object)
+
     def __init__(self, commands: Sequence[Command], parent: QWidget) -> None:
         super().__init__(parent)
         self._commands = list(commands)
         self.field = QLineEdit()
-        self.field.setPlaceholderText("What do you want to do?")
+        self.field.setPlaceholderText("Find a command")
         self.field.setAccessibleName("Search the commands")
         self.list = QListWidget()
         self.list.setAccessibleName("Commands")
@@ -77,7 +79,7 @@ class CommandList(QFrame):
         command = self._commands[int(item.data(Qt.ItemDataRole.UserRole))]
         if command.enabled():
             self.close_list()
-            command.run()
+            self.chosen.emit(command)
 
     def close_list(self) -> None:
         """Away with it; the focus goes back to where it was."""

@@ -85,7 +85,7 @@ def _edit_commands(window: "Window") -> list[Command]:
     found += [
         Command("take-off", "Take padding and border off the width that was given", "", take_off, chosen),
         Command(
-            "duplicate", "Duplicate the selected elements", "Ctrl+Shift+D",
+            "duplicate", "Duplicate the selected elements", "",
             partial(acting, tree_edits.duplicated), chosen,
         ),
         Command("delete", "Delete the selected elements", "", partial(acting, tree_edits.deleted), chosen),
@@ -113,7 +113,7 @@ def _view_commands(window: "Window") -> list[Command]:
         Command(
             "commands",
             "All commands",
-            "F1",
+            "Alt+C",
             lambda: window.command_list.open(),
             teaches="Find any command by its words",
         )
@@ -148,8 +148,8 @@ def _side_commands(window: "Window") -> list[Command]:
         ("steps", "Show the steps that were done", "Steps"),
     ]
     return [
-        Command("next-finding", "Next finding", "F8", partial(finding, 1), has_page),
-        Command("previous-finding", "Previous finding", "Shift+F8", partial(finding, -1), has_page),
+        Command("next-finding", "Next finding", "Alt+N", partial(finding, 1), has_page),
+        Command("previous-finding", "Previous finding", "Alt+Shift+N", partial(finding, -1), has_page),
         *(Command(name, words, "", partial(side, which), has_page) for name, words, which in lists),
     ]
 

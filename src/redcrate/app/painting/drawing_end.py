@@ -3,22 +3,24 @@
 from PyQt6.QtCore import QPointF, QRectF, Qt
 from PyQt6.QtGui import QFontMetricsF, QPainter, QPen
 
-from redcrate.app.theme.look import colour, lettering, part_brush
+from redcrate.app.theme.look import colour, lettering, page_colour, part_brush
 from redcrate.core.diagram.drawing import Area, Dot, Label, Segment, Stroke
 
 
 class DrawingEnd:
     """A painter of the drawing protocol over a QPainter."""
 
-    def __init__(self, painter: QPainter) -> None:
+    def __init__(self, painter: QPainter, *, on_page: bool = False) -> None:
         self._painter = painter
+        self._on_page = on_page
+        self._colour = page_colour if on_page else colour
         device = painter.device()
         self._ratio = device.devicePixelRatioF() if device is not None else 1.0
 
     def _pen(self, stroke: Stroke | None) -> QPen | Qt.PenStyle:
         if stroke is None:
             return Qt.PenStyle.NoPen
-        pen = QPen(colour(stroke.colour), stroke.width)
+        pen = QPen(self._colour(stroke.colour), stroke.width)
         pen.setCapStyle(Qt.PenCapStyle.FlatCap)
         if stroke.dashes:
             pen.setDashPattern([d / stroke.width for d in stroke.dashes])
@@ -28,7 +30,11 @@ class DrawingEnd:
         """A rectangle."""
         painter = self._painter
         painter.setPen(self._pen(shape.stroke))
-        painter.setBrush(part_brush(shape.fill, self._ratio) if shape.fill else Qt.BrushStyle.NoBrush)
+        painter.setBrush(
+            part_brush(shape.fill, self._ratio, on_page=self._on_page)
+            if shape.fill
+            else Qt.BrushStyle.NoBrush
+        )
         painter.drawRect(QRectF(shape.x, shape.y, shape.width, shape.height))
 
     def segment(self, shape: Segment) -> None:
@@ -39,7 +45,7 @@ class DrawingEnd:
     def dot(self, shape: Dot) -> None:
         """A mark."""
         self._painter.setPen(Qt.PenStyle.NoPen)
-        self._painter.setBrush(colour("ink"))
+        self._painter.setBrush(self._colour("ink"))
         self._painter.drawEllipse(QPointF(shape.x, shape.y), shape.radius, shape.radius)
 
     def label(self, shape: Label) -> None:
@@ -52,6 +58,6 @@ class DrawingEnd:
         x = shape.x - {"start": 0.0, "middle": width / 2, "end": width}[shape.anchor]
         if shape.back:
             back = QRectF(x - 3, shape.y - metrics.ascent(), width + 6, metrics.height())
-            painter.fillRect(back, colour("paper"))
-        painter.setPen(colour(shape.colour))
+            painter.fillRect(back, self._colour("paper"))
+        painter.setPen(self._colour(shape.colour))
         painter.drawText(QPointF(x, shape.y), shape.text)

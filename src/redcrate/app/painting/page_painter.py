@@ -16,13 +16,16 @@ from PyQt6.QtGui import (
 )
 from PyQt6.QtSvg import QSvgRenderer
 
-from redcrate.app.painting.surface import paint_surface, to_colour
+from redcrate.app.painting.colours import to_colour
+from redcrate.app.painting.surface import paint_surface
 from redcrate.core.boxes.box import BoxKind
 from redcrate.core.document import Resources
-from redcrate.core.geometry import Edges, Rect
+from redcrate.core.geometry import NO_EDGES, Edges, Rect
 from redcrate.core.layout.fragments import InlinePiece, TextPiece
+from redcrate.core.layout.inline_items import inline_font
 from redcrate.core.page import Page, PlacedBox
 from redcrate.core.style.computed import ComputedStyle
+from redcrate.core.text.shaping import ShapedRun, shape
 from redcrate.core.units import LayoutUnit
 
 _SMALLEST_TEXT = 5.0  # px on the screen; below it text is a grey bar
@@ -49,6 +52,7 @@ class PagePainter:
 
     def paint(self, painter: QPainter, exposed: QRectF, scale: float) -> None:
         """Paint what lies in `exposed` (page px): surfaces first, then pictures and text."""
+        painter.save()  # pens and brushes of the page are not those of what is painted after it
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
         self._canvas(painter, exposed)
         left, right = exposed.left() * 64, exposed.right() * 64
@@ -60,13 +64,16 @@ class PagePainter:
         ]
         for box in shown:
             if box.fragment.box.style.visibility == "visible":
-                self._surface(painter, to_rect(box.rect), box.fragment.box.style, box.fragment.border)
+                fragment = box.fragment
+                inside = (fragment.border, fragment.padding)
+                self._surface(painter, to_rect(box.rect), fragment.box.style, *inside)
         for box in shown:
             for style, rect, edges in _inline_pieces(box):
                 if style.visibility == "visible" and rect.intersects(exposed):
                     self._surface(painter, rect, style, edges)
         for box in shown:
             self._content(painter, box, exposed, scale)
+        painter.restore()
 
     def _canvas(self, painter: QPainter, exposed: QRectF) -> None:
         """CSS Backgrounds 3 §2.11: the root's background, or body's, covers the canvas."""
@@ -79,11 +86,18 @@ class PagePainter:
                 painter.fillRect(exposed, to_colour(background))
                 return
 
-    def _surface(self, painter: QPainter, rect: QRectF, style: ComputedStyle, edges: Edges) -> None:
+    def _surface(
+        self,
+        painter: QPainter,
+        rect: QRectF,
+        style: ComputedStyle,
+        edges: Edges,
+        padding: Edges = NO_EDGES,
+    ) -> None:
         """Background, borders, shadow and outline of a border box."""
         if style.opacity < 1:
             painter.setOpacity(max(0.0, style.opacity))
-        paint_surface(painter, rect, style, edges, self.pictures.find)
+        paint_surface(painter, rect, style, edges, self.pictures.find, padding)
         painter.setOpacity(1.0)
 
     def _content(self, painter: QPainter, box: PlacedBox, exposed: QRectF, scale: float) -> None:
@@ -211,13 +225,27 @@ def _text(painter: QPainter, piece: TextPiece, x: LayoutUnit, y: LayoutUnit, sca
             extra += spaces * (piece.expansion / 64 + style.word_spacing)
         numbers.append(glyph.number)
         places.append(QPointF(left + (glyph.x - origin) * factor + extra, baseline - glyph.y * factor))
+    painter.setPen(shade)
+    _draw_glyphs(painter, run, numbers, places, style.font_size)
+    _decorations(painter, style, left, baseline, piece.width / 64)
+
+
+def _draw_glyphs(
+    painter: QPainter, run: ShapedRun, numbers: list[int], places: list[QPointF], size: float
+) -> None:
     glyphs = QGlyphRun()
-    glyphs.setRawFont(_raw_font(str(run.face.path), style.font_size))
+    glyphs.setRawFont(_raw_font(str(run.face.path), size))
     glyphs.setGlyphIndexes(numbers)
     glyphs.setPositions(places)
-    painter.setPen(shade)
     painter.drawGlyphRun(QPointF(0, 0), glyphs)
-    _decorations(painter, style, left, baseline, piece.width / 64)
+
+
+def _glyphs(painter: QPainter, run: ShapedRun, x: float, baseline: float, size: float) -> None:
+    """A whole run that begins at x."""
+    factor = size / run.face.upem
+    numbers = [g.number for g in run.glyphs]
+    places = [QPointF(x + g.x * factor, baseline - g.y * factor) for g in run.glyphs]
+    _draw_glyphs(painter, run, numbers, places, size)
 
 
 def _decorations(
@@ -246,6 +274,7 @@ def _marker(painter: QPainter, box: PlacedBox, marker: str) -> None:
         baseline = box.fragment.height
     x, y = box.content_rect.x / 64, (box.rect.y + baseline) / 64
     shade = to_colour(style.color)
+    painter.setPen(shade)
     size = style.font_size
     if marker in "•◦▪":
         radius = size * 0.15
@@ -254,9 +283,7 @@ def _marker(painter: QPainter, box: PlacedBox, marker: str) -> None:
         painter.setBrush(Qt.BrushStyle.NoBrush if marker == "◦" else shade)
         painter.drawRect(spot) if marker == "▪" else painter.drawEllipse(spot)
         return
-    font = QFont("Liberation Sans")
-    font.setPixelSize(max(1, round(size)))
-    painter.setFont(font)
-    painter.setPen(shade)
-    width = painter.fontMetrics().horizontalAdvance(marker)
-    painter.drawText(QPointF(x - width - size * 0.2, y), marker.rstrip())
+    inline = inline_font(style)
+    run = shape(inline.face, marker)
+    width = run.sums[-1] * size / inline.face.upem
+    _glyphs(painter, run, x - width, y, size)

@@ -206,6 +206,13 @@ class SourceEditor(QsciScintilla):
         self.SendScintilla(QsciScintilla.SCI_SETSEL, start, stop)
         self.setFirstVisibleLine(max(0, line - 8))
 
+    def bring_into_view(self, line: int) -> None:
+        """Show a line (from 1) in the upper third, unless it is seen already; the caret stays."""
+        first, shown = self.firstVisibleLine(), int(self.SendScintilla(QsciScintilla.SCI_LINESONSCREEN))
+        self.ensureLineVisible(line - 1)
+        if not first <= line - 1 < first + shown - 1:
+            self.setFirstVisibleLine(max(0, line - 9))
+
     def caret_offset(self) -> int:
         """The offset of the caret."""
         line, column = self.getCursorPosition()

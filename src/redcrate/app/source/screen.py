@@ -1,6 +1,7 @@
 """The Source screen: the files of the page, an editor each, find and replace, and what is wrong."""
 
 import re
+from collections.abc import Callable
 
 from PyQt6.QtCore import Qt, QTimer, pyqtSignal
 from PyQt6.QtGui import QKeySequence, QShortcut
@@ -17,6 +18,7 @@ from PyQt6.QtWidgets import (
 )
 
 from redcrate.app.bench.heading import heading
+from redcrate.app.sheet.sheet import Sheet
 from redcrate.app.source.editor import SourceEditor
 from redcrate.app.theme.look import colour
 from redcrate.core.edit.patch import Patch, TextEdit, patch_between
@@ -38,7 +40,7 @@ _BOX_PARTS = {
 
 
 class SourceScreen(QWidget):
-    """HTML and CSS as text; what is typed shows on the sheet after a short pause."""
+    """HTML and CSS as text beside the page; what is typed shows there after a short pause."""
 
     said = pyqtSignal(str, bool)
 
@@ -50,6 +52,8 @@ class SourceScreen(QWidget):
         self.files.setAccessibleName("Files of the page")
         self.files.currentTextChanged.connect(self._show_file)
         self.stack = QStackedWidget()
+        self.sheet = Sheet(session)
+        self.sheet.said.connect(self.said)
         self.problem = QLabel("")
         self.problem.setWordWrap(True)
         self.problem.setAccessibleName("What is wrong")
@@ -82,17 +86,42 @@ class SourceScreen(QWidget):
         rows = QVBoxLayout(right)
         rows.setContentsMargins(0, 0, 0, 0)
         rows.setSpacing(0)
-        rows.addWidget(self._find_bar())
         rows.addWidget(self.stack, 1)
         rows.addWidget(self.problem)
-        splitter = QSplitter(Qt.Orientation.Horizontal)
-        splitter.setHandleWidth(1)
-        splitter.addWidget(left)
-        splitter.addWidget(right)
-        splitter.setSizes([230, 1050])
+        self.splitter = QSplitter(Qt.Orientation.Horizontal)
+        self.splitter.setHandleWidth(4)
+        self.text_side = QSplitter(Qt.Orientation.Horizontal)
+        self.text_side.setHandleWidth(1)
+        self.text_side.addWidget(left)
+        self.text_side.addWidget(right)
+        self.text_side.setSizes([150, 610])
+        for widget in (self.text_side, self.sheet):
+            self.splitter.addWidget(widget)
+        self.splitter.setSizes([740, 540])
+        self.splitter.setChildrenCollapsible(False)
+        right.setMinimumWidth(300)
+        self.sheet.setMinimumWidth(240)
         box = QVBoxLayout(self)
         box.setContentsMargins(0, 0, 0, 0)
-        box.addWidget(splitter)
+        box.setSpacing(0)
+        box.addWidget(self._find_bar())
+        box.addWidget(self.splitter, 1)
+
+    def _side_button(self, name: str, tip: str, side: Callable[[], QWidget]) -> QPushButton:
+        """A button that hides or shows one side; the other one then stays."""
+        button = QPushButton(name)
+        button.setCheckable(True)
+        button.setChecked(True)
+        button.setToolTip(tip)
+
+        def show(shown: bool) -> None:
+            side().setVisible(shown)
+            if not shown:
+                other = next(b for b in self.side_buttons.values() if b is not button)
+                other.setChecked(True)
+
+        button.toggled.connect(show)
+        return button
 
     def _find_bar(self) -> QWidget:
         bar = QWidget()
@@ -123,6 +152,14 @@ class SourceScreen(QWidget):
         row.addWidget(self.replace_one)
         row.addWidget(self.replace_all)
         row.addWidget(self.count, 1)
+        self.side_buttons = {
+            "text": self._side_button("Text", "Hide or show the text", lambda: self.text_side),
+            "page": self._side_button(
+                "Page", "Hide or show the page beside the text", lambda: self.sheet
+            ),
+        }
+        for button in self.side_buttons.values():
+            row.addWidget(button)
         self.sought.textChanged.connect(lambda: self.count.setText(self._found_sentence()))
         find = QShortcut(QKeySequence(QKeySequence.StandardKey.Find), self)
         find.setContext(Qt.ShortcutContext.WidgetWithChildrenShortcut)
@@ -282,6 +319,23 @@ class SourceScreen(QWidget):
                     self._show_text(name)
         if change in (Change.PAGE, Change.SELECTION) and self.isVisible():
             self._renew()
+        if change is Change.SELECTION and self.isVisible():
+            self._follow()
+
+    def _follow(self) -> None:
+        """Bring what belongs to the selected element into view: its tag, or in CSS the lines that set it."""
+        element, name = self._session.selected, self.file
+        if element is None or name not in self.editors:
+            return
+        self.sheet.show_element(element)
+        markup = self._session.page.source.markup
+        tag = markup.start_tag(element)
+        if name == self._session.html_name and tag is not None:
+            self.editors[name].bring_into_view(markup.source.line_of(tag.start))
+            return
+        lines = [line for line, _ in self._marks(name)]
+        if lines:
+            self.editors[name].bring_into_view(min(lines))
 
     def showEvent(self, event: object) -> None:
         """Texts and marks are kept up only while they are seen."""
@@ -290,6 +344,7 @@ class SourceScreen(QWidget):
             if name in self._session.files:
                 self._show_text(name)
         self._renew()
+        self._follow()
 
     def _renew(self) -> None:
         name = self.file

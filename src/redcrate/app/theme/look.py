@@ -56,6 +56,11 @@ def colour(name: str) -> QColor:
     return QColor(str(getattr(_chosen[0], name)))
 
 
+def page_colour(name: str) -> QColor:
+    """A colour for marks on the page: the page is a light sheet in every palette."""
+    return QColor(str(getattr(LIGHT, name)))
+
+
 def lettering(size: float, *, bold: bool = False) -> QFont:
     """The window's font at `size` px, with tabular figures (the face has no others)."""
     font = QFont(FAMILY)
@@ -64,9 +69,9 @@ def lettering(size: float, *, bold: bool = False) -> QFont:
     return font
 
 
-def part_brush(fill: Fill, ratio: float = 1.0) -> QBrush:
+def part_brush(fill: Fill, ratio: float = 1.0, *, on_page: bool = False) -> QBrush:
     """The pattern of a part of the box; `ratio` is the screen's pixel ratio."""
-    return _part_brush(fill, palette() is DARK, ratio)
+    return _part_brush(fill, palette() is DARK and not on_page, ratio)
 
 
 @cache
@@ -124,6 +129,12 @@ def style_sheet() -> str:
         border-right: 4px solid {p.field}; border-top: 5px solid {p.second_ink}; width: 0; height: 0; }}
     QComboBox QAbstractItemView {{ background: {p.field}; border: 1px solid {p.second_ink};
         selection-background-color: {p.ink}; selection-color: {p.paper}; outline: none; }}
+    QTableWidget {{ border: none; background: {p.paper}; outline: none; }}
+    QTableWidget::item {{ padding: 2px 6px; }}
+    QTableWidget::item:selected {{ background: {p.ink}; color: {p.paper}; }}
+    QHeaderView {{ background: {p.paper}; }}
+    QHeaderView::section {{ background: {p.paper}; color: {p.second_ink}; border: none;
+        border-bottom: 1px solid {p.hairline}; padding: 3px 6px; }}
     QPlainTextEdit {{ background: {p.field}; border: none; font-family: "Liberation Mono"; padding: 6px; }}
     QScrollArea {{ border: none; }}
     QScrollBar:vertical {{ background: {p.paper}; width: 10px; margin: 0; border: none; }}

@@ -150,7 +150,7 @@ class _Work:
             n
             for n, there in (
                 ("outline", style.outline_width > 0),
-                ("shadow", style.box_shadow != "none"),
+                ("shadow", bool(style.box_shadow)),
             )
             if there
         ]

@@ -1,105 +1,204 @@
-"""The chain of dimensions beside a selected box on the sheet, as shapes in px of the sheet."""
+"""The chains of dimensions beside a selected box on the sheet, as shapes in px of the sheet.
+
+A chain stands on a strip of paper. Its labels stand in one row, pushed apart where their terms are too
+thin for them, each with a leader line to its term: no two labels overlap.
+"""
+
+from dataclasses import dataclass
 
 from redcrate.core.diagram.drawing import Label, Segment, Shape, Stroke
+from redcrate.core.diagram.label_places import Place, spread
 from redcrate.core.diagram.lettering import text_width
 from redcrate.core.explain.terms import Equation, Term
 from redcrate.core.units import format_px
 
 _LETTERS = {"margin": ("m", "margin_ink"), "border": ("b", "border_ink"), "padding": ("p", "ink")}
 _LINE = Stroke("ink", 1.0)
+_THIN = Stroke("ink", 0.6)
 _EXTENSION = Stroke("second_ink", 0.8)
-_ROW = 14.0
+_LEADER = Stroke("second_ink", 0.7)
+_SIZE = 11.0
+_GAP = 7.0
+_ASIDE = 4.0  # from the box to the strip
+_TO_LINE = 14.0  # from the box to the dimension line
+_TO_ROW = 19.0  # from the line to the baseline of the labels below it
+_TO_SUM = 34.0  # from the line to that of the border box
+_LETTER_HEIGHT = 14.0
 
 
-def chain_across(equation: Equation, left: float, y: float, scale: float) -> list[Shape]:
-    """The widths below a box whose margin box begins at `left`; y is where extension lines start."""
-    line_y = y + 26
-    total_width = sum(t.used for t in equation.terms) / 64 * scale
-    shapes: list[Shape] = [Segment(left, line_y, left + total_width, line_y, Stroke("ink", 0.6))]
-    at = left
-    edges = [left]
-    small: list[tuple[Term, float]] = []
+@dataclass(frozen=True, slots=True)
+class Chain:
+    """A chain: the strip that it stands on, its shapes, and the places of its labels and dimension lines."""
+
+    strip: Place
+    shapes: tuple[Shape, ...]
+    labels: tuple[Place, ...]
+    lines: tuple[Place, ...]
+
+
+@dataclass(frozen=True, slots=True)
+class _Span:
+    """One term with where it begins and ends along the chain."""
+
+    term: Term
+    start: float
+    end: float
+
+    @property
+    def middle(self) -> float:
+        """Halfway."""
+        return (self.start + self.end) / 2
+
+
+def _spans(equation: Equation, start: float, scale: float) -> list[_Span]:
+    found, at = [], start
     for term in equation.terms:
         end = at + term.used / 64 * scale
-        if term.part == "content":
-            shapes += dimension_across(at, end, line_y, f"content {format_px(term.used)}")
-        elif term.used:
-            small.append((term, (at + end) / 2))
+        found.append(_Span(term, at, end))
         at = end
-        edges.append(at)
-    for edge in sorted(set(edges)):
-        shapes.append(Segment(edge, y + 4, edge, line_y + 5, _EXTENSION))
-    bottom = line_y + 8 + _small_labels(small, line_y, shapes)
-    start, end = _border_edges(equation, left, scale)
-    total = sum(t.used for t in equation.terms if t.part != "margin")
-    shapes += dimension_across(start, end, bottom + 16, f"border box {format_px(total)}", bold=True)
-    return shapes
+    return found
 
 
-def _border_edges(equation: Equation, left: float, scale: float) -> tuple[float, float]:
-    at = left
-    start = end = left
-    for term in equation.terms:
-        width = term.used / 64 * scale
-        if term.part == "margin" and term.side in ("left", "top"):
-            start = at + width
-        elif term.part != "margin":
-            end = at + width
-        at += width
-    return start, end
+def _text(term: Term) -> str:
+    letter = _LETTERS.get(term.part, ("content", ""))[0]
+    return f"{letter} {format_px(term.used)}"
 
 
-def _small_labels(small: list[tuple[Term, float]], line_y: float, shapes: list[Shape]) -> float:
-    """`p 36`, `m 16`, `b 3` in as many rows as keep them apart; returns the height used."""
-    rows: list[float] = []
-    for term, middle in small:
-        letter, shade = _LETTERS[term.part]
-        text = f"{letter} {format_px(term.used)}"
-        half = text_width(text, 11) / 2
-        row = next((i for i, end in enumerate(rows) if middle - half > end + 4), None)
-        if row is None:
-            rows.append(0.0)
-            row = len(rows) - 1
-        rows[row] = middle + half
-        shapes.append(
-            Label(middle, line_y + 18 + row * _ROW, text, 11, colour=shade, anchor="middle", back=True)
+def _shade(term: Term) -> str:
+    return _LETTERS.get(term.part, ("", "ink"))[1]
+
+
+def chain_across(
+    equation: Equation, left: float, y: float, scale: float, *, below: float | None = None
+) -> Chain:
+    """The widths below a box whose margin box begins at `left`; y is its lower edge.
+
+    below: the strip begins no higher than that, where something else is beside the box.
+    """
+    top = y if below is None else max(y, below)
+    line_y = top + _TO_LINE
+    spans = _spans(equation, left, scale)
+    work = _Work()
+    work.line(spans[0].start, line_y, spans[-1].end, line_y, _THIN)
+    small: list[_Span] = []
+    for span in spans:
+        fits = text_width(_text(span.term), 11.5) + 20 <= span.end - span.start
+        if span.term.part == "content" and fits:
+            work.dimension(span.start, span.end, line_y, _text(span.term))
+        elif span.term.used or span.term.part == "content":
+            small.append(span)
+    for edge in sorted({spans[0].start, *(s.end for s in spans)}):
+        work.line(edge, y + _ASIDE, edge, line_y + 4, _EXTENSION)
+    work.row_below(small, line_y)
+    own = [s for s in spans if s.term.part != "margin"]
+    total = sum(s.term.used for s in own)
+    work.dimension(
+        own[0].start, own[-1].end, line_y + _TO_SUM, f"border box {format_px(total)}", bold=True
+    )
+    return work.done(above=top + _ASIDE / 2)
+
+
+def chain_down(
+    equation: Equation,
+    top: float,
+    x: float,
+    scale: float,
+    *,
+    to_left: bool = False,
+    highest: float = -1e9,
+) -> Chain:
+    """The heights to the right (or left) of a box whose margin box begins at `top`; x is its edge.
+
+    highest: where the first label may stand.
+    """
+    way = -1 if to_left else 1
+    line_x = x + way * _TO_LINE
+    spans = _spans(equation, top, scale)
+    work = _Work()
+    work.line(line_x, spans[0].start, line_x, spans[-1].end, _THIN)
+    for edge in sorted({spans[0].start, *(s.end for s in spans)}):
+        work.line(x + way * _ASIDE, edge, line_x + way * 4, edge, _EXTENSION)
+        work.line(line_x - 3, edge + 3, line_x + 3, edge - 3, Stroke("ink", 1.4))
+    shown = [s for s in spans if s.term.used or s.term.part == "content"]
+    shown.sort(key=lambda s: s.middle)
+    middles = spread([s.middle for s in shown], [_LETTER_HEIGHT] * len(shown), 1.0)
+    lowered = max(0.0, highest + _LETTER_HEIGHT - middles[0]) if middles else 0.0
+    for span, wanted in zip(shown, middles, strict=True):
+        middle = wanted + lowered
+        text = _text(span.term).removeprefix("content ")
+        label_x = line_x + way * 12
+        if abs(middle - span.middle) > 2:
+            work.line(line_x + way * 2, span.middle, label_x - way * 2, middle, _LEADER)
+        work.text(label_x, middle + 4, text, _shade(span.term), "end" if to_left else "start")
+        if span.term.struck:
+            end = label_x + way * text_width(text, _SIZE)
+            work.line(label_x - way * 2, middle, end + way * 2, middle, _LINE)
+    return work.done()
+
+
+class _Work:
+    """Collects the shapes of one chain and the places of its labels."""
+
+    def __init__(self) -> None:
+        self.shapes: list[Shape] = []
+        self.labels: list[Place] = []
+
+    def line(self, x1: float, y1: float, x2: float, y2: float, stroke: Stroke) -> None:
+        """A straight line."""
+        self.shapes.append(Segment(x1, y1, x2, y2, stroke))
+
+    def text(
+        self,
+        x: float,
+        y: float,
+        text: str,
+        shade: str = "ink",
+        anchor: str = "middle",
+        size: float = _SIZE,
+        *,
+        bold: bool = False,
+    ) -> None:
+        """A label on a baseline; its place is kept."""
+        width = text_width(text, size, bold=bold)
+        start = x - {"start": 0.0, "middle": width / 2, "end": width}[anchor]
+        self.shapes.append(Label(x, y, text, size, bold=bold, colour=shade, anchor=anchor, back=True))
+        self.labels.append(Place(start - 2, y - 10, width + 4, 13))
+
+    def dimension(self, start: float, end: float, y: float, text: str, *, bold: bool = False) -> None:
+        """A line with slanted ticks and its text on it, or beside it where the line is too short."""
+        self.line(start, y, end, y, _LINE)
+        for x in (start, end):
+            self.line(x - 3, y + 3, x + 3, y - 3, Stroke("ink", 1.4))
+        if text_width(text, 11.5, bold=bold) + 20 <= end - start:
+            self.text((start + end) / 2, y + 4, text, size=11.5, bold=bold)
+        else:
+            self.text(end + 8, y + 4, text, anchor="start", size=11.5, bold=bold)
+
+    def row_below(self, spans: list[_Span], line_y: float) -> None:
+        """The small terms in one row, each with a leader line to its middle."""
+        spans = sorted(spans, key=lambda s: s.middle)
+        widths = [text_width(_text(s.term), _SIZE) + 4 for s in spans]
+        for span, x in zip(spans, spread([s.middle for s in spans], widths, _GAP - 4), strict=True):
+            self.line(span.middle, line_y + 1, x, line_y + _TO_ROW - 11, _LEADER)
+            self.text(x, line_y + _TO_ROW, _text(span.term), _shade(span.term))
+
+    def done(self, above: float | None = None) -> Chain:
+        """The chain on a strip round all of it; above: where the strip begins at the top."""
+        lines = [s for s in self.shapes if isinstance(s, Segment)]
+        left = min([p.x for p in self.labels] + [min(s.x1, s.x2) for s in lines]) - 4
+        right = max([p.x + p.width for p in self.labels] + [max(s.x1, s.x2) for s in lines]) + 4
+        top = min([p.y for p in self.labels] + [min(s.y1, s.y2) for s in lines]) - 2
+        bottom = max([p.y + p.height for p in self.labels] + [max(s.y1, s.y2) for s in lines]) + 3
+        top = top if above is None else above
+        dimensions = [s for s in lines if s.stroke in (_LINE, _THIN)]
+        return Chain(
+            Place(left, top, right - left, bottom - top),
+            tuple(self.shapes),
+            tuple(self.labels),
+            tuple(
+                Place(
+                    min(s.x1, s.x2) - 2, min(s.y1, s.y2) - 2, abs(s.x2 - s.x1) + 4, abs(s.y2 - s.y1) + 4
+                )
+                for s in dimensions
+            ),
         )
-    return len(rows) * _ROW
-
-
-def dimension_across(
-    start: float, end: float, y: float, text: str, *, bold: bool = False
-) -> list[Shape]:
-    """One dimension: a line with slanted ticks, and its text on it."""
-    shapes: list[Shape] = [Segment(start, y, end, y, _LINE)]
-    for x in (start, end):
-        shapes.append(Segment(x - 3, y + 3, x + 3, y - 3, Stroke("ink", 1.4)))
-    shapes.append(Label((start + end) / 2, y + 4, text, 11.5, bold=bold, anchor="middle", back=True))
-    return shapes
-
-
-def chain_down(equation: Equation, top: float, x: float, scale: float) -> list[Shape]:
-    """The heights to the right of a box whose margin box begins at `top`."""
-    shapes: list[Shape] = []
-    at = top
-    line_x = x + 16
-    edges = [top]
-    occupied = -1e9
-    for term in equation.terms:
-        end = at + term.used / 64 * scale
-        if term.used:
-            middle = max((at + end) / 2 + 4, occupied + 12)
-            letter, shade = _LETTERS.get(term.part, ("", "ink"))
-            text = f"{letter} {format_px(term.used)}".strip()
-            shapes.append(Label(line_x + 8, middle, text, 11, colour=shade, back=True))
-            if term.struck:
-                width = text_width(text, 11)
-                shapes.append(Segment(line_x + 6, middle - 4, line_x + 10 + width, middle - 4, _LINE))
-            occupied = middle
-        at = end
-        edges.append(at)
-    for edge in sorted(set(edges)):
-        shapes.append(Segment(x + 4, edge, line_x + 5, edge, _EXTENSION))
-        shapes.append(Segment(line_x - 3, edge + 3, line_x + 3, edge - 3, Stroke("ink", 1.4)))
-    shapes.append(Segment(line_x, edges[0], line_x, edges[-1], Stroke("ink", 0.6)))
-    return shapes

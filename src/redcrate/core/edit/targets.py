@@ -104,7 +104,7 @@ def _label(rule: StyleRule) -> str:
     if rule.origin is Origin.INLINE:
         return OWN_STYLE
     media = " and ".join(m.text for m in rule.media)
-    return f"{rule.selector_text} @media {media}" if media else rule.selector_text
+    return f"{rule.label} @media {media}" if media else rule.label
 
 
 def touched(page: Page, rule: StyleRule, element: Element) -> tuple[Element, ...]:

@@ -112,7 +112,7 @@ def _change(text: str, declaration: Declaration, wanted: list[Assignment]) -> Te
 def _append(text: str, rule: StyleRule, wanted: list[Assignment]) -> TextEdit:
     block = block_place(text, rule.start)
     if block is None:
-        raise EditRefused(f"the rule {rule.selector_text} has no block.", where=rule.file)
+        raise EditRefused(f"the rule {rule.label} has no block.", where=rule.file)
     declaration = "; ".join(f"{a.longhand}: {a.value}" for a in wanted)
     at, inserted = insertion(text, block, declaration)
     return TextEdit(rule.file, at, at, inserted)

@@ -102,7 +102,7 @@ def source_of(applied: Applied | None) -> Source | None:
         return None
     declaration, rule = applied.declaration, applied.rule
     return Source(
-        rule.selector_text,
+        rule.label,
         declaration.file,
         declaration.line,
         f"{declaration.name}: {declaration.text}",

@@ -24,7 +24,7 @@ def find(look: Look) -> Iterator[Finding]:
                     yield Finding(
                         "class-missing-on-one",
                         Severity.SUSPICIOUS,
-                        f"{len(alike) - 1} of the {len(alike)} {tag} in {parent.label} have the class “{name}”, "
+                        f"{len(alike) - 1} of the {len(alike)} {tag} elements in {parent.label} have the class “{name}”, "
                         f"number {alike.index(one) + 1} has not.",
                         (one,),
                         {"with": float(len(alike) - 1), "without": 1.0},

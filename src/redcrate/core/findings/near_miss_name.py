@@ -63,7 +63,7 @@ def distance(one: str, other: str) -> int:
 def source_of_rule(use: ClassUse) -> Source:
     """Where the first rule of a class stands."""
     rule = use.rules[0]
-    return Source(rule.selector_text, rule.file, rule.line, rule.selector_text, True)
+    return Source(rule.label, rule.file, rule.line, rule.label, True)
 
 
 def _renamed(look: Look, use: ClassUse, name: str) -> Patch:

@@ -29,10 +29,10 @@ def find(look: Look) -> Iterator[Finding]:
         yield Finding(
             "rule-without-element",
             Severity.ADVICE,
-            f"No element of the page matches “{rule.selector_text[:60]}”.",
+            f"No element of the page matches “{rule.label[:60]}”.",
             (),
             {"declarations": float(len(rule.declarations))},
-            Source(rule.selector_text, rule.file, rule.line, rule.selector_text, True),
+            Source(rule.label, rule.file, rule.line, rule.label, True),
             (look.fix("take the rule out", partial(_removed, look, rule)),),
         )
 
@@ -49,7 +49,7 @@ def _removed(look: Look, rule: StyleRule) -> Patch | None:
         while end < len(text) and text[end] in " \t\r":
             end += 1
         end += text[end : end + 1] == "\n"
-    return Patch((TextEdit(rule.file, start, end, ""),), f"rule {rule.selector_text} taken out")
+    return Patch((TextEdit(rule.file, start, end, ""),), f"rule {rule.label} taken out")
 
 
 FAMILY = Family(

@@ -39,11 +39,11 @@ def find(look: Look) -> Iterator[Finding]:
         yield Finding(
             "throw-away-colour",
             Severity.ADVICE,
-            f"{declaration.name}: {declaration.text} in {rule.selector_text} looks like a colour for trying things out.",
+            f"{declaration.name}: {declaration.text} in {rule.label} looks like a colour for trying things out.",
             tuple(e for e in elements if e.index >= 0),
             {"elements": float(len(elements))},
             Source(
-                rule.selector_text,
+                rule.label,
                 declaration.file,
                 declaration.line,
                 f"{declaration.name}: {declaration.text}",

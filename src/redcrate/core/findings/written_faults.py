@@ -81,7 +81,7 @@ def _elements(look: Look, rule: StyleRule | None) -> tuple[Element, ...]:
 
 def source_of(notice: Notice, rule: StyleRule | None, name: str) -> Source:
     """The place of the fault."""
-    return Source(rule.selector_text if rule is not None else "", notice.file, notice.line, name, True)
+    return Source(rule.label if rule is not None else "", notice.file, notice.line, name, True)
 
 
 def replaced(look: Look, notice: Notice, place: DeclarationPlace, value: str) -> Patch | None:

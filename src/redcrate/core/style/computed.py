@@ -6,7 +6,9 @@ px and already snapped, and 0 where the border style is none or hidden.
 
 from dataclasses import dataclass, fields
 
-from redcrate.core.style.property_parsers import Colour, Url
+from redcrate.core.style.backgrounds import Shadow, TileSize
+from redcrate.core.style.images import Image, Point
+from redcrate.core.style.property_parsers import Colour
 from redcrate.core.style.values import LengthValue, OffsetValue, SizeValue
 from redcrate.core.units import LayoutUnit
 
@@ -76,7 +78,7 @@ class ComputedStyle:
     outline_style: str
     outline_color: Colour
     outline_offset: LengthValue
-    box_shadow: str
+    box_shadow: tuple[Shadow, ...]
     vertical_align: OffsetValue
     z_index: int | str
     opacity: float
@@ -102,18 +104,18 @@ class ComputedStyle:
     tab_size: tuple[str, float]
     list_style_type: str
     list_style_position: str
-    list_style_image: Url | str
+    list_style_image: Image
     text_decoration_line: tuple[str, ...]
     text_decoration_color: Colour
     text_decoration_style: str
     background_color: Colour
-    background_image: tuple[Url | str, ...]
-    background_position: str
-    background_size: str
-    background_repeat: str
-    background_origin: str
-    background_clip: str
-    background_attachment: str
+    background_image: tuple[Image, ...]
+    background_position: tuple[Point, ...]
+    background_size: tuple[TileSize, ...]
+    background_repeat: tuple[tuple[str, str], ...]
+    background_origin: tuple[str, ...]
+    background_clip: tuple[str, ...]
+    background_attachment: tuple[str, ...]
     table_layout: str
     border_collapse: str
     border_spacing: tuple[LengthValue, LengthValue]

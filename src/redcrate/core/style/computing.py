@@ -1,12 +1,14 @@
 """Specified values → computed values: CSS Cascade 4 §4.4, and each property's own section."""
 
 from collections.abc import Callable
-from dataclasses import dataclass, replace
+from dataclasses import dataclass, fields, is_dataclass, replace
 from typing import Any, TypeAlias
 
 from redcrate.core.style import font_sizes
+from redcrate.core.style.backgrounds import Shadow, TileSize
 from redcrate.core.style.cascade import Cascaded, reverted
 from redcrate.core.style.computed import COMPUTED_FIELDS, DERIVED_FIELDS, ComputedStyle, LineHeight
+from redcrate.core.style.images import Gradient, Point, Stop
 from redcrate.core.style.media import Viewport
 from redcrate.core.style.properties import LOGICAL, PROPERTIES, SIDES, Property
 from redcrate.core.style.sheets import CssWide, Pending, parse_declaration
@@ -259,12 +261,25 @@ class _Work:
             return self._length(prop, value)
         if value == "currentcolor":
             return self.values["color"]
-        if isinstance(value, tuple) and value and isinstance(value[0], (Dimension, CalcNode)):
-            return tuple(self._plain_length(v) for v in value)
+        if isinstance(value, tuple) or is_dataclass(value):
+            return self._inside(value)
         if prop.name in ("letter-spacing", "word-spacing"):
             return 0.0
         if value in _BORDER_KEYWORDS and prop.name.endswith("-width"):
             return border_width(_BORDER_KEYWORDS[value])
+        return value
+
+    def _inside(self, value: Any) -> Any:
+        """A value made of others (layers, gradients, shadows): the lengths in it computed."""
+        if isinstance(value, (Dimension, CalcNode)):
+            return self._plain_length(value)
+        if isinstance(value, tuple):
+            return tuple(self._inside(v) for v in value)
+        if isinstance(value, (Gradient, Stop, Point, TileSize, Shadow)):
+            parts = {f.name: self._inside(getattr(value, f.name)) for f in fields(value)}
+            if parts.get("colour") == "currentcolor":
+                parts["colour"] = self.values["color"]
+            return type(value)(**parts)
         return value
 
     def _plain_length(self, value: Dimension | CalcNode) -> LengthValue:

@@ -7,6 +7,7 @@
 from dataclasses import dataclass
 from typing import Any
 
+from redcrate.core.style import backgrounds, images
 from redcrate.core.style import property_parsers as pp
 from redcrate.core.style.values import Dimension
 
@@ -97,7 +98,7 @@ def _add_boxes() -> None:
     _add("outline-style", "none", pp.keyword("auto", *BORDER_STYLES))
     _add("outline-color", "currentcolor", pp.colour)
     _add("outline-offset", _ZERO, pp.length(percent=False))
-    _add("box-shadow", "none", pp.by_grammar("box-shadow"))
+    _add("box-shadow", (), backgrounds.shadows)
 
 
 def _add_flow() -> None:
@@ -153,7 +154,7 @@ def _add_text() -> None:
     inherited("tab-size", Dimension(8.0, ""), pp.tab_size)
     inherited("list-style-type", "disc", pp.by_grammar("list-style-type"))
     inherited("list-style-position", "outside", pp.keyword("inside", "outside"))
-    inherited("list-style-image", "none", pp.image)
+    inherited("list-style-image", "none", images.image)
     _add("text-decoration-line", (), pp.text_decoration_line)
     _add("text-decoration-color", "currentcolor", pp.colour)
     _add("text-decoration-style", "solid", pp.keyword("solid", "double", "dotted", "dashed", "wavy"))
@@ -161,16 +162,16 @@ def _add_text() -> None:
 
 def _add_background() -> None:
     _add("background-color", pp.TRANSPARENT, pp.colour)
-    _add("background-image", ("none",), pp.images)
-    for name, initial in (
-        ("position", "0% 0%"),
-        ("size", "auto"),
-        ("repeat", "repeat"),
-        ("origin", "padding-box"),
-        ("clip", "border-box"),
-        ("attachment", "scroll"),
-    ):
-        _add(f"background-{name}", initial, pp.by_grammar(f"background-{name}"))
+    _add("background-image", ("none",), images.images)
+    start, boxes = images.Point(images.ZERO, images.ZERO), pp.keyword(*backgrounds.BOXES)
+    clips = pp.keyword(*backgrounds.BOXES, "text", "border-area")
+    layered = backgrounds.layered
+    _add("background-position", (start,), layered(images.position))
+    _add("background-size", (backgrounds.TileSize(),), layered(backgrounds.tile_size))
+    _add("background-repeat", (("repeat", "repeat"),), layered(backgrounds.repeat))
+    _add("background-origin", ("padding-box",), layered(boxes))
+    _add("background-clip", ("border-box",), layered(clips))
+    _add("background-attachment", ("scroll",), layered(pp.keyword("scroll", "fixed", "local")))
 
 
 def _add_tables_flex_grid() -> None:

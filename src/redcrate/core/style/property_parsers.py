@@ -199,32 +199,6 @@ _QUOTES = {
 }
 
 
-def images(tokens: Tokens) -> Any:
-    """Background layers: a tuple of Url, gradient text, or "none"."""
-    layers: list[Any] = []
-    for layer in split_commas(tokens):
-        found = image(layer)
-        if found is None:
-            return None
-        layers.append(found)
-    return tuple(layers)
-
-
-def image(tokens: Tokens) -> Any:
-    """One image: Url, a gradient kept as its text, or "none"."""
-    if len(tokens) != 1:
-        return None
-    token = tokens[0]
-    if token.type == "url":
-        return Url(token.value)
-    if token.type == "function" and token.lower_name == "url":
-        inner = [t for t in token.arguments if t.type == "string"]
-        return Url(inner[0].value) if inner else None
-    if token.type == "function" and token.lower_name.endswith(("gradient", "image-set", "cross-fade")):
-        return css_text([token])
-    return keyword("none")(tokens)
-
-
 def split_commas(tokens: Tokens) -> list[Tokens]:
     """The token lists between top-level commas."""
     parts: list[Tokens] = [[]]

@@ -84,6 +84,11 @@ class StyleRule:
     line: int
     start: int
 
+    @property
+    def label(self) -> str:
+        """The selector as it is shown: on one line, however it was broken."""
+        return " ".join(self.selector_text.split())
+
 
 @dataclass(frozen=True, slots=True, eq=False)
 class Sheet:

@@ -7,8 +7,10 @@ which case the whole declaration is dropped (CSS Cascade 4 §4.3 and CSS 2.2 §4
 from collections.abc import Callable
 from typing import Any, TypeAlias
 
+from redcrate.core.style import backgrounds
 from redcrate.core.style import property_parsers as pp
 from redcrate.core.style.css_syntax import component_values, css_text
+from redcrate.core.style.images import image
 from redcrate.core.style.properties import CORNERS, LOGICAL, PROPERTIES, SIDES
 from redcrate.core.style.values import Dimension
 
@@ -137,57 +139,19 @@ def _font_prefix(token: Any, out: Longhands) -> bool:
 
 def _background(tokens: pp.Tokens) -> Longhands | None:
     """CSS Backgrounds 3 §2.10: layers between commas, the colour in the last one."""
-    out = {n: p.initial for n, p in PROPERTIES.items() if n.startswith("background-")}
-    layers = [_background_layer(part) for part in pp.split_commas(tokens)]
+    layers = [backgrounds.layer(part) for part in pp.split_commas(tokens)]
     valid = [layer for layer in layers if layer is not None]
-    if len(valid) != len(layers):
+    if len(valid) != len(layers) or any(layer.colour is not None for layer in valid[:-1]):
         return None
-    if any("color" in layer for layer in valid[:-1]):
-        return None
-    out["background-color"] = valid[-1].get("color", pp.TRANSPARENT)
-    out["background-image"] = tuple(layer.get("image", "none") for layer in valid)
-    for part, fallback in (
-        ("position", "0% 0%"),
-        ("size", "auto"),
-        ("repeat", "repeat"),
-        ("attachment", "scroll"),
-    ):
-        out[f"background-{part}"] = ", ".join(layer.get(part, fallback) for layer in valid)
+    shade = valid[-1].colour
+    out: Longhands = {"background-color": pp.TRANSPARENT if shade is None else shade}
+    for part in ("image", "position", "size", "repeat", "attachment"):
+        first = PROPERTIES[f"background-{part}"].initial[0]
+        given = [getattr(layer, part) for layer in valid]
+        out[f"background-{part}"] = tuple(first if g is None else g for g in given)
+    out["background-origin"] = tuple(la.boxes[0] if la.boxes else "padding-box" for la in valid)
+    out["background-clip"] = tuple(la.boxes[-1] if la.boxes else "border-box" for la in valid)
     return out
-
-
-_REPEATS = ("repeat", "no-repeat", "repeat-x", "repeat-y", "space", "round")
-_POSITIONS = ("left", "right", "top", "bottom", "center")
-
-
-def _background_layer(tokens: pp.Tokens) -> dict[str, Any] | None:
-    layer: dict[str, Any] = {}
-    words: dict[str, list[str]] = {"position": [], "size": [], "repeat": []}
-    if not tokens:
-        return None
-    in_size = False
-    for token in tokens:
-        written = css_text([token])
-        if token.type == "literal" and token.value == "/":
-            in_size = True
-        elif (found := pp.image([token])) is not None and "image" not in layer:
-            layer["image"] = found
-        elif pp.keyword(*_REPEATS)([token]):
-            words["repeat"].append(written)
-        elif pp.keyword("scroll", "fixed", "local")([token]):
-            layer["attachment"] = written
-        elif pp.keyword("border-box", "padding-box", "content-box")([token]):
-            layer.setdefault("box", written)
-        elif pp.length(*_POSITIONS)([token]) is not None or (
-            in_size and pp.keyword("auto", "cover", "contain")([token])
-        ):
-            words["size" if in_size else "position"].append(written)
-        elif (shade := pp.colour([token])) is not None and "color" not in layer:
-            layer["color"] = shade
-        else:
-            return None
-    layer.update({k: " ".join(v) for k, v in words.items() if v})
-    return layer
 
 
 def _list_style(tokens: pp.Tokens) -> Longhands | None:
@@ -199,8 +163,8 @@ def _list_style(tokens: pp.Tokens) -> Longhands | None:
             nones += 1
         elif pp.keyword("inside", "outside")([token]) and "list-style-position" not in out:
             out["list-style-position"] = token.lower_value
-        elif pp.image([token]) is not None and "list-style-image" not in out:
-            out["list-style-image"] = pp.image([token])
+        elif image([token]) is not None and "list-style-image" not in out:
+            out["list-style-image"] = image([token])
         elif token.type in ("ident", "string") and "list-style-type" not in out:
             out["list-style-type"] = css_text([token])
         else:

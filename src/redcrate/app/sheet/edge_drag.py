@@ -97,7 +97,10 @@ def used_of(box: ElementBox, edge: BoxEdge) -> LayoutUnit:
 
 @dataclass(frozen=True, slots=True)
 class DragState:
-    """A drag under way. amount: what the edge's value would be, px. snapped: the edge it caught, 1/64 px."""
+    """A drag under way. amount: what the edge's value would be, px. snapped: the edge it caught, 1/64 px.
+
+    problem: why it goes no further; with a plan, that of the last value that is possible.
+    """
 
     edge: BoxEdge
     element: Element
@@ -114,10 +117,11 @@ class DragState:
     @property
     def label(self) -> str:
         """What follows the pointer."""
-        if self.problem:
-            return self.problem
         sides = "" if len(self.sides) == 1 else f" ×{len(self.sides)}"
-        return f"{self.edge.label}{sides} {format_px(round(self.amount * 64))}"
+        value = f"{self.edge.label}{sides} {format_px(round(self.amount * 64))}"
+        if self.problem and self.plan is None:
+            return self.problem
+        return f"{value}: {self.problem}" if self.problem else value
 
 
 def begin(session: Session, edge: BoxEdge) -> DragState | None:
@@ -161,15 +165,49 @@ def dragged_by(
 
 
 def valued(session: Session, state: DragState) -> DragState:
-    """The drag with its plan and its preview, or with what is wrong."""
+    """The drag with its plan and its preview; beyond what is possible, those of the last possible value."""
+    try:
+        plan, problem = _planned(session, state, state.amount), ""
+    except RedCrateError as refusal:
+        problem = refusal.what
+        last = _last_possible(session, state)
+        if last is None:
+            return replace(state, plan=None, preview=None, problem=problem, snapped=None)
+        state = replace(state, amount=last, snapped=None)
+        plan = _planned(session, state, last)
+    try:
+        return replace(state, plan=plan, preview=session.preview(plan.patch), problem=problem)
+    except RedCrateError as fault:
+        return replace(state, plan=None, preview=None, problem=fault.what)
+
+
+def _planned(session: Session, state: DragState, amount: float) -> Plan:
+    """What dragging to `amount` px would write; raises RedCrateError where that is impossible."""
     edge = state.edge
     part = edge.part if edge.part != "content" else "width" if edge.is_across else "height"
-    text = dragged(state.written, state.start_used / 64, state.amount)
-    try:
-        plan = session.plan(state.element, part, state.sides if edge.part != "content" else ("",), text)
-        return replace(state, plan=plan, preview=session.preview(plan.patch), problem="")
-    except RedCrateError as problem:
-        return replace(state, plan=None, problem=problem.what)
+    text = dragged(state.written, state.start_used / 64, amount)
+    return session.plan(state.element, part, state.sides if edge.part != "content" else ("",), text)
+
+
+def _last_possible(session: Session, state: DragState) -> float | None:
+    """The whole px nearest to what was wanted that can be had, by halving; None if not even the start."""
+
+    def possible(amount: float) -> bool:
+        try:
+            _planned(session, state, amount)
+        except RedCrateError:
+            return False
+        return True
+
+    near, far = state.start_used / 64, state.amount
+    if not possible(near):
+        return None
+    while abs(far - near) > 1:
+        middle = float(round((near + far) / 2))
+        if middle in (near, far):
+            break
+        near, far = (middle, far) if possible(middle) else (near, middle)
+    return near
 
 
 def _caught(page: Page, state: DragState, place: LayoutUnit, snap: LayoutUnit) -> LayoutUnit | None:

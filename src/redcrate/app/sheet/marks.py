@@ -1,20 +1,26 @@
-"""What is painted over the page: the hovered and the selected box, chains, distances, ghosts, guides."""
+"""What is painted over the page: the hovered and the selected box, chains, distances, ghosts, guides.
 
-from collections.abc import Callable, Sequence
+The page is a light sheet in every palette, and so are the colours of its marks. A label takes a place of
+its own: no two overlap; where there is none left for a distance, its number is not drawn.
+"""
+
+from collections.abc import Callable, Iterable, Sequence
 
 from PyQt6.QtCore import QPointF, QRectF, QSize, Qt
 from PyQt6.QtGui import QBrush, QFontMetricsF, QPainter, QPainterPath, QPen
 
 from redcrate.app.painting.drawing_end import DrawingEnd
-from redcrate.app.theme.look import colour, lettering, part_brush
-from redcrate.core.diagram.chain import chain_across, chain_down
+from redcrate.app.theme.look import colour, lettering, page_colour, part_brush
+from redcrate.core.diagram.chain import Chain, chain_across, chain_down
 from redcrate.core.diagram.codes import Fill
 from redcrate.core.diagram.drawing import Drawing, paint
+from redcrate.core.diagram.label_places import Place, Taken
 from redcrate.core.explain import across, down
 from redcrate.core.explain.distances import Distance, distances
 from redcrate.core.geometry import SIDES, Edges, Rect
 from redcrate.core.markup.elements import Element
 from redcrate.core.page import ElementBox, Page, PlacedBox
+from redcrate.core.rows import is_surprising
 from redcrate.core.units import format_px
 
 _LEAST_DISTANCE = 14.0  # screen px; below it a number has no room
@@ -40,6 +46,7 @@ class SheetMarks:
         self.size = size
         self.ruler = ruler
         self.ratio = ratio
+        self.taken = Taken()
 
     # -- hovered, lit and also-selected boxes
 
@@ -58,19 +65,19 @@ class SheetMarks:
         """The border edges of an element, on each line."""
         box = self.page.box_of(element)
         self.painter.setBrush(Qt.BrushStyle.NoBrush)
-        self.painter.setPen(QPen(colour("ink"), 1.4, line))
+        self.painter.setPen(QPen(page_colour("ink"), 1.4, line))
         for rect in box.fragments if box is not None else ():
             self.painter.drawRect(self.to_screen(rect))
 
     def lit(self, elements: Sequence[Element]) -> None:
         """The elements that an edit would touch, in a wash."""
-        wash = colour("accent")
+        wash = page_colour("accent")
         wash.setAlpha(90)
         for element in elements:
             box = self.page.box_of(element)
             for rect in box.fragments if box is not None else ():
                 self.painter.fillRect(self.to_screen(rect), wash)
-                self.painter.setPen(QPen(colour("accent"), 2))
+                self.painter.setPen(QPen(page_colour("accent"), 2))
                 self.painter.drawRect(self.to_screen(rect))
 
     def tag(self, at: QPointF, text: str, *, wrong: bool = False) -> None:
@@ -96,7 +103,7 @@ class SheetMarks:
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
         if box.container is not None:
             painter.setBrush(Qt.BrushStyle.NoBrush)
-            painter.setPen(QPen(colour("second_ink"), 1, Qt.PenStyle.DashLine))
+            painter.setPen(QPen(page_colour("second_ink"), 1, Qt.PenStyle.DashLine))
             painter.drawRect(self.to_screen(box.container.content_rect))
         if box.box is None:
             self._inline_parts(box)
@@ -104,8 +111,8 @@ class SheetMarks:
             self._ghosts(box.box)
             self._parts(box.border_box, box.margin, box.border, box.padding)
         if chains:
-            self._distances(element)
             self._chains(box)
+            self._distances(element)
 
     def _inline_parts(self, box: ElementBox) -> None:
         """Each line's part of an inline element; what pushes nothing is hatched grey."""
@@ -126,7 +133,7 @@ class SheetMarks:
             )
             self._parts(rect, margin, border, padding)
             above, below = border.top + padding.top, border.bottom + padding.bottom
-            hatch = QBrush(colour("second_ink"), Qt.BrushStyle.BDiagPattern)
+            hatch = QBrush(page_colour("second_ink"), Qt.BrushStyle.BDiagPattern)
             for y, height in ((rect.y, above), (rect.bottom - below, below)):
                 if height:
                     self.painter.fillRect(self.to_screen(Rect(rect.x, y, rect.width, height)), hatch)
@@ -148,13 +155,13 @@ class SheetMarks:
             frame, hole = QPainterPath(), QPainterPath()
             frame.addRect(big)
             hole.addRect(small)
-            painter.fillPath(frame.subtracted(hole), part_brush(fill, self.ratio))
+            painter.fillPath(frame.subtracted(hole), part_brush(fill, self.ratio, on_page=True))
         painter.setBrush(Qt.BrushStyle.NoBrush)
-        painter.setPen(QPen(colour("margin_ink"), 1, Qt.PenStyle.DashLine))
+        painter.setPen(QPen(page_colour("margin_ink"), 1, Qt.PenStyle.DashLine))
         painter.drawRect(outer)
-        painter.setPen(QPen(colour("border_ink"), 1.2))
+        painter.setPen(QPen(page_colour("border_ink"), 1.2))
         painter.drawRect(middle)
-        painter.setPen(QPen(colour("ink"), 0.8))
+        painter.setPen(QPen(page_colour("ink"), 0.8))
         painter.drawRect(content)
         for side in SIDES:
             if margin.side(side) < 0:
@@ -169,19 +176,23 @@ class SheetMarks:
             "left": QRectF(box.left(), box.top(), depth, box.height()),
             "right": QRectF(box.right() - depth, box.top(), depth, box.height()),
         }[side]
-        self.painter.setPen(QPen(colour("margin_ink"), 1.5, Qt.PenStyle.DashLine))
+        self.painter.setPen(QPen(page_colour("margin_ink"), 1.5, Qt.PenStyle.DashLine))
         self.painter.drawRect(strip)
-        self._number(strip.center(), f"− {format_px(-amount)}", "margin_ink")
+        self._number(_along(strip), f"− {format_px(-amount)}", "margin_ink")
 
-    def _number(self, at: QPointF, text: str, shade: str) -> None:
+    def _number(self, places: Iterable[QPointF], text: str, shade: str) -> bool:
+        """A number in the first of its places (middles) that is free; whether there was one."""
         font = lettering(11)
-        metrics = QFontMetricsF(font)
-        width = metrics.horizontalAdvance(text) + 6
-        field = QRectF(at.x() - width / 2, at.y() - 8, width, 16)
-        self.painter.fillRect(field, colour("field"))
+        width = QFontMetricsF(font).horizontalAdvance(text) + 6
+        place = self.taken.first_free(Place(p.x() - width / 2, p.y() - 8, width, 16) for p in places)
+        if place is None:
+            return False
+        field = QRectF(place.x, place.y, place.width, place.height)
+        self.painter.fillRect(field, page_colour("field"))
         self.painter.setFont(font)
-        self.painter.setPen(colour(shade))
+        self.painter.setPen(page_colour(shade))
         self.painter.drawText(field, Qt.AlignmentFlag.AlignCenter, text)
+        return True
 
     def _chains(self, box: ElementBox) -> None:
         """The dimensions below and to the right of the selected box."""
@@ -192,35 +203,61 @@ class SheetMarks:
         margin = box.margin if box.box else Edges()
         k = self.scale / 64
         left, top = first.left() - margin.left * k, first.top() - margin.top * k
-        bottom, right = (
-            first.bottom() + max(0, margin.bottom) * k,
-            first.right() + max(0, margin.right) * k,
-        )
-        shapes = [
-            *chain_across(wide, left, bottom, self.scale),
-            *chain_down(high, top, right, self.scale),
-        ]
-        paint(Drawing(0, 0, tuple(shapes), "chain"), DrawingEnd(self.painter))
+        bottom = first.bottom() + max(0, margin.bottom) * k
+        right = first.right() + max(0, margin.right) * k
+        highest = self.ruler if first.bottom() > self.ruler else -1e9
+        beside = chain_down(high, top, right, self.scale, highest=highest)
+        outer = left - max(0, -margin.left) * k
+        if (
+            beside.strip.x + beside.strip.width > self.size.width()
+            and outer > beside.strip.width + self.ruler
+        ):
+            beside = chain_down(high, top, outer, self.scale, to_left=True, highest=highest)
+        under = chain_across(wide, left, bottom, self.scale)
+        if under.strip.meets(beside.strip):
+            end = beside.strip.y + beside.strip.height
+            under = chain_across(wide, left, bottom, self.scale, below=end)
+        for chain in (beside, under):
+            self._chain(chain)
+
+    def _chain(self, chain: Chain) -> None:
+        """A chain on a strip of paper that covers the page lightly."""
+        strip = QRectF(chain.strip.x, chain.strip.y, chain.strip.width, chain.strip.height)
+        paper = page_colour("paper")
+        paper.setAlphaF(0.88)
+        self.painter.fillRect(strip, paper)
+        self.painter.setPen(QPen(page_colour("hairline"), 1))
+        self.painter.setBrush(Qt.BrushStyle.NoBrush)
+        self.painter.drawRect(strip)
+        paint(Drawing(0, 0, chain.shapes, "chain"), DrawingEnd(self.painter, on_page=True))
+        for place in (*chain.labels, *chain.lines):
+            self.taken.take(place)
 
     def _distances(self, element: Element) -> None:
         """Thin lines with numbers to the neighbours and to the container's edges."""
+        box = self.page.box_of(element)
+        if box is None:
+            return
         for distance in distances(self.page, element):
             if distance.length > 0 and distance.length / 64 * self.scale >= _LEAST_DISTANCE:
-                self._distance(distance)
+                self._distance(distance, box.border_box)
 
-    def _distance(self, distance: Distance) -> None:
-        across_page = distance.is_across
-        rect = self.to_screen(
-            Rect(
-                distance.x,
-                distance.y,
-                distance.length if across_page else 0,
-                0 if across_page else distance.length,
-            )
-        )
-        self.painter.setPen(QPen(colour("second_ink"), 1, Qt.PenStyle.DashDotLine))
-        self.painter.drawLine(rect.topLeft(), rect.bottomRight())
-        self._number(rect.center(), format_px(distance.length), "second_ink")
+    def _distance(self, distance: Distance, own: Rect) -> None:
+        """One distance, where along the box its number finds a free place."""
+        for share in (0.25, 0.5, 0.75, 0.1, 0.9):
+            if distance.is_across:
+                y = own.y + round(own.height * share)
+                line = self.to_screen(Rect(distance.x, y, distance.length, 0))
+            else:
+                x = own.x + round(own.width * share)
+                line = self.to_screen(Rect(x, distance.y, 0, distance.length))
+            text = format_px(distance.length)
+            self.painter.setPen(QPen(page_colour("second_ink"), 1, Qt.PenStyle.DashDotLine))
+            if self._number(_along(line), text, "second_ink"):
+                self.painter.setPen(QPen(page_colour("second_ink"), 1, Qt.PenStyle.DashDotLine))
+                for start, end in _beside(line, self.taken.places[-1]):
+                    self.painter.drawLine(start, end)
+                return
 
     def _ghosts(self, at: PlacedBox) -> None:
         """The places that a dropped box was refused, with the px that it lacked."""
@@ -233,28 +270,37 @@ class SheetMarks:
             context = context.container
         if context is None:
             return
-        for refusal in at.placed.refusals[:2]:
-            if refusal.missing <= 0:
-                continue
-            width, height = at.fragment.margin_width, at.fragment.margin_height
-            ghost = Rect(context.rect.x + refusal.x, context.rect.y + refusal.y, width, height)
-            rect = self.to_screen(ghost)
-            self.painter.setBrush(Qt.BrushStyle.NoBrush)
-            self.painter.setPen(QPen(colour("problem"), 1.5, Qt.PenStyle.DashLine))
+        margin = at.fragment.margin_width, at.fragment.margin_height
+        for refusal in [r for r in at.placed.refusals if r.missing > 0][:2]:
+            surprising = is_surprising(self.page, at, refusal)
+            place = Rect(context.rect.x + refusal.x, context.rect.y + refusal.y, *margin)
+            self._ghost(place, refusal.missing, surprising=surprising)
+            if not surprising:
+                return
+
+    def _ghost(self, ghost: Rect, missing: int, *, surprising: bool) -> None:
+        """A refused place: loud where the drop surprises, else a hairline and a word."""
+        rect = self.to_screen(ghost)
+        self.painter.setBrush(Qt.BrushStyle.NoBrush)
+        corners = [rect.topLeft() + QPointF(30, 10 + 18 * n) for n in range(4)]
+        if not surprising:
+            self.painter.setPen(QPen(page_colour("second_ink"), 0.8, Qt.PenStyle.DotLine))
             self.painter.drawRect(rect)
-            lack = self.to_screen(Rect(ghost.right - refusal.missing, ghost.y, refusal.missing, height))
-            self.painter.fillRect(lack, part_brush(Fill.OVERSPENT, self.ratio))
-            self._number(
-                QPointF(lack.center().x(), rect.top() + 10),
-                f"{format_px(refusal.missing)} too few",
-                "problem",
-            )
+            words = f"next row: {format_px(missing)} too few here"
+            self._number([p + QPointF(50, 0) for p in corners], words, "second_ink")
+            return
+        self.painter.setPen(QPen(page_colour("problem"), 1.5, Qt.PenStyle.DashLine))
+        self.painter.drawRect(rect)
+        lack = self.to_screen(Rect(ghost.right - missing, ghost.y, missing, ghost.height))
+        self.painter.fillRect(lack, part_brush(Fill.OVERSPENT, self.ratio, on_page=True))
+        tops = [QPointF(lack.center().x(), rect.top() + 10 + 18 * n) for n in range(4)]
+        self._number([*tops, *corners], f"{format_px(missing)} too few", "problem")
 
     # -- dragging
 
     def guides(self, xs: Sequence[int], ys: Sequence[int]) -> None:
         """Lines over the whole sheet at edges that a drag snapped to (1/64 px)."""
-        self.painter.setPen(QPen(colour("problem"), 1, Qt.PenStyle.DotLine))
+        self.painter.setPen(QPen(page_colour("problem"), 1, Qt.PenStyle.DotLine))
         for x in xs:
             at = self.to_screen(Rect(x, 0, 0, 0)).x()
             self.painter.drawLine(QPointF(at, 0), QPointF(at, self.size.height()))
@@ -271,9 +317,23 @@ class SheetMarks:
             "top": (screen.topLeft(), screen.topRight()),
             "bottom": (screen.bottomLeft(), screen.bottomRight()),
         }[side]
-        self.painter.setPen(QPen(colour("ink"), 3))
+        self.painter.setPen(QPen(page_colour("ink"), 3))
         self.painter.drawLine(*ends)
         middle = (ends[0] + ends[1]) / 2
-        self.painter.setBrush(colour("field"))
-        self.painter.setPen(QPen(colour("ink"), 1.5))
+        self.painter.setBrush(page_colour("field"))
+        self.painter.setPen(QPen(page_colour("ink"), 1.5))
         self.painter.drawRect(QRectF(middle.x() - 4, middle.y() - 4, 8, 8))
+
+
+def _along(line: QRectF) -> list[QPointF]:
+    """Middles for a number on a line, the middle first."""
+    way = line.bottomRight() - line.topLeft()
+    return [line.topLeft() + way * share for share in (0.5, 0.3, 0.7, 0.15, 0.85)]
+
+
+def _beside(line: QRectF, label: Place) -> list[tuple[QPointF, QPointF]]:
+    """What of a line its label leaves free."""
+    start, end = line.topLeft(), line.bottomRight()
+    if line.width() >= line.height():
+        return [(start, QPointF(label.x, start.y())), (QPointF(label.x + label.width, end.y()), end)]
+    return [(start, QPointF(start.x(), label.y)), (QPointF(end.x(), label.y + label.height), end)]

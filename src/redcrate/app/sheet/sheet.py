@@ -12,12 +12,13 @@ from PyQt6.QtGui import (
 )
 from PyQt6.QtWidgets import QAbstractScrollArea, QWidget
 
-from redcrate.app.bench import edge_drag
-from redcrate.app.bench.edge_drag import EDGES, BoxEdge, DragState
-from redcrate.app.bench.sheet_marks import SheetMarks
 from redcrate.app.painting.page_painter import PagePainter, to_rect
 from redcrate.app.painting.tint import Tint, paint_tint
-from redcrate.app.theme.look import colour, lettering
+from redcrate.app.sheet import edge_drag
+from redcrate.app.sheet.edge_drag import EDGES, BoxEdge, DragState
+from redcrate.app.sheet.marks import SheetMarks
+from redcrate.app.sheet.rulers import RULER, RulerView, paint_rulers
+from redcrate.app.theme.look import colour
 from redcrate.core.errors import RedCrateError
 from redcrate.core.geometry import Rect
 from redcrate.core.markup.elements import Element
@@ -25,7 +26,6 @@ from redcrate.core.page import Page
 from redcrate.core.session import Change, Session
 from redcrate.core.units import format_px
 
-_RULER = 22
 _DESK = 28  # px of desk beside the sheet
 _REACH = 5  # screen px within which an edge is taken hold of
 _SNAP = 5  # screen px within which it catches on other blocks' edges
@@ -36,11 +36,13 @@ class Sheet(QAbstractScrollArea):
 
     zoom_changed = pyqtSignal(float)
     said = pyqtSignal(str, bool)
+    picked = pyqtSignal()  # a block was clicked
 
     def __init__(self, session: Session, parent: QWidget | None = None) -> None:
         super().__init__(parent)
         self._session = session
         self._painter = PagePainter(session.page, session.resources)
+        self._stale = False  # the painter is of an earlier page
         self._hovered: Element | None = None
         self._scale = 1.0
         self._fitted = True
@@ -101,8 +103,17 @@ class Sheet(QAbstractScrollArea):
         self._update()
 
     def _new_painter(self) -> None:
-        self._painter = PagePainter(self.shown_page, self._session.resources, self._painter.pictures)
+        """Another page is shown; its painter is made when it is seen."""
+        self._stale = True
         self._picture = None
+
+    @property
+    def _page_painter(self) -> PagePainter:
+        if self._stale:
+            pictures = self._painter.pictures
+            self._painter = PagePainter(self.shown_page, self._session.resources, pictures)
+            self._stale = False
+        return self._painter
 
     def _update(self) -> None:
         viewport = self.viewport()
@@ -129,7 +140,7 @@ class Sheet(QAbstractScrollArea):
         viewport = self.viewport()
         assert viewport is not None
         if self._fitted:
-            room = viewport.width() - _RULER - 2 * _DESK
+            room = viewport.width() - RULER - 2 * _DESK
             self._scale = min(1.0, max(0.1, room / self._session.viewport.width))
         self._picture = None
         self._bars()
@@ -146,9 +157,9 @@ class Sheet(QAbstractScrollArea):
         width, height = (n * self._scale for n in self._page_size())
         across_bar, down_bar = self.horizontalScrollBar(), self.verticalScrollBar()
         assert across_bar is not None and down_bar is not None
-        across_bar.setRange(0, max(0, round(width + 2 * _DESK + _RULER - viewport.width())))
+        across_bar.setRange(0, max(0, round(width + 2 * _DESK + RULER - viewport.width())))
         across_bar.setPageStep(viewport.width())
-        down_bar.setRange(0, max(0, round(height + 160 + _RULER - viewport.height())))
+        down_bar.setRange(0, max(0, round(height + 160 + RULER - viewport.height())))
         down_bar.setPageStep(viewport.height())
         down_bar.setSingleStep(40)
 
@@ -158,9 +169,9 @@ class Sheet(QAbstractScrollArea):
         assert across_bar is not None and down_bar is not None
         viewport = self.viewport()
         assert viewport is not None
-        room = viewport.width() - _RULER - self._session.viewport.width * self._scale
+        room = viewport.width() - RULER - self._session.viewport.width * self._scale
         left = max(float(_DESK), room / 2) if across_bar.maximum() == 0 else float(_DESK)
-        return QPointF(_RULER + left - across_bar.value(), _RULER - down_bar.value())
+        return QPointF(RULER + left - across_bar.value(), RULER - down_bar.value())
 
     def to_screen(self, rect: Rect) -> QRectF:
         """A rectangle of the page (1/64 px) in the viewport."""
@@ -220,7 +231,7 @@ class Sheet(QAbstractScrollArea):
                 viewport.width() / self._scale,
                 viewport.height() / self._scale,
             )
-            self._painter.paint(inner, exposed, self._scale)
+            self._page_painter.paint(inner, exposed, self._scale)
             paint_tint(inner, self.shown_page, self.tint, exposed, self._scale)
             inner.end()
             self._picture = (key, picture)
@@ -231,7 +242,7 @@ class Sheet(QAbstractScrollArea):
         assert viewport is not None
         ratio = viewport.devicePixelRatioF()
         return SheetMarks(
-            painter, self.shown_page, self.to_screen, self._scale, viewport.size(), _RULER, ratio
+            painter, self.shown_page, self.to_screen, self._scale, viewport.size(), RULER, ratio
         )
 
     def _twin(self, element: Element) -> Element:
@@ -271,40 +282,12 @@ class Sheet(QAbstractScrollArea):
             marks.edge(edge_drag.part_rect(box, edge.part), edge.side)
 
     def _paint_rulers(self, painter: QPainter) -> None:
-        """Rulers in page px along the top and the left, with marks at the pointer."""
         viewport = self.viewport()
         assert viewport is not None
-        width, height = viewport.width(), viewport.height()
-        painter.setRenderHint(QPainter.RenderHint.Antialiasing, False)
-        painter.fillRect(QRectF(0, 0, width, _RULER), colour("paper"))
-        painter.fillRect(QRectF(0, 0, _RULER, height), colour("paper"))
-        painter.setFont(lettering(10))
-        origin = self.origin()
-        page_width, page_height = self._page_size()
-        step = next(s for s in (10, 20, 50, 100, 200, 500, 1000, 2000, 5000) if s * self._scale >= 52)
-        painter.setPen(colour("second_ink"))
-        for value in range(0, int(page_width) + 1, step):
-            x = round(origin.x() + value * self._scale)
-            if x >= _RULER:
-                painter.drawLine(x, _RULER - 5, x, _RULER)
-                painter.drawText(x + 3, _RULER - 7, str(value))
-        for value in range(0, int(page_height) + 1, step):
-            y = round(origin.y() + value * self._scale)
-            if y >= _RULER:
-                painter.drawLine(_RULER - 5, y, _RULER, y)
-                painter.save()
-                painter.translate(_RULER - 8, y + 3)
-                painter.rotate(90)
-                painter.drawText(0, 0, str(value))
-                painter.restore()
-        painter.fillRect(QRectF(0, 0, _RULER, _RULER), colour("paper"))
-        painter.setPen(colour("hairline"))
-        painter.drawLine(0, _RULER, width, _RULER)
-        painter.drawLine(_RULER, 0, _RULER, height)
-        if self._cursor is not None:
-            painter.setPen(colour("ink"))
-            painter.drawLine(round(self._cursor.x()), 0, round(self._cursor.x()), _RULER)
-            painter.drawLine(0, round(self._cursor.y()), _RULER, round(self._cursor.y()))
+        view = RulerView(
+            viewport.width(), viewport.height(), self.origin(), self._scale, self._page_size()
+        )
+        paint_rulers(painter, view, self._cursor)
 
     # -- pointer and keys
 
@@ -355,7 +338,7 @@ class Sheet(QAbstractScrollArea):
 
     def _on_right_edge(self, position: QPointF) -> bool:
         right = self.origin().x() + self._session.viewport.width * self._scale
-        return abs(position.x() - right) <= _REACH and position.y() > _RULER
+        return abs(position.x() - right) <= _REACH and position.y() > RULER
 
     def _show_cursor(self, position: QPointF) -> None:
         viewport = self.viewport()
@@ -382,8 +365,7 @@ class Sheet(QAbstractScrollArea):
             all_four=bool(keys & Qt.KeyboardModifier.ControlModifier),
             snap=round(_SNAP / self._scale * 64),
         )
-        if self._drag.preview is not None:
-            self.show_preview(self._drag.preview)
+        self.show_preview(self._drag.preview)
 
     def mousePressEvent(self, event: QMouseEvent | None) -> None:
         """Take hold of an edge, or select: again: the parent; with Alt: the deepest one."""
@@ -422,6 +404,8 @@ class Sheet(QAbstractScrollArea):
             if inside and selected.parent is not None:
                 found = selected.parent
         self._session.select(found)
+        if found is not None:
+            self.picked.emit()
 
     def mouseReleaseEvent(self, event: QMouseEvent | None) -> None:
         """The end of panning or dragging; a drag is one step."""
@@ -434,9 +418,9 @@ class Sheet(QAbstractScrollArea):
         self.show_preview(None)
         if (event.position() - start).manhattanLength() < 3:
             self._select_at(event.position(), deepest=False)  # it was a click after all
-        elif drag.problem:
+        elif drag.plan is None:
             self.said.emit(drag.problem, True)
-        elif drag.plan is not None and drag.plan.patch.edits:
+        elif drag.plan.patch.edits:
             self._do(drag)
 
     def _do(self, drag: DragState, merges: str = "") -> None:
@@ -446,7 +430,8 @@ class Sheet(QAbstractScrollArea):
         except RedCrateError as problem:
             self.said.emit(problem.sentence, True)
             return
-        self.said.emit(f"Wrote {'; '.join(drag.plan.lines)}. {drag.plan.note}".strip(), False)
+        stopped = f"It stops there: {drag.problem}" if drag.problem else drag.plan.note
+        self.said.emit(f"Wrote {'; '.join(drag.plan.lines)}. {stopped}".strip(), False)
 
     def give_up_drag(self) -> bool:
         """Let go of an edge without a change; whether one was held."""
@@ -587,5 +572,5 @@ class Sheet(QAbstractScrollArea):
         if box is None or viewport is None or bar is None:
             return
         where = self.to_screen(box.border_box)
-        if where.top() < _RULER or where.top() > viewport.height() - 60:
+        if where.top() < RULER or where.top() > viewport.height() - 60:
             bar.setValue(round(bar.value() + where.top() - viewport.height() / 4))

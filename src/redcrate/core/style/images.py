@@ -1,0 +1,254 @@
+"""Images as values: addresses and gradients (CSS Images 3 §2 and §3; conic ones: CSS Images 4 §3.3).
+
+Lengths in them are specified values until `computing.py` has gone through them.
+"""
+
+import math
+from dataclasses import dataclass
+from typing import Any, TypeAlias
+
+from redcrate.core.style import property_parsers as pp
+from redcrate.core.style.calc import parse_length
+from redcrate.core.style.property_parsers import Colour, Tokens, Url
+from redcrate.core.style.values import CalcNode, Dimension, LengthValue
+
+# A length before and after computing.
+Amount: TypeAlias = Dimension | CalcNode | LengthValue
+ZERO, HALF, WHOLE = Dimension(0.0, "%"), Dimension(50.0, "%"), Dimension(100.0, "%")
+_DEGREES = {"deg": 1.0, "grad": 0.9, "rad": 180 / math.pi, "turn": 360.0}
+_SIDES = {"top": (1, ZERO), "bottom": (1, WHOLE), "left": (0, ZERO), "right": (0, WHOLE)}
+
+
+@dataclass(frozen=True, slots=True)
+class Point:
+    """A position in an area: percentages of the free room (CSS Values 4 §9.2)."""
+
+    x: Amount
+    y: Amount
+
+
+@dataclass(frozen=True, slots=True)
+class Stop:
+    """A colour stop; place: a length, or degrees of a conic gradient; None: between its neighbours.
+
+    A hint, which moves the middle between two colours, has no colour.
+    """
+
+    colour: Colour | str | None
+    place: Amount | float | None
+
+
+@dataclass(frozen=True, slots=True)
+class Gradient:
+    """A gradient image.
+
+    kind: "linear", "radial" or "conic". angle: degrees, 0 upwards, for linear and conic ones. corner: the
+    signs of x and y towards a corner, instead of an angle. circle, extent, radii: the shape of a radial
+    one. centre: of radial and conic ones.
+    """
+
+    kind: str
+    repeating: bool
+    stops: tuple[Stop, ...]
+    angle: float = 180.0
+    corner: tuple[int, int] | None = None
+    circle: bool = False
+    extent: str = "farthest-corner"
+    radii: tuple[Amount, ...] = ()
+    centre: Point = Point(HALF, HALF)
+
+
+Image: TypeAlias = Url | Gradient | str  # str: "none", or the text of an image that is not painted
+
+
+def images(tokens: Tokens) -> Any:
+    """Background layers: a tuple of images."""
+    layers = [image(layer) for layer in pp.split_commas(tokens)]
+    return None if any(found is None for found in layers) else tuple(layers)
+
+
+def image(tokens: Tokens) -> Any:
+    """One image: an address, a gradient, "none", or the text of another image function."""
+    if len(tokens) != 1:
+        return None
+    token = tokens[0]
+    if token.type == "url":
+        return Url(token.value)
+    if token.type != "function":
+        return pp.keyword("none")(tokens)
+    name = token.lower_name.removeprefix("-webkit-").removeprefix("-moz-")
+    if name == "url":
+        inner = [t for t in token.arguments if t.type == "string"]
+        return Url(inner[0].value) if inner else None
+    if token.lower_name.endswith("-gradient") and not token.lower_name.startswith("-"):
+        return _gradient(token)
+    if name.endswith(("gradient", "image-set", "cross-fade")):
+        return pp.as_written([token])
+    return None
+
+
+def _gradient(token: Any) -> Gradient | None:
+    """§3.1–3.4: the line or shape before the first comma, then the stops."""
+    name = token.lower_name
+    repeating = name.startswith("repeating-")
+    kind = name.removeprefix("repeating-").removesuffix("-gradient")
+    inner = [t for t in token.arguments if t.type not in ("whitespace", "comment")]
+    parts = pp.split_commas(inner)
+    reader = {"linear": _line, "radial": _shape, "conic": _sweep}.get(kind)
+    if reader is None:
+        return None
+    head = reader(parts[0]) if parts[0] else None
+    stops = _stops(parts[1:] if head is not None else parts, degrees=kind == "conic")
+    if stops is None or sum(s.colour is not None for s in stops) < 2:
+        return None
+    return Gradient(kind, repeating, stops, **(head or {}))
+
+
+def _degrees(token: Any) -> float | None:
+    if token.type == "dimension" and token.lower_unit in _DEGREES:
+        return float(token.value) * _DEGREES[token.lower_unit]
+    return 0.0 if token.type == "number" and token.value == 0 else None
+
+
+def _words(tokens: Tokens) -> list[str]:
+    return [t.lower_value if t.type == "ident" else "" for t in tokens]
+
+
+def _line(tokens: Tokens) -> dict[str, Any] | None:
+    """§3.1.1: an angle, or `to` a side or corner."""
+    if len(tokens) == 1:
+        angle = _degrees(tokens[0])
+        return None if angle is None else {"angle": angle}
+    words = _words(tokens)
+    if words[0] != "to" or not 2 <= len(words) <= 3:
+        return None
+    x = {"left": -1, "right": 1}
+    y = {"top": -1, "bottom": 1}
+    across, down = [x[w] for w in words[1:] if w in x], [y[w] for w in words[1:] if w in y]
+    if len(across) + len(down) != len(words) - 1 or len(across) > 1 or len(down) > 1:
+        return None
+    if across and down:
+        return {"corner": (across[0], down[0])}
+    return {"angle": 90.0 * (2 - across[0]) if across else 90.0 * (1 + down[0])}
+
+
+def _shape(tokens: Tokens) -> dict[str, Any] | None:
+    """§3.2.1: the shape, its size, and `at` a position."""
+    words = _words(tokens)
+    at = words.index("at") if "at" in words else len(tokens)
+    out: dict[str, Any] = {}
+    radii: list[Amount] = []
+    for token, word in zip(tokens[:at], words[:at], strict=True):
+        length = parse_length(token, negative=False)
+        if word in ("circle", "ellipse"):
+            out["circle"] = word == "circle"
+        elif word in ("closest-side", "closest-corner", "farthest-side", "farthest-corner"):
+            out["extent"] = word
+        elif length is not None:
+            radii.append(length)
+        else:
+            return None
+    if radii:
+        out["radii"] = tuple(radii)
+        out["circle"] = len(radii) == 1
+    if at < len(tokens):
+        centre = position(tokens[at + 1 :])
+        if centre is None:
+            return None
+        out["centre"] = centre
+    return out
+
+
+def _sweep(tokens: Tokens) -> dict[str, Any] | None:
+    """CSS Images 4 §3.3.1: `from` an angle, `at` a position."""
+    words = _words(tokens)
+    out: dict[str, Any] = {"angle": 0.0}
+    at = words.index("at") if "at" in words else len(tokens)
+    if at >= 2 and words[0] == "from":
+        angle = _degrees(tokens[1])
+        if angle is None:
+            return None
+        out["angle"] = angle
+    elif at != 0:
+        return None
+    if at < len(tokens):
+        centre = position(tokens[at + 1 :])
+        if centre is None:
+            return None
+        out["centre"] = centre
+    return out
+
+
+def _stops(parts: list[Tokens], *, degrees: bool) -> tuple[Stop, ...] | None:
+    """§3.4: colours with up to two places, and hints between them."""
+    stops: list[Stop] = []
+    for part in parts:
+        if not part or len(part) > 3:
+            return None
+        colours = [c for t in part if (c := pp.colour([t])) is not None]
+        places = [p for t in part if (p := _place(t, degrees=degrees)) is not None]
+        if len(colours) > 1 or len(colours) + len(places) != len(part):
+            return None
+        shade = colours[0] if colours else None
+        stops += [Stop(shade, p) for p in places] or [Stop(shade, None)]
+    return tuple(stops)
+
+
+def _place(token: Any, *, degrees: bool) -> Amount | float | None:
+    if not degrees:
+        return parse_length(token)
+    if token.type == "percentage":
+        return float(token.value) * 3.6
+    return _degrees(token)
+
+
+def position(tokens: Tokens) -> Point | None:
+    """CSS Backgrounds 3 §2.6: one to four words and lengths."""
+    if not 1 <= len(tokens) <= 4:
+        return None
+    groups = _position_groups(tokens)
+    if groups is None:
+        return None
+    found: list[Amount | None] = [None, None]
+    free: list[Amount] = []
+    for word, amount in groups:
+        if word in _SIDES:
+            axis, edge = _SIDES[word]
+            if found[axis] is not None:
+                return None
+            found[axis] = _from_edge(edge, amount)
+        else:
+            free.append(HALF if word == "center" else amount)
+    for amount in free:
+        axis = 0 if found[0] is None else 1
+        if found[axis] is not None:
+            return None
+        found[axis] = amount
+    return Point(found[0] or HALF, found[1] or HALF)
+
+
+def _position_groups(tokens: Tokens) -> list[tuple[str, Any]] | None:
+    """Each word with the length behind it, and lengths of their own."""
+    groups: list[tuple[str, Any]] = []
+    offsets = len(tokens) > 2  # only then a length belongs to the word before it
+    for token in tokens:
+        length = parse_length(token)
+        word = token.lower_value if token.type == "ident" else ""
+        if word in _SIDES or word == "center":
+            groups.append((word, None))
+        elif length is None:
+            return None
+        elif offsets and groups and groups[-1][0] in _SIDES and groups[-1][1] is None:
+            groups[-1] = (groups[-1][0], length)
+        else:
+            groups.append(("", length))
+    return groups if len(groups) <= 2 else None
+
+
+def _from_edge(edge: Dimension, amount: Any) -> Amount:
+    if amount is None:
+        return edge
+    if edge is ZERO:
+        kept: Amount = amount
+        return kept
+    return CalcNode("+", (WHOLE, CalcNode("*", (amount, Dimension(-1.0, "")))))
