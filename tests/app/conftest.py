@@ -4,6 +4,7 @@ from pathlib import Path
 
 import pytest
 from PyQt6.QtCore import QPoint, Qt
+from PyQt6.QtTest import QTest
 from pytestqt.qtbot import QtBot
 
 from redcrate.app.settings import Settings
@@ -33,6 +34,8 @@ def make_window(qtbot: QtBot, page: Path, settings: Settings | None = None) -> W
     made.resize(1280, 800)
     made.show_session(Session(page, recovery=settings.recovery if settings else None))
     made.show()
+    made.activateWindow()
+    assert QTest.qWaitForWindowActive(made), "presses give the focus only in the active window"
     return made
 
 

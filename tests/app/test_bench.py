@@ -2,13 +2,14 @@
 
 from pathlib import Path
 
-from PyQt6.QtCore import QPointF, Qt
+from PyQt6.QtCore import QPoint, QPointF, Qt
 from PyQt6.QtGui import QColor
 from pytestqt.qtbot import QtBot
 
 from redcrate.app.window import Window
 from redcrate.core.edit.gives import Gives
 from tests.app.conftest import click, element, outer_on_sheet
+from tests.app.pointer import press, type_over
 
 
 def test_padding_without_the_block_growing(qtbot: QtBot, window: Window, demo_copy: Path) -> None:
@@ -23,8 +24,7 @@ def test_padding_without_the_block_growing(qtbot: QtBot, window: Window, demo_co
     assert "680" in budget.sum_text("across") and "320" in budget.sum_text("across")
     assert window.session.gives is Gives.CONTENT
     cell = budget.cell("across", "padding", "left")
-    cell.field.setFocus()
-    qtbot.keyClicks(cell.field, "30")
+    type_over(cell.field, "30", enter=False)
     assert "padding left 36px → 30px; width 560px → 566px into .notice" in budget.message.text()
     assert css.read_bytes() == original and window.session.texts()["style.css"].encode() == original
     qtbot.keyClick(cell.field, Qt.Key.Key_Return)
@@ -35,9 +35,9 @@ def test_padding_without_the_block_growing(qtbot: QtBot, window: Window, demo_co
     edited = original.replace(b"width: 560px", b"width: 566px")
     edited = edited.replace(b"24px 36px;\n  border", b"24px 36px 24px 30px;\n  border")
     assert window.session.texts()["style.css"].encode() == edited
-    window.undo_action.trigger()
+    press(window.buttons["undo"])
     assert window.session.texts()["style.css"].encode() == original
-    window.redo_action.trigger()
+    press(window.buttons["redo"])
     assert window.buttons["save"].isEnabled()
     qtbot.mouseClick(window.buttons["save"], Qt.MouseButton.LeftButton)
     assert css.read_bytes() == edited and not window.buttons["save"].isEnabled()
@@ -49,8 +49,7 @@ def test_a_wrong_value_stays_in_its_cell_and_changes_nothing(qtbot: QtBot, windo
     click(qtbot, window, "notice")
     budget = window.bench.budget
     cell = budget.cell("across", "padding", "left")
-    cell.field.setFocus()
-    qtbot.keyClicks(cell.field, "12,5")
+    type_over(cell.field, "12,5", enter=False)
     qtbot.keyClick(cell.field, Qt.Key.Key_Return)
     assert cell.is_wrong and cell.field.text() == "12,5"
     assert "comma" in budget.message.text()
@@ -67,7 +66,7 @@ def test_arrows_nudge_and_tab_goes_on(qtbot: QtBot, window: Window) -> None:
     click(qtbot, window, "tides")
     budget = window.bench.budget
     cell = budget.cell("across", "padding", "left")
-    cell.field.setFocus()
+    press(cell.field)
     qtbot.keyClick(cell.field, Qt.Key.Key_Up)
     qtbot.keyClick(cell.field, Qt.Key.Key_Up, Qt.KeyboardModifier.ShiftModifier)
     assert cell.field.text() == "35"
@@ -86,8 +85,7 @@ def test_gives_decides_what_is_written(qtbot: QtBot, window: Window) -> None:
     click(qtbot, window, "notice")
     before = outer_on_sheet(window, "notice").width
     cell = window.bench.budget.cell("across", "padding", "left")
-    cell.field.setFocus()
-    qtbot.keyClicks(cell.field, "40\r")
+    type_over(cell.field, "40")
     assert outer_on_sheet(window, "notice").width == before + 4 * 64
     assert "width: 560px" in window.session.texts()["style.css"]
 
@@ -102,9 +100,11 @@ def test_selection_is_one_in_sheet_outline_and_panel(qtbot: QtBot, window: Windo
     assert any("560 content + 36 + 36 padding" in s for s in bench.selected.sentences())
     click(qtbot, window, "notice")
     assert window.session.selected is element(window, "main")
-    bench.outline.view.setCurrentIndex(bench.outline.model.index_of(element(window, "footer")))
+    index = bench.outline.model.index_of(element(window, "footer"))
+    bench.outline.view.scrollTo(index)
+    press(bench.outline.view.viewport(), bench.outline.view.visualRect(index).center())
     assert window.session.selected is element(window, "footer")
-    bench.sheet.setFocus()
+    press(bench.sheet.viewport(), QPoint(4, 4))
     qtbot.keyClick(bench.sheet, Qt.Key.Key_Down)
     assert window.session.selected is element(window, "third")
     qtbot.keyClick(bench.sheet, Qt.Key.Key_Right)
@@ -137,11 +137,10 @@ def test_widths(qtbot: QtBot, window: Window) -> None:
     qtbot.mouseClick(bar.buttons.buttons()[2], Qt.MouseButton.LeftButton)
     assert window.session.viewport.width == 390
     assert outer_on_sheet(window, "notice").width == 350 * 64
-    bar.field.setText("700px")
-    qtbot.keyClick(bar.field, Qt.Key.Key_Return)
+    type_over(bar.field, "700px")
     assert window.session.viewport.width == 700
-    bar.field.setText("broad")
-    qtbot.keyClick(bar.field, Qt.Key.Key_Return)
+    press(window.bench.sheet.viewport(), QPoint(4, 4))
+    type_over(bar.field, "broad")
     assert "no width" in bar.problem.text() and window.session.viewport.width == 700
 
 
@@ -188,8 +187,7 @@ def test_unsaved_work_is_asked_about_before_it_is_dropped(qtbot: QtBot, window: 
     assert window.bench is not None
     click(qtbot, window, "notice")
     cell = window.bench.budget.cell("across", "padding", "left")
-    cell.field.setFocus()
-    qtbot.keyClicks(cell.field, "20\r")
+    type_over(cell.field, "20")
     assert not window.close()
     assert "unsaved changes" in window.sentence.text()
     assert [b.text() for b in window.sentence.buttons] == ["Save", "Drop them", "Go on editing"]

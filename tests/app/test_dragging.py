@@ -3,8 +3,10 @@
 from pathlib import Path
 
 import pytest
-from PyQt6.QtCore import QPoint, QPointF, Qt
+from PyQt6.QtCore import QEvent, QPoint, Qt
 from PyQt6.QtGui import QColor, QImage
+from PyQt6.QtTest import QTest
+from PyQt6.QtWidgets import QApplication, QPushButton
 from pytestqt.qtbot import QtBot
 
 from redcrate.app.painting.tint import Tint
@@ -17,7 +19,9 @@ from redcrate.core.edit.gives import Gives
 from redcrate.core.geometry import Edges, Rect
 from redcrate.core.report import element_report
 from redcrate.core.units import format_number
-from tests.app.conftest import element, make_window, outer_on_sheet
+from tests.app.conftest import click, element, make_window, outer_on_sheet
+from tests.app.pointer import NO_KEYS, choose, look_through, point_at, press, type_over
+from tests.app.pointer import drag as move
 from tests.conftest import CASES
 
 SHIFT, CTRL = Qt.KeyboardModifier.ShiftModifier, Qt.KeyboardModifier.ControlModifier
@@ -43,7 +47,7 @@ def drag(
     name: str,
     edge: BoxEdge,
     way: tuple[int, int],
-    keys: object = None,
+    keys: Qt.KeyboardModifier = NO_KEYS,
     let_go: bool = True,
 ) -> None:
     """Press on an edge, move by so many screen px, and let go."""
@@ -56,26 +60,11 @@ def drag(
             "top": QPoint(0, 2),
             "bottom": QPoint(0, -2),
         }[edge.side]
-    modifier = keys or Qt.KeyboardModifier.NoModifier
-    qtbot.mousePress(viewport, Qt.MouseButton.LeftButton, modifier, start)  # type: ignore[arg-type]
-    held = window.bench.sheet._drag
-    assert held is not None and held.edge == edge, held
-    end = start + QPoint(*way)
-    from PyQt6.QtCore import QEvent
-    from PyQt6.QtGui import QMouseEvent
-    from PyQt6.QtWidgets import QApplication
-
-    move = QMouseEvent(
-        QEvent.Type.MouseMove,
-        QPointF(end),
-        viewport.mapToGlobal(QPointF(end)),  # type: ignore[union-attr]
-        Qt.MouseButton.NoButton,
-        Qt.MouseButton.LeftButton,
-        modifier,
-    )  # type: ignore[arg-type]
-    QApplication.sendEvent(viewport, move)
-    if let_go:
-        qtbot.mouseRelease(viewport, Qt.MouseButton.LeftButton, modifier, end)  # type: ignore[arg-type]
+    QTest.mouseMove(viewport, start + QPoint(9, 9))
+    QTest.mouseMove(viewport, start)
+    QApplication.processEvents()
+    assert window.bench.sheet._near == edge, window.bench.sheet._near
+    move(viewport, start, start + QPoint(*way), keys, let_go=let_go)
 
 
 @pytest.fixture
@@ -123,7 +112,7 @@ def test_both_sides_all_four_and_esc(qtbot: QtBot, true_scale: Window) -> None:
     padding = padding_of(window)
     assert padding.left == padding.right == padding.top == padding.bottom > 24 * 64
     count = len(window.session.history.done)
-    drag(qtbot, window, "notice", BoxEdge("margin", "right"), (5, 0), let_go=False)
+    drag(qtbot, window, "notice", BoxEdge("margin", "left"), (5, 0), let_go=False)
     qtbot.keyClick(window.bench.sheet, Qt.Key.Key_Escape)
     assert (
         len(window.session.history.done) == count
@@ -156,7 +145,7 @@ def test_edges_by_keyboard(qtbot: QtBot, true_scale: Window) -> None:
     window = true_scale
     assert window.session is not None and window.bench is not None
     sheet = window.bench.sheet
-    sheet.setFocus()
+    press(sheet.viewport(), QPoint(4, 4))
     while sheet.focused_edge != BoxEdge("padding", "left"):
         qtbot.keyClick(sheet, Qt.Key.Key_E)
     for _ in range(3):
@@ -174,8 +163,6 @@ def test_the_sheets_right_edge_is_the_window_width(qtbot: QtBot, window: Window)
     sheet = window.bench.sheet
     edge = sheet.to_screen(Rect(1100 * 64, 300 * 64, 0, 0)).topLeft().toPoint()
     qtbot.mousePress(sheet.viewport(), Qt.MouseButton.LeftButton, pos=edge)
-    from PyQt6.QtTest import QTest
-
     QTest.mouseMove(sheet.viewport(), edge - QPoint(120, 0))
     qtbot.waitUntil(lambda: window.session.viewport.width < 1000, timeout=2000)  # type: ignore[union-attr]
     qtbot.mouseRelease(sheet.viewport(), Qt.MouseButton.LeftButton, pos=edge - QPoint(120, 0))
@@ -253,17 +240,12 @@ def test_row_cells_select_and_take_outer_widths(qtbot: QtBot, window: Window) ->
     plots = [e for e in session.page.elements if "plot" in e.classes]
     assert session.selected is plots[1]
     field = budget.row.fields[1]
-    field.setFocus()
-    field.selectAll()
-    qtbot.keyClicks(field, "300")
-    qtbot.keyClick(field, Qt.Key.Key_Return)
+    type_over(field, "300")
     box = session.page.box_of(plots[1])
     assert box is not None and box.margin_box.width == 300 * 64
     field = budget.row.fields[1]
-    field.setFocus()
-    field.selectAll()
-    qtbot.keyClicks(field, "broad")
-    qtbot.keyClick(field, Qt.Key.Key_Return)
+    press(window.bench.sheet.viewport(), QPoint(4, 4))
+    type_over(field, "broad")
     assert "no outer width" in budget.message.text()
 
 
@@ -281,17 +263,18 @@ def test_taking_it_off_afterwards(qtbot: QtBot, window: Window) -> None:
 def test_a_choice_shows_what_it_would_change(qtbot: QtBot, window: Window) -> None:
     """Looked at: on the sheet and in words, nothing written; taken: one step."""
     assert window.session is not None and window.bench is not None
-    session, choices = window.session, window.bench.selected.choices
+    session, choices, sheet = window.session, window.bench.selected.choices, window.bench.sheet
     session.select(element(window, "notice"))
     first = session.texts()
-    choices.choices["float"].textHighlighted.emit("none")
+    list_of_floats = look_through(choices.choices["float"], "none")
     assert "float none: " in choices.told.text() and "would move" in choices.told.text()
     assert window.bench.sheet.shown_page is not session.page and session.texts() == first
-    choices.choices["float"].hidePopup()
-    assert window.bench.sheet.shown_page is session.page
-    choices.choices["display"].textHighlighted.emit("none")
+    qtbot.keyClick(list_of_floats, Qt.Key.Key_Escape)
+    qtbot.waitUntil(lambda: sheet.shown_page is session.page, timeout=2000)
+    list_of_displays = look_through(choices.choices["display"], "none")
     assert "it would take no room" in choices.told.text()
-    choices.choices["float"].textActivated.emit("right")
+    qtbot.keyClick(list_of_displays, Qt.Key.Key_Escape)
+    choose(choices.choices["float"], "right")
     assert "float: right" in session.texts()["style.css"]
     assert session.history.done[-1].sentence == "float of section.notice left → right"
 
@@ -302,7 +285,7 @@ def test_before_and_after(qtbot: QtBot, window: Window) -> None:
     session, sheet = window.session, window.bench.sheet
     session.set_gives(Gives.BOX)
     session.apply(session.plan(element(window, "notice"), "padding", ("left",), "46").patch)
-    sheet.setFocus()
+    press(sheet.viewport(), QPoint(4, 4))
     qtbot.keyPress(sheet, Qt.Key.Key_B)
     assert sheet.shown_page is not session.page
     assert "section.notice: width 636 → 646" in window.sentence.text()
@@ -317,12 +300,14 @@ def test_a_step_is_seen_before_one_goes_there(qtbot: QtBot, window: Window) -> N
     for value in ("40", "44"):
         session.apply(session.plan(element(window, "notice"), "padding", ("left",), value).patch)
     session.undo()
+    press(window.bench.side_buttons["Steps"])
     for step, padding in ((0, 36), (1, 40), (2, 44)):
-        steps.list.itemEntered.emit(steps.list.item(step))
+        point_at(steps.list, step)
         shown = sheet.shown_page.by_element[sheet.shown_page.elements[element(window, "notice").index]]
         assert shown.padding.left == padding * 64
     assert len(session.history.done) == 1
-    steps.leaveEvent(None)
+    QTest.mouseMove(sheet.viewport(), QPoint(40, 40))
+    QApplication.sendEvent(steps, QEvent(QEvent.Type.Leave))  # offscreen no window manager tells it
     assert sheet.shown_page is session.page
 
 
@@ -333,14 +318,16 @@ def test_a_newcomer_is_led_to_the_first_padding(qtbot: QtBot, demo_copy: Path, t
     assert window.bench is not None and window.session is not None
     guide = window.bench.guide
     assert guide.isVisible() and guide.labels[0].text().startswith("1")
-    window.session.select(element(window, "notice"))
-    field = window.bench.budget.cell("across", "padding", "left").field
-    window.activateWindow()
-    field.setFocus()
-    qtbot.waitUntil(lambda: guide.at == 2, timeout=2000)
-    qtbot.keyClicks(field, "30\r")
+    padding = window.bench.budget.cell("across", "padding", "left").field
+    click(qtbot, window, "tides")
+    window.bench.budget.cell("across", "padding", "right")
+    assert guide.at == 1
+    type_over(window.bench.budget.cell("across", "padding", "right").field, "20")
+    type_over(window.bench.budget.cell("down", "padding", "top").field, "9")
+    assert guide.at == 1, "an edit that was not asked for ticks nothing"
+    type_over(padding, "30")
     assert guide.at == 3 and guide.labels[2].text().startswith("✓")
-    guide._finish()
+    press(guide.findChild(QPushButton))
     assert not make_window(qtbot, demo_copy, settings).bench.guide.isVisible()  # type: ignore[union-attr]
 
 

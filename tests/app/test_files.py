@@ -4,25 +4,13 @@ from pathlib import Path
 
 from PyQt6.QtCore import QMimeData, QModelIndex, Qt, QUrl
 from PyQt6.QtGui import QDropEvent
-from PyQt6.QtWidgets import QLineEdit
 from pytestqt.qtbot import QtBot
 
+from redcrate.app.bench.classes_table import ClassesTable
 from redcrate.app.settings import Settings
 from redcrate.app.window import Window
 from tests.app.conftest import element, make_window
-
-
-def type_into(qtbot: QtBot, field: QLineEdit, text: str) -> None:
-    """Replace a field's text and press Enter."""
-    field.setFocus()
-    field.selectAll()
-    qtbot.keyClicks(field, text)
-    qtbot.keyClick(field, Qt.Key.Key_Return)
-
-
-def press(qtbot: QtBot, button: object) -> None:
-    """Click a button."""
-    qtbot.mouseClick(button, Qt.MouseButton.LeftButton)
+from tests.app.pointer import choose, look_through, press, row_of, type_over
 
 
 def test_writes_to_is_chosen_and_obeyed(qtbot: QtBot, window: Window) -> None:
@@ -31,23 +19,22 @@ def test_writes_to_is_chosen_and_obeyed(qtbot: QtBot, window: Window) -> None:
     session, panel = window.session, window.bench.selected
     session.select(element(window, "plot"))
     assert panel.writes.itemText(0).startswith("as now: .plot · 3 elements")
-    panel.list_targets()
+    press(panel.writes)
     labels = [panel.writes.itemText(i) for i in range(panel.writes.count())]
-    number = next(i for i, text in enumerate(labels) if text.startswith("its own style · 1 element"))
-    panel.writes.highlighted.emit(1)
+    own = next(text for text in labels if text.startswith("its own style · 1 element"))
+    qtbot.keyClick(panel.writes.view(), Qt.Key.Key_Escape)
+    listed = look_through(panel.writes, labels[1])
     assert len(window.bench.sheet._lit) == 3
-    panel.writes.setCurrentIndex(number)
-    panel.writes.activated.emit(number)
+    qtbot.keyClick(listed, Qt.Key.Key_Escape)
+    choose(panel.writes, own)
     assert window.bench.sheet._lit == ()
     field = window.bench.budget.cell("across", "padding", "left").field
-    field.setFocus()
-    qtbot.keyClicks(field, "3")
+    type_over(field, "3", enter=False)
     assert "into its own style (1 element)" in window.bench.budget.message.text()
     qtbot.keyClick(field, Qt.Key.Key_Return)
     assert 'style="' in session.text("index.html").text and session.edited_files == ("index.html",)
-    loser = next(i for i, text in enumerate(labels) if text.endswith("width loses"))
-    panel.writes.activated.emit(loser)
-    qtbot.keyClicks(field, "9\r")
+    choose(panel.writes, next(text for text in labels if text.endswith("width loses")))
+    type_over(field, "9")
     assert "would lose to" in window.bench.budget.message.text()
 
 
@@ -57,57 +44,62 @@ def test_the_element_is_edited_in_place(qtbot: QtBot, window: Window) -> None:
     session, part = window.session, window.bench.selected.structure
     first = session.texts()
     session.select(element(window, "notice"))
-    type_into(qtbot, part.ident.field, "board")
-    type_into(qtbot, part.tag.field, "article")
-    type_into(qtbot, part.given.field, "notice wide")
+    type_over(part.ident.field, "board")
+    type_over(part.tag.field, "article")
+    type_over(part.given.field, "notice wide")
     assert session.selected is not None and session.selected.label == "article#board.notice.wide"
     assert '<article class="notice wide" id="board">' in session.text("index.html").text.replace(
         'id="board" class="notice wide"', 'class="notice wide" id="board"'
     )
     part.new_tag.setText("p")
-    press(qtbot, part.buttons["inside"])
+    press(part.buttons["inside"])
     assert session.selected.tag == "p" and session.selected.parent.label == "article#board.notice.wide"
-    type_into(qtbot, part.words.field, "New & short")
+    type_over(part.words.field, "New & short")
     assert session.selected.text_content() == "New & short"
     part.new_tag.setText("div")
-    press(qtbot, part.buttons["inside"])
+    press(part.buttons["inside"])
     assert "lets no div stand inside p" in part.problem.text()
-    press(qtbot, part.buttons["Delete"])
-    type_into(qtbot, part.ident.field, "tides")
+    press(part.buttons["Delete"])
+    type_over(part.ident.field, "tides")
     assert session.selected is None or "only once" in part.problem.text()
     while session.undo():
         pass
     assert session.texts() == first
 
 
+def press_row(side: ClassesTable, name: str) -> None:
+    """Click the row of a class."""
+    row = next(i for i, cells in enumerate(side.rows()) if cells[0] == name)
+    press(side.table.viewport(), row_of(side.table, row))
+
+
 def test_classes_for_several_at_once(qtbot: QtBot, window: Window) -> None:
     """Listed with users and rules; given to all selected; renamed in both files; one step each."""
     assert window.bench is not None and window.session is not None
     session, side = window.session, window.bench.classes
-    press(qtbot, window.bench.side_buttons["Classes"])
-    rows = [side.list.item(i).text() for i in range(side.list.count())]  # type: ignore[union-attr]
-    assert any(row.split() == [".plot", "3", "·", "5"] for row in rows)
-    side.list.setCurrentRow(next(i for i, row in enumerate(rows) if row.startswith(".plot ")))
-    press(qtbot, side.buttons["Select all"])
+    press(window.bench.side_buttons["Classes"])
+    assert [".plot", "3", "5"] in side.rows()
+    press_row(side, ".plot")
+    assert [e.label for e in window.bench.sheet._lit] == ["article.plot"] * 3
+    press(side.buttons["Select all"])
     assert [e.label for e in session.selection] == ["article.plot"] * 3
-    type_into(qtbot, side.name, "bed")
-    press(qtbot, side.buttons["Give"])
+    type_over(side.name, "bed")
+    press(side.buttons["Give"])
     assert (
         session.text("index.html").text.count('class="plot bed"') == 3 and len(session.history.done) == 1
     )
-    rows = [side.list.item(i).text() for i in range(side.list.count())]  # type: ignore[union-attr]
-    assert any("no rule" in row for row in rows if row.startswith(".bed"))
-    type_into(qtbot, side.name, "plot")
-    press(qtbot, side.buttons["Give"])
+    assert [".bed", "3", "none"] in side.rows()
+    type_over(side.name, "plot")
+    press(side.buttons["Give"])
     assert "already" in side.problem.text()
-    side.list.setCurrentRow(next(i for i, row in enumerate(rows) if row.startswith(".plot ")))
-    type_into(qtbot, side.name, "patch")
-    press(qtbot, side.buttons["Rename"])
+    press_row(side, ".plot")
+    type_over(side.name, "patch")
+    press(side.buttons["Rename"])
     assert ".plot" not in session.text("style.css").text and ".patch" in session.text("style.css").text
-    press(qtbot, window.bench.side_buttons["Steps"])
+    press(window.bench.side_buttons["Steps"])
     steps = window.bench.steps.list
     assert "class plot → patch" in steps.item(2).text()  # type: ignore[union-attr]
-    steps.itemClicked.emit(steps.item(0))
+    press(steps.viewport(), row_of(steps, 0))
     assert not session.is_edited
 
 
@@ -128,7 +120,8 @@ def test_outline_moves_folds_and_filters(qtbot: QtBot, window: Window) -> None:
     model.dropMimeData(bad, Qt.DropAction.MoveAction, -1, 0, model.index_of(element(window, "notice")))
     assert "into itself" in window.sentence.text()
     session.select(next(e for e in session.page.elements if "plot" in e.classes))
-    outline.view.setFocus()
+    at = outline.view.visualRect(model.index_of(session.selected)).center()  # type: ignore[arg-type]
+    press(outline.view.viewport(), at)
     qtbot.keyClick(outline.view, Qt.Key.Key_F)
     folded = model.index_of(session.selected)  # type: ignore[arg-type]
     assert model.data(folded) == "article.plot ×3"
@@ -153,7 +146,7 @@ def test_source_typing_shows_on_the_sheet(qtbot: QtBot, window: Window) -> None:
     assert window.bench is not None and window.session is not None and window.source is not None
     session = window.session
     session.select(element(window, "notice"))
-    press(qtbot, window.buttons["source"])
+    press(window.buttons["source"])
     window.source.show_place("style.css", 61)
     editor = window.source.editor("style.css")
     assert window.source.file == "style.css"
@@ -187,7 +180,7 @@ def test_source_typing_shows_on_the_sheet(qtbot: QtBot, window: Window) -> None:
     count = session.text("style.css").text.count("margin")
     assert window.source.count.text() == f"{count} places"
     window.source.instead.setText("padding")
-    press(qtbot, window.source.replace_all)
+    press(window.source.replace_all)
     assert "margin" not in session.text("style.css").text
     assert len(session.history.done) == 1
     window.undo_action.trigger()
@@ -203,7 +196,8 @@ def test_an_origin_leads_to_its_line(qtbot: QtBot, window: Window) -> None:
     origin = next(
         b for b in window.bench.selected.findChildren(QPushButton) if b.text().startswith("width: 560px")
     )
-    press(qtbot, origin)
+    qtbot.waitUntil(origin.isVisible, timeout=2000)
+    press(origin)
     assert window.source.isVisible() and window.source.file == "style.css"
     assert window.source.editor("style.css").getCursorPosition()[0] == 60
 
@@ -220,7 +214,7 @@ def test_a_file_changed_outside(qtbot: QtBot, window: Window, demo_copy: Path) -
     qtbot.waitUntil(lambda: window.sentence.asks, timeout=5000)
     assert [b.text() for b in window.sentence.buttons] == ["Keep mine", "Take theirs", "Take both"]
     assert "+.last { top: 0 }" in window.sentence.details.toPlainText()
-    press(qtbot, window.sentence.buttons[2])
+    press(window.sentence.buttons[2])
     text = session.text("style.css").text
     assert ".last" in text and "30px" in text and not window.sentence.asks
     window.save()
@@ -239,7 +233,7 @@ def test_unsaved_work_is_offered_again(qtbot: QtBot, demo_copy: Path, tmp_path: 
         "never saved" in second.sentence.text()
         and "36px → 30px" in second.sentence.details.toPlainText()
     )
-    press(qtbot, second.sentence.buttons[0])
+    press(second.sentence.buttons[0])
     assert second.session is not None and second.session.texts() == first.session.texts()
     second.save()
     third = make_window(qtbot, demo_copy, settings)

@@ -84,9 +84,12 @@ def test_causes_lead_to_the_source_and_families_teach(qtbot: QtBot, draft: Windo
     """Each finding has its paragraph and its live example; its cause opens on the Source screen."""
     assert draft.bench is not None and draft.source is not None
     found = draft.bench.findings
+    qtbot.mouseClick(draft.bench.side_buttons["Findings"], Qt.MouseButton.LeftButton)
     found.look_now()
     number = next(i for i, f in enumerate(found.findings) if f.family == "unit-missing")
-    found.list.setCurrentRow(number)
+    found.choose(number)
+    assert found.opened is not None
+    qtbot.mouseClick(found.opened.more, Qt.MouseButton.LeftButton)
     labels = [w.text() for w in found.findChildren(type(found.count))]
     assert any("Lengths other than 0 need a unit" in t for t in labels)
     cause = next(b for b in found.findChildren(QPushButton) if "style.css line" in b.text())

@@ -94,7 +94,7 @@ def test_zoom_by_wheel_and_pan_by_space(qtbot: QtBot, window: Window) -> None:
     bar = sheet.verticalScrollBar()
     assert bar is not None
     bar.setValue(400)
-    sheet.setFocus()
+    qtbot.mouseClick(sheet.viewport(), Qt.MouseButton.LeftButton, pos=QPoint(4, 4))
     qtbot.keyPress(sheet, Qt.Key.Key_Space)
     qtbot.mousePress(sheet.viewport(), Qt.MouseButton.LeftButton, pos=QPoint(300, 300))
     qtbot.mouseMove(sheet.viewport(), QPoint(300, 250))

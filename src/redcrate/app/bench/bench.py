@@ -1,6 +1,6 @@
 """The bench: outline on the left, sheet in the middle, selected box on the right, budget below."""
 
-from PyQt6.QtCore import Qt, pyqtSignal
+from PyQt6.QtCore import Qt, QTimer, pyqtSignal
 from PyQt6.QtWidgets import (
     QButtonGroup,
     QComboBox,
@@ -265,4 +265,9 @@ class Bench(QWidget):
 
     def _changed(self, change: Change) -> None:
         if change is Change.SELECTION and self.session.selected is not None:
+            self.sheet.show_element(self.session.selected)
+            QTimer.singleShot(0, self._keep_in_view)  # the budget may have taken room from the sheet
+
+    def _keep_in_view(self) -> None:
+        if self.session.selected is not None:
             self.sheet.show_element(self.session.selected)

@@ -7,6 +7,7 @@ from PyQt6.QtWidgets import (
     QHBoxLayout,
     QLabel,
     QPushButton,
+    QSizePolicy,
     QVBoxLayout,
     QWidget,
 )
@@ -150,6 +151,11 @@ class Budget(QWidget):
         self.message = QLabel(_HINT)
         self.message.setAccessibleName("Budget message")
         self.message.setAlignment(Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter)
+        self.message.setWordWrap(
+            True
+        )  # on two lines, in the room there is: no sentence widens the window
+        self.message.setFixedHeight(32)
+        self.message.setSizePolicy(QSizePolicy.Policy.Ignored, QSizePolicy.Policy.Fixed)
         self._gives: dict[Gives, QPushButton] = {}
         self.strips = {axis: Strip(axis, self) for axis in _AXES}
         self.row = RowStrip(self)
@@ -193,8 +199,7 @@ class Budget(QWidget):
             top.addWidget(button)
             self._gives[gives] = button
         top.addWidget(self.afterwards)
-        top.addStretch(1)
-        top.addWidget(self.message, 3)
+        top.addWidget(self.message, 1)
         box.addLayout(top)
         box.addWidget(self._empty)
         rows = QVBoxLayout(self._rows)

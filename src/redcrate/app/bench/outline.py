@@ -12,6 +12,7 @@ from PyQt6.QtCore import (
     QRectF,
     QSize,
     Qt,
+    QTimer,
     pyqtSignal,
 )
 from PyQt6.QtGui import QKeyEvent, QPainter, QPen
@@ -422,6 +423,15 @@ class Outline(QWidget):
     def showEvent(self, event: object) -> None:
         """The selected row is seen when the outline is."""
         self._show_selection()
+
+    def resizeEvent(self, event: object) -> None:
+        """The selected row stays in view when the budget takes or gives room."""
+        QTimer.singleShot(0, self._scroll_to_selection)
+
+    def _scroll_to_selection(self) -> None:
+        element = self._session.selected
+        if element is not None and self.isVisible():
+            self.view.scrollTo(self.model.index_of(element))
 
     def _show_selection(self) -> None:
         selection = self.view.selectionModel()

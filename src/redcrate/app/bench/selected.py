@@ -228,8 +228,8 @@ class SelectedPanel(QWidget):
 
     def _renew_targets(self) -> None:
         """The default place for a width, and all others with what they touch."""
-        element = self._session.selected
-        if element is None:
+        element, view = self._session.selected, self.writes.view()
+        if element is None or (view is not None and view.isVisible()):  # not under one's hands
             return
         known = self._session.writes_to
         self._targets = [write_target(self._session.page, element, "width")]

@@ -6,9 +6,9 @@ from PyQt6.QtWidgets import QHBoxLayout, QLabel, QPushButton, QWidget
 from redcrate.app.theme.look import colour
 
 _STEPS = (
-    "Click a block on the sheet, for example the notice board",
-    "Click the number of its left padding, below in Across",
-    "Type 30 and press Enter: the block keeps its width",
+    "Click a block on the sheet, such as the notice board",
+    "Click its left padding, below in Across",
+    "Type 30, press Enter: the block keeps its width",
 )
 
 
@@ -25,6 +25,7 @@ class StartGuide(QWidget):
         row.setContentsMargins(12, 5, 12, 5)
         row.setSpacing(18)
         for label in self.labels:
+            label.setMinimumWidth(20)  # a narrow window is not widened by its words
             row.addWidget(label)
         row.addStretch()
         close = QPushButton("I know my way")

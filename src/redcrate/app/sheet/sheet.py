@@ -374,7 +374,8 @@ class Sheet(QAbstractScrollArea):
         if pans or (self._space and event.button() is Qt.MouseButton.LeftButton):
             self._pan_from = event.position().toPoint()
             return
-        if event.button() is not Qt.MouseButton.LeftButton:
+        on_page = event.position().x() >= RULER and event.position().y() >= RULER
+        if event.button() is not Qt.MouseButton.LeftButton or not on_page:
             return
         edge = self._edge_under(event.position())
         plain = not event.modifiers() & Qt.KeyboardModifier.AltModifier
