@@ -1,5 +1,7 @@
 """A line that turns out taller than the room beside floats allows is tried again, without a trace."""
 
+import pytest
+
 from redcrate.core.edit.patch import Patch, TextEdit
 from redcrate.core.layout.fragments import InlinePiece
 from redcrate.core.session import Session
@@ -27,29 +29,29 @@ def test_spans_on_the_line_stand_on_it_once(page_of: PageOf) -> None:
 
 
 def test_a_float_met_on_the_line_is_met_again(page_of: PageOf) -> None:
-    """The first try's float is taken back: it stands once, where the final line has it."""
-    body = (
-        f"{FLOATS}{LOWER}<p>a <s id='f' style='float: left; width: 40px; height: 10px'></s>{TALL} z</p>"
-    )
-    page = page_of(body, "p { margin: 0 }", 1000)
+    """The first try puts the right float beside the tall box; the final line has room for it no more."""
+    right = "<s id='f' style='float: right; width: 680px; height: 10px'></s>"
+    page = page_of(f"{FLOATS}{LOWER}<p>a {TALL} {right} z</p>", "p { margin: 0 }", 1000)
     check_laws(page)
     assert sum(p.fragment.box.label == "s#f" for p in page.in_order) == 1
+    assert box(page, "tall")[:2] == (pytest.approx(300 + 13, abs=3), 0)
+    assert box(page, "f")[:2] == (320, 50)
 
 
 def test_a_kept_block_pulled_up_to_a_float_is_laid_out_anew(page_of: PageOf, tmp_path: object) -> None:
     """Its content meets the float although the block begins below it: edit by edit as in full."""
     page_of(
         "<div id='f'></div><div id='gap'></div><div id='w'><p id='p'>some words that flow beside it</p></div>",
-        "#f { float: left; width: 60px; height: 40px } #gap { height: 50px } p { margin: -30px 0 0 }"
+        "#f { float: left; width: 60px; height: 10px } #gap { height: 50px } p { margin: -30px 0 0 }"
         " #w { padding-top: 1px }",
         300,
     )
     session = Session(tmp_path / "page.html", 300)  # type: ignore[operator]
     text = session.text("page.html").text
-    at = text.index("width: 60px") + len("width: ")
-    for width in ("10", "90", "60"):
-        session.apply(Patch((TextEdit("page.html", at, at + 2, width),), "another width"))
+    at = text.index("height: 10px") + len("height: ")
+    for height, start in (("40", 60), ("15", 0), ("44", 60)):
+        session.apply(Patch((TextEdit("page.html", at, at + 2, height),), "another height"))
         assert geometry(session.page) == geometry(full(session))
         line = session.page.by_element[by_id(session.page, "p")].box
         assert line is not None
-        assert line.fragment.lines[0].x == int(width) * 64
+        assert line.fragment.lines[0].x == start * 64

@@ -58,6 +58,29 @@ def test_the_containing_block_s_direction_decides(
     assert box(page, "r")[0] == (10 if outer == "ltr" else 980 - 30)
 
 
+@pytest.mark.parametrize(("direction", "x"), [("ltr", 7), ("rtl", 7 + 200 - 30)])
+def test_the_static_place_begins_at_the_start_of_the_line(
+    page_of: PageOf, direction: str, x: float
+) -> None:
+    """§10.3.7: without offsets an absolute block stands where it would have begun, on the right in rtl."""
+    page = page_of(
+        "<div id='w'><div id='a'></div></div>",
+        f"#w {{ width: 200px; padding: 7px; direction: {direction} }} #a {{ position: absolute; width: 30px }}",
+    )
+    assert box(page, "a")[0] == x
+
+
+def test_an_inline_box_contains_only_what_is_inside_it(page_of: PageOf) -> None:
+    """§10.1: behind a relative span the containing block is again the one around."""
+    page = page_of(
+        "<div id='w'>xxxx <span id='s'>in <b id='a'></b></span> out <b id='b'></b></div>",
+        "#w { position: relative; padding: 9px } #s { position: relative }"
+        " b { position: absolute; left: 0; top: 0; width: 4px; height: 4px }",
+    )
+    assert box(page, "a")[:2] == box(page, "s")[:2] != (0, 0)
+    assert box(page, "b")[:2] == (0, 0)
+
+
 @pytest.mark.parametrize(
     ("css", "y", "height"),
     [

@@ -72,6 +72,11 @@ def test_files_that_import_each_other_end(tmp_path: Path) -> None:
     page = load(site(tmp_path, a="@import 'b.css';", b="@import 'a.css'; #a { width: 30px }"))
     assert box(page, "a")[2] == 30
     assert any("imports itself" in n.sentence for n in page.notices)
+    page = load(site(tmp_path, a="@import 'a.css'; #a { width: 31px }"))
+    assert box(page, "a")[2] == 31
+    assert [
+        n.sentence for n in page.notices if "imports itself" in n.sentence or "deep" in n.sentence
+    ] == ["“a.css” imports itself in the end; skipped."]
     sheets = {f"s{i}": f"@import 's{i + 1}.css'; @import 's{i + 1}.css';" for i in range(14)}
     page = load(
         site(tmp_path, a="@import 's0.css'; @import 's0.css';", **sheets, s14="#a { width: 9px }")
