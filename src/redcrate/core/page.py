@@ -7,7 +7,7 @@ from collections.abc import Sequence
 from dataclasses import dataclass, field
 from functools import cached_property
 
-from redcrate.core.boxes.box import BoxKind
+from redcrate.core.boxes.box import Box, BoxKind
 from redcrate.core.boxes.generation import BoxTree, ImageSize, generate_boxes
 from redcrate.core.collecting import collector_paused
 from redcrate.core.geometry import NO_EDGES, Edges, Rect, union
@@ -83,8 +83,11 @@ class ElementBox:
 
     @property
     def border_box(self) -> Rect:
-        """The border box; of an inline element, round all its lines."""
-        return self.fragments[0] if len(self.fragments) == 1 else union(self.fragments)
+        """The border box; of an inline element, round all its parts that are not empty."""
+        if len(self.fragments) == 1:
+            return self.fragments[0]
+        full = [r for r in self.fragments if r.width > 0 and r.height > 0]
+        return union(full) if full else self.fragments[0]
 
     @property
     def _used(self) -> Fragment | InlinePiece | None:
@@ -195,7 +198,7 @@ def _compute(source: PageSource, viewport: Viewport, earlier: Page | None) -> Pa
         return Page(source, viewport, styled, boxes, None, {}, (), notices)
     placed = layout_page(boxes.root, from_px(viewport.width), from_px(viewport.height))
     root = PlacedBox(placed, _rect(placed, 0, 0), None)
-    walk = _Walk()
+    walk = _Walk(boxes.split)
     walk.run(root)
     return Page(source, viewport, styled, boxes, root, walk.finish(), tuple(walk.in_order), notices)
 
@@ -213,7 +216,9 @@ def _rect(placed: Placed, x: LayoutUnit, y: LayoutUnit) -> Rect:
 class _Walk:
     """Turns the fragment tree, with its relative places, into boxes on the page."""
 
-    def __init__(self) -> None:
+    def __init__(self, split: dict[Box, tuple[Element, ...]]) -> None:
+        self.split = split  # the inline elements that blocks stand in
+        self.rows: dict[Element, list[Rect]] = {}  # what blocks add to the inline elements round them
         self.blocks: dict[Element, PlacedBox] = {}
         self.pieces: dict[Element, list[tuple[InlinePiece, Rect, PlacedBox]]] = {}
         self.breaks: dict[Element, tuple[Rect, PlacedBox]] = {}
@@ -229,11 +234,20 @@ class _Walk:
             box = fragment.box
             if box.element is not None and not box.pseudo:
                 self.blocks[box.element] = at
+            if box in self.split:
+                self.block_in_inline(at)
             inner = [PlacedBox(c, _rect(c, at.rect.x, at.rect.y), at) for c in fragment.children]
             for line in fragment.lines:
                 self.line(line, at, inner)
             inner.reverse()
             stack.extend(inner)
+
+    def block_in_inline(self, at: PlacedBox) -> None:
+        """CSS 2.2 §9.2.1.1: an inline box round a block has the whole row of the anonymous block too."""
+        row = at.container.content_rect if at.container is not None else at.rect
+        rect = Rect(row.x + at.placed.shift_x, at.rect.y, row.width, at.rect.height)
+        for element in self.split[at.fragment.box]:
+            self.rows.setdefault(element, []).append(rect)
 
     def line(self, line: Line, at: PlacedBox, inner: list[PlacedBox]) -> None:
         """The parts of one line."""
@@ -257,7 +271,7 @@ class _Walk:
         for element, at in self.blocks.items():
             found[element] = ElementBox(element, at, (at.rect,), (), at.container)
         for element, parts in self.pieces.items():
-            rects = tuple(r for _, r, _ in parts)
+            rects = (*(r for _, r, _ in parts), *self.rows.get(element, ()))
             pieces = tuple(p for p, _, _ in parts)
             found[element] = ElementBox(element, None, rects, pieces, parts[0][2])
         for element, (rect, at) in self.breaks.items():

@@ -6,11 +6,12 @@ style and children are what they were is taken over from the earlier tree.
 
 import re
 from collections.abc import Callable, Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from typing import TypeAlias
 
 from redcrate.core.boxes.box import Box, BoxKind, establishes_bfc, scrolls_nothing
 from redcrate.core.boxes.image_size import IntrinsicSize, svg_attributes_size
+from redcrate.core.boxes.markers import inside_marker, marker_text
 from redcrate.core.markup.elements import Element, Text
 from redcrate.core.markup.numbers import parse_integer
 from redcrate.core.style.anonymous import inherited_style
@@ -43,7 +44,8 @@ class BoxTree:
 
     root: the html element's box, None if it generates none. generated: the boxes that take the place
     of each element. later: elements whose display is laid out as blocks. missing_images: elements
-    whose image was not found.
+    whose image was not found. split: the blocks that stand in inline boxes, with the inline elements
+    round each, inner ones first.
     """
 
     styled: StyledTree
@@ -51,6 +53,7 @@ class BoxTree:
     generated: dict[Element, tuple[Box, ...]]
     later: tuple[Element, ...]
     missing_images: tuple[Element, ...]
+    split: dict[Box, tuple[Element, ...]]
 
 
 def generate_boxes(styled: StyledTree, image_size: ImageSize, earlier: BoxTree | None = None) -> BoxTree:
@@ -99,7 +102,14 @@ class _Generation:
         if root is not None:
             root.establishes_bfc = True  # CSS 2.2 §9.4.1: the initial containing block's
             self._overflow_of_window(listed[0])
-        return BoxTree(self.styled, root, self.generated, tuple(self.later), tuple(self.missing))
+        return BoxTree(
+            self.styled,
+            root,
+            self.generated,
+            tuple(self.later),
+            tuple(self.missing),
+            _blocks_in_inlines(self.generated),
+        )
 
     def _overflow_of_window(self, html: Element) -> None:
         """CSS Overflow 3 §3.3: body's overflow is the window's, unless the root has one of its own."""
@@ -120,7 +130,7 @@ class _Generation:
             and before.styles[element] is style
             and element not in self.changed
             and style.display not in _LATER
-            and style.display != "list-item"
+            and not style.display.endswith("list-item")
             and element.tag not in _IMAGES
             and (self.no_pseudo or self._same_pseudo(element, before))
         )
@@ -144,9 +154,12 @@ class _Generation:
             return tuple(children)
         if style.display in _LATER:
             self.later.append(element)
-        if style.display == "inline":
+        marker = self._marker(element, style)
+        if marker is not None and (style.list_style_position == "inside" or is_inline(style)):
+            children.insert(0, inside_marker(style, marker))
+        if is_inline(style):
             return self._inline_parts(element, style, children)
-        return self._reused(element, _block(style, element, children, self._marker(element, style)))
+        return self._reused(element, _block(style, element, children, marker))
 
     def _children(self, element: Element, style: ComputedStyle) -> list[Box]:
         out: list[Box] = []
@@ -172,7 +185,7 @@ class _Generation:
         texts = [self._content_text(element, part) for part in style.content]
         text = Box(BoxKind.TEXT, style, None, text="".join(texts))
         children = [text] if text.text else []
-        if style.display == "inline":
+        if is_inline(style):
             return Box(BoxKind.INLINE, style, element, tuple(children), pseudo=kind)
         return _block(style, element, children, None, pseudo=kind)
 
@@ -218,13 +231,13 @@ class _Generation:
         if not alt or sized:
             return Box(BoxKind.REPLACED, style, element, intrinsic=IntrinsicSize(0, 0, None))
         text = Box(BoxKind.TEXT, style, None, text=alt)
-        if style.display == "inline":
+        if is_inline(style):
             return Box(BoxKind.INLINE, style, element, (text,))
         return _block(style, element, [text], None)
 
     def _marker(self, element: Element, style: ComputedStyle) -> str | None:
         """The text of a list item's marker; "•" and its like stand for the drawn symbols."""
-        if style.display != "list-item" or (
+        if not style.display.endswith("list-item") or (
             style.list_style_type == "none" and style.list_style_image == "none"
         ):
             return None
@@ -254,7 +267,7 @@ class _Generation:
             parts.append(Box(BoxKind.INLINE, style, element, tuple(run)))
             run = []
             if child is not None:
-                parts.append(child)
+                parts.append(child if style.position != "relative" else _moved_with(style, child))
         inlines = [p for p in parts if p.kind is BoxKind.INLINE and p.element is element]
         for part in inlines[1:]:
             part.part_start = False
@@ -268,6 +281,37 @@ class _Generation:
         if known is not None and len(known) == 1 and _same(known[0], box):
             return known
         return (box,)
+
+
+def is_inline(style: ComputedStyle) -> bool:
+    """Whether an element's box is an inline box: CSS Display 3 §2.1."""
+    return style.display in ("inline", "inline list-item")
+
+
+def _moved_with(style: ComputedStyle, child: Box) -> Box:
+    """§9.2.1.1: a block in a relatively positioned inline box moves with it: an anonymous block does it."""
+    moved = replace(
+        anonymous_style(style),
+        position="relative",
+        top=style.top,
+        right=style.right,
+        bottom=style.bottom,
+        left=style.left,
+    )
+    return _block(moved, None, [child], None)
+
+
+def _blocks_in_inlines(
+    generated: dict[Element, tuple[Box, ...]],
+) -> dict[Box, tuple[Element, ...]]:
+    """The blocks that split inline boxes, with the elements whose boxes they split."""
+    found: dict[Box, tuple[Element, ...]] = {}
+    for element, boxes in generated.items():
+        if len(boxes) > 1 and any(b.kind is BoxKind.INLINE and b.element is element for b in boxes):
+            for box in boxes:
+                if _is_block_child(box):
+                    found[box] = (*found.get(box, ()), element)
+    return found
 
 
 _IMAGES = ("img", "input")  # their files may have come or gone
@@ -416,7 +460,7 @@ def anonymous_style(style: ComputedStyle) -> ComputedStyle:
 def ordinals_in(parent: Element, styled: StyledTree) -> dict[Element, int]:
     """The numbers of all list items among the children of `parent`: HTML Standard §4.4.8."""
     styles = styled.styles  # children outside body, such as head, have none
-    items = [c for c in parent.child_elements if c in styles and styles[c].display == "list-item"]
+    items = [c for c in parent.child_elements if c in styles and styles[c].display.endswith("list-item")]
     step, number = 1, 0
     if parent.tag == "ol":
         backwards = "reversed" in parent.attributes
@@ -429,55 +473,3 @@ def ordinals_in(parent: Element, styled: StyledTree) -> dict[Element, int]:
         number = number + step if value is None else value
         found[item] = number
     return found
-
-
-SYMBOL_MARKERS = {
-    "disc": "•",
-    "circle": "◦",
-    "square": "▪",
-    "disclosure-closed": "▸",
-    "disclosure-open": "▾",
-}
-
-
-def marker_text(kind: str, number: int) -> str:
-    """The marker of a list style type: CSS Lists 3 §3.1, CSS Counter Styles 3 §6."""
-    if kind in SYMBOL_MARKERS:
-        return SYMBOL_MARKERS[kind]
-    if kind[:1] in "\"'":
-        return kind[1:-1]
-    if kind in ("lower-alpha", "lower-latin", "upper-alpha", "upper-latin") and number > 0:
-        letters = ""
-        while number:
-            number, rest = divmod(number - 1, 26)
-            letters = chr(ord("a") + rest) + letters
-        return (letters.upper() if kind.startswith("upper") else letters) + ". "
-    if kind in ("lower-roman", "upper-roman") and 0 < number < 4000:
-        text = _roman(number)
-        return (text if kind == "upper-roman" else text.lower()) + ". "
-    if kind == "decimal-leading-zero":
-        return f"{number:02d}. "
-    return f"{number}. "
-
-
-def _roman(number: int) -> str:
-    out = ""
-    for value, letters in (
-        (1000, "M"),
-        (900, "CM"),
-        (500, "D"),
-        (400, "CD"),
-        (100, "C"),
-        (90, "XC"),
-        (50, "L"),
-        (40, "XL"),
-        (10, "X"),
-        (9, "IX"),
-        (5, "V"),
-        (4, "IV"),
-        (1, "I"),
-    ):
-        while number >= value:
-            out += letters
-            number -= value
-    return out

@@ -10,7 +10,7 @@ from typing import TypeAlias
 from redcrate.core.boxes.box import Box, BoxKind
 from redcrate.core.layout.edges import border_and_padding, margin_or_zero
 from redcrate.core.layout.inline_items import InlineContent, Item, ItemKind, inline_content
-from redcrate.core.layout.line_breaking import edge_width
+from redcrate.core.layout.line_breaking import edge_width, tab_stop
 from redcrate.core.layout.replaced import replaced_size
 from redcrate.core.style.values import NO_LENGTH, SizeValue
 from redcrate.core.units import LayoutUnit
@@ -147,7 +147,11 @@ def _of_lines(content: InlineContent, box: Box) -> Sizes:
 
 
 class _LineSizes:
-    """One walk over the items of lines."""
+    """One walk over the items of lines.
+
+    piece, line: what was gathered since the last break opportunity, and since the last forced break.
+    Spaces at their ends wait in piece_space and line_space: at the end of a line they take no room.
+    """
 
     def __init__(self, content: InlineContent, box: Box) -> None:
         self.content = content
@@ -155,8 +159,10 @@ class _LineSizes:
         self.smallest: LayoutUnit = 0
         self.largest: LayoutUnit = 0
         self.piece: LayoutUnit = 0
+        self.piece_space: LayoutUnit = 0
         self.line: LayoutUnit = 0
-        self.space: LayoutUnit = 0  # collapsible spaces at the end of the line so far
+        self.line_space: LayoutUnit = 0
+        self.hangs = False  # the spaces that wait are preserved ones, which hang
         self.floats = _Floats()
         indent = box.style.text_indent
         if not indent.has_percent:
@@ -177,56 +183,72 @@ class _LineSizes:
                 self.float(item)
             elif item.kind is ItemKind.BREAK:
                 self.end_line()
+            elif item.kind is ItemKind.TAB:
+                self.tab(item)
         self.end_line()
         return max(0, self.smallest), max(0, self.largest, self.smallest)
+
+    def take(self, piece: LayoutUnit, line: LayoutUnit) -> None:
+        """Something that is no space: the spaces in front of it take room after all."""
+        self.piece += self.piece_space + piece
+        self.line += self.line_space + line
+        self.piece_space = self.line_space = 0
 
     def end_piece(self) -> None:
         """A break opportunity."""
         self.smallest = max(self.smallest, self.piece)
-        self.piece = 0
+        self.piece = self.piece_space = 0
 
     def end_line(self) -> None:
-        """A forced break, or the end."""
+        """A forced break, or the end; preserved spaces there count for the wider size (Text 3 §4.1.2)."""
         self.end_piece()
-        self.largest = max(self.largest, self.line - self.space + self.floats.both)
-        self.line = self.space = 0
+        kept = self.line_space if self.hangs else 0
+        self.largest = max(self.largest, self.line + kept + self.floats.both)
+        self.line = self.line_space = 0
         self.floats = _Floats()
 
     def text(self, item: Item) -> None:
         """A text item in its pieces."""
-        text = self.content.text
-        start = item.start
-        anywhere = item.style.overflow_wrap == "anywhere" or item.style.word_break == "break-word"
-        for cut in [b for b in self.content.breaks if start < b <= item.end] + [item.end]:
-            if cut <= start:
-                continue
+        text, start = self.content.text, item.start
+        anywhere = item.wraps and (
+            item.style.overflow_wrap == "anywhere" or item.style.word_break == "break-word"
+        )
+        keeps = item.style.white_space in ("pre", "break-spaces")
+        self.hangs = item.style.white_space == "pre-wrap"
+        last = item.start
+        for cut in [b for b in self.content.breaks if start < b < item.end] + [item.end]:
             end = cut
-            while end > start and text[end - 1] == " " and item.wraps:
+            while end > start and text[end - 1] == " " and not keeps:
                 end -= 1
-            if anywhere and item.wraps:
-                self.piece = max([self.piece, *(item.width(i, i + 1, text) for i in range(start, end))])
-            else:
-                self.piece += item.width(start, end, text)
+            if end > start:
+                before = self.piece + self.piece_space
+                self.take(item.width(start, end, text), 0)
+                if anywhere:
+                    widest = max(item.width(i, i + 1, text) for i in range(start, end))
+                    self.piece = max(before, widest)
+                last = end
+            self.piece_space += item.width(end, cut, text)
             if cut in self.breaks:
                 self.end_piece()
-            elif end < cut:
-                self.piece += item.width(end, cut, text)
             start = cut
-        whole = item.width(item.start, item.end, text)
-        end = item.end
-        while end > item.start and text[end - 1] == " ":
-            end -= 1
-        self.line += whole
-        self.space = whole - item.width(item.start, end, text)
+        self.line += item.width(item.start, last, text)  # rounded once, as it stands on one line
+        self.line_space += item.width(last, item.end, text)
+
+    def tab(self, item: Item) -> None:
+        """A preserved tab goes to the next stop: CSS Text 3 §4.2."""
+        self.take(0, 0)
+        stop = tab_stop(item)
+        width = stop - self.line % stop if stop > 0 else 0
+        self.take(width, width)
+        if item.end in self.breaks:
+            self.end_piece()
 
     def atomic(self, item: Item) -> None:
         """An inline-block or image."""
         sizes = outer_min_max(item.box)
         if item.start in self.breaks:
             self.end_piece()
-        self.piece += sizes[0]
-        self.line += sizes[1]
-        self.space = 0
+        self.take(*sizes)
         if item.end in self.breaks:
             self.end_piece()
 

@@ -370,12 +370,18 @@ class _LineWork:
                 self.slots[mark.slot] = self.text_piece(mark, baseline)
 
     def inline_piece(self, level: _Level, end: LayoutUnit, has_right: bool) -> InlinePiece:
-        """The part of an inline box on this line; vertical padding and border push nothing."""
+        """The part of an inline box on this line; vertical padding and border push nothing.
+
+        On a line that is treated as not there (CSS 2.2 §9.4.2) it has no height.
+        """
         assert level.box is not None
         border, padding, font = level.border, level.padding, level.font
         baseline = self.y + level.subtree.baseline + level.shift
         above = font.ascent + padding.top + border.top
         below = font.descent + padding.bottom + border.bottom
+        if not self.broken.has_content:
+            baseline, above, below = self.y, 0, 0
+            border = padding = NO_EDGES
         return InlinePiece(
             level.box,
             level.x + level.moved_x,

@@ -89,6 +89,13 @@ def edge_width(item: Item, cb_width: LayoutUnit) -> LayoutUnit:
     return margin_or_zero(style.margin_right, cb_width) + border.right + padding.right
 
 
+def tab_stop(item: Item) -> LayoutUnit:
+    """The distance of tab stops for a tab, 1/64 px: spaces with the spacing that they have, or a length."""
+    kind, value = item.style.tab_size
+    space = inline_font(item.style).space + item.style.letter_spacing + item.style.word_spacing
+    return ceil_from_px(value * space if kind == "spaces" else value)
+
+
 class LineBreaker:
     """Breaks one block container's content; `cb_width` is what inline percentages refer to."""
 
@@ -225,7 +232,7 @@ class _Line:
             self.done = self.starved = True
             return
         if self.breaks_words(item):
-            self.end_in_text(item, start, self.last_character(item, start, end, room))
+            self.break_word(item, start, end, room)
             return
         first, past = self.breaker.breaks_between(start, end)
         self.has_content = True
@@ -258,11 +265,28 @@ class _Line:
         )
 
     def last_character(self, item: Item, start: int, end: int, room: LayoutUnit) -> int:
-        """The last character that fits; at least one on an empty line."""
+        """The end of the last character that fits; `start` if none does."""
         cut = start
         while cut < end and item.width(start, cut + 1, self.text) <= room:
             cut += 1
-        return max(cut, start + 1)
+        return cut
+
+    def break_word(self, item: Item, start: int, end: int, room: LayoutUnit) -> None:
+        """An emergency break: after the last character that fits, or in front of the item."""
+        cut = self.last_character(item, start, end, room)
+        if cut > start or not self.has_text():
+            self.end_in_text(item, start, max(cut, start + 1))
+            return
+        while self.parts and self.parts[-1].item.kind is ItemKind.OPEN:
+            part = self.parts.pop()  # the boxes that only now begin go on to the next line
+            self.position -= part.width
+            self.at -= 1
+        self.offset = self.items[self.at].start
+        self.done = True
+
+    def has_text(self) -> bool:
+        """Whether something stands on the line in front of which it need not end."""
+        return any(p.end > p.start for p in self.parts)
 
     def end_in_text(self, item: Item, start: int, cut: int) -> None:
         """End the line inside (or at the end of) a text item."""
@@ -357,9 +381,7 @@ class _Line:
 
     def tab(self, item: Item) -> None:
         """A preserved tab goes to the next tab stop: CSS Text 3 §4.2."""
-        kind, value = item.style.tab_size
-        font = inline_font(item.style)
-        stop = ceil_from_px(value * font.space if kind == "spaces" else value)
+        stop = tab_stop(item)
         width = stop - self.position % stop if stop > 0 else 0
         if item.wraps and self.position + width > self.available and self.opportunity:
             self.rewind(self.opportunity)

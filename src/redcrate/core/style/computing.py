@@ -338,6 +338,8 @@ class _Work:
 _BLOCKIFIED = {
     "inline": "block",
     "inline-block": "block",
+    "inline list-item": "list-item",
+    "inline flow-root list-item": "flow-root list-item",
     "inline-table": "table",
     "inline-flex": "flex",
     "inline-grid": "grid",

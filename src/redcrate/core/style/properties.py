@@ -47,6 +47,9 @@ DISPLAYS = (
     "inline-flex",
     "grid",
     "inline-grid",
+    "flow-root list-item",
+    "inline list-item",
+    "inline flow-root list-item",
 )
 
 
@@ -102,7 +105,7 @@ def _add_boxes() -> None:
 
 
 def _add_flow() -> None:
-    _add("display", "inline", pp.keyword(*DISPLAYS))
+    _add("display", "inline", pp.display(*DISPLAYS))
     _add("position", "static", pp.keyword("static", "relative", "absolute", "fixed", "sticky"))
     _add("float", "none", pp.keyword("none", "left", "right", "inline-start", "inline-end"))
     _add("clear", "none", pp.keyword("none", "left", "right", "both", "inline-start", "inline-end"))

@@ -52,6 +52,41 @@ def keyword(*allowed: str) -> Parser:
     return parse
 
 
+# CSS Display 3 §2: the words of an outer and inner type, sorted, and the short keyword for them.
+_DISPLAY_PAIRS: dict[tuple[str, ...], str] = {
+    ("block", "flow"): "block",
+    ("flow", "inline"): "inline",
+    ("flow",): "block",
+    ("block", "flow-root"): "flow-root",
+    ("flow-root", "inline"): "inline-block",
+    ("block", "list-item"): "list-item",
+    ("block", "flow", "list-item"): "list-item",
+    ("flow", "list-item"): "list-item",
+    ("flow-root", "list-item"): "flow-root list-item",
+    ("block", "flow-root", "list-item"): "flow-root list-item",
+    ("inline", "list-item"): "inline list-item",
+    ("flow", "inline", "list-item"): "inline list-item",
+    ("flow-root", "inline", "list-item"): "inline flow-root list-item",
+    **{("block", inner): inner for inner in ("flex", "grid", "table")},
+    **{(inner, "inline"): f"inline-{inner}" for inner in ("flex", "grid")},
+    ("inline", "table"): "inline-table",
+}
+
+
+def display(*allowed: str) -> Parser:
+    """A parser of `display`: one keyword, or an outer and an inner type in any order."""
+    single = keyword(*allowed)
+
+    def parse(tokens: Tokens) -> Any:
+        if len(tokens) == 1 and single(tokens) is not None:
+            return single(tokens)
+        if not all(t.type == "ident" for t in tokens):
+            return None
+        return _DISPLAY_PAIRS.get(tuple(sorted(t.lower_value for t in tokens)))
+
+    return parse
+
+
 def length(*keywords: str, percent: bool = True, negative: bool = True, number: bool = False) -> Parser:
     """A parser of one length (or percentage), or one of `keywords`."""
     of_keyword = keyword(*keywords)

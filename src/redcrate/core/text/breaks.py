@@ -10,8 +10,9 @@ from functools import lru_cache
 
 OBJECT = "\N{OBJECT REPLACEMENT CHARACTER}"
 _NO_BREAK = "\u00a0\u202f\u2060\ufeff\u2007"
-_PLAIN = re.compile(r"[A-Za-z0-9 .,;:!?'\"()\n]*\Z")
+_PLAIN = re.compile(r"[A-Za-z0-9 .,;:!/'\"()\n]*\Z")
 _CLOSING = frozenset(")]}»”’!?.,:;…%。、）」』】〕〉》！？：；，．’")
+_GLUE = frozenset("\u202f\u2060\ufeff\u2007\n")
 _OPENING = frozenset("([{«“‘（「『【〔〈《¿¡")
 _RUNS_KEPT = 10_000
 
@@ -26,33 +27,41 @@ def break_opportunities(text: str) -> tuple[int, ...]:
 
 def _may_break(text: str, i: int) -> bool:
     before, after = text[i - 1], text[i]
+    if (
+        OBJECT in (before, after) and after not in " \n\t"
+    ):  # CSS Text 3 §5.1: even beside a no-break space, but no other glue
+        return not {before, after} & _GLUE
     if after in " \n\t\u200b" or after in _NO_BREAK:
         return False
     if before in " \t\u200b":
         return after not in _NO_BREAK
     if before == "\n" or before in _NO_BREAK:
         return before == "\n"
-    if OBJECT in (before, after):
-        return True
     if before == "\u00ad":
         return True
-    if before in "-\u2010" and i >= 2:
+    if before in "-\u2010":
         return _after_hyphen(text, i)
+    if before in "?…" and after.isalnum():
+        return True
     if before in "\u2013\u2014":
         return after not in _CLOSING
     if after == "\u2014":
-        return True
-    if before == "/" and after.isalpha():
         return True
     return _around_ideograph(before, after)
 
 
 def _after_hyphen(text: str, i: int) -> bool:
-    """LB21 and LB25: a hyphen breaks after itself, but not in front of a number or punctuation."""
-    before, after = text[i - 2], text[i]
-    if after.isdigit() or after in _CLOSING or after == "-":
+    """LB21 and LB25: a hyphen breaks after itself, not in front of punctuation.
+
+    In front of a digit it may be a minus sign, unless a letter or digit stands before it; at the
+    beginning of a word it breaks in front of a letter.
+    """
+    before, after = text[i - 2] if i >= 2 else " ", text[i]
+    if after in _CLOSING or after == "-":
         return False
-    return before not in " \n\t" and after not in _CLOSING
+    if after.isdigit():
+        return before.isalnum()
+    return before not in " \n\t" or after.isalpha()
 
 
 def _around_ideograph(before: str, after: str) -> bool:

@@ -1,0 +1,83 @@
+"""Markers of list items: CSS Lists 3 §3, CSS Counter Styles 3 §6.
+
+An outside marker takes no room. An inside one is the first thing on the item's first line: text, or a
+symbol that is as wide as engines draw it (the standard leaves it to the program).
+"""
+
+from dataclasses import replace
+from functools import lru_cache
+
+from redcrate.core.boxes.box import Box, BoxKind
+from redcrate.core.boxes.image_size import IntrinsicSize
+from redcrate.core.style.anonymous import inherited_style
+from redcrate.core.style.computed import ComputedStyle
+from redcrate.core.text.fonts import choose_font
+
+SYMBOL_MARKERS = {
+    "disc": "•",
+    "circle": "◦",
+    "square": "▪",
+    "disclosure-closed": "▸",
+    "disclosure-open": "▾",
+}
+_SYMBOLS = frozenset(SYMBOL_MARKERS.values())
+
+
+def inside_marker(style: ComputedStyle, marker: str) -> Box:
+    """The inline-level box of an inside marker in a list item of that style."""
+    own = _marker_style(style)
+    if marker in _SYMBOLS:
+        size = IntrinsicSize(_symbol_width(style, marker), 0.0, None)
+        return Box(BoxKind.REPLACED, own, intrinsic=size)
+    return Box(BoxKind.TEXT, own, text=marker)
+
+
+@lru_cache(maxsize=2000)
+def _marker_style(style: ComputedStyle) -> ComputedStyle:
+    inherited = inherited_style(style, display="inline")
+    return replace(inherited, white_space="pre", text_transform="none")
+
+
+def _symbol_width(style: ComputedStyle, marker: str) -> float:
+    """The room of a drawn symbol with its margins, px."""
+    size = style.font_size
+    if marker in "▸▾":
+        return size * 0.66 + size * 0.4
+    face = choose_font(style.font_family, style.font_weight, style.font_style).face
+    ascent = face.metrics(size).ascent // 64
+    return -1 + (ascent * 2 // 3 + 1) // 2 + 2 + size
+
+
+def marker_text(kind: str, number: int) -> str:
+    """The marker of a list style type."""
+    if kind in SYMBOL_MARKERS:
+        return SYMBOL_MARKERS[kind]
+    if kind[:1] in "\"'":
+        return kind[1:-1]
+    if kind in ("lower-alpha", "lower-latin", "upper-alpha", "upper-latin") and number > 0:
+        letters = ""
+        while number:
+            number, rest = divmod(number - 1, 26)
+            letters = chr(ord("a") + rest) + letters
+        return (letters.upper() if kind.startswith("upper") else letters) + ". "
+    if kind in ("lower-roman", "upper-roman") and 0 < number < 4000:
+        text = _roman(number)
+        return (text if kind == "upper-roman" else text.lower()) + ". "
+    if kind == "decimal-leading-zero":
+        return f"{'-' if number < 0 else ''}{abs(number):02d}. "
+    return f"{number}. "
+
+
+_ROMAN = (
+    (1000, "M"), (900, "CM"), (500, "D"), (400, "CD"), (100, "C"), (90, "XC"), (50, "L"), (40, "XL"), (10, "X"),
+    (9, "IX"), (5, "V"), (4, "IV"), (1, "I"),
+)  # fmt: skip
+
+
+def _roman(number: int) -> str:
+    out = ""
+    for value, letters in _ROMAN:
+        while number >= value:
+            out += letters
+            number -= value
+    return out
