@@ -21,7 +21,7 @@ from redcrate.core.layout.collapsing import (
 from redcrate.core.layout.edges import border_and_padding, margin_or_zero
 from redcrate.core.layout.floats import FloatContext
 from redcrate.core.layout.fragments import Across, Down, Fragment, Pending, Placed, Refusal
-from redcrate.core.layout.heights import percent_basis, used_height
+from redcrate.core.layout.heights import percent_basis, ratio_height, ratio_width, used_height
 from redcrate.core.layout.inline import layout_lines
 from redcrate.core.layout.inline_items import inline_font
 from redcrate.core.layout.line_boxes import relative_shift
@@ -364,8 +364,11 @@ def layout_new_context(
     else:
         border, padding = border_and_padding(box.style, cb_width)
         extra = border.across + padding.across
-        across = widths.block_in_flow(box.style, cb_width, extra, lambda: run.min_max(box), direction)
-        if room is not None and box.style.width == "auto":
+        by_ratio = ratio_width(box.style, cb_height, extra, border.down + padding.down)
+        across = widths.block_in_flow(
+            box.style, cb_width, extra, lambda: run.min_max(box), direction, by_ratio
+        )
+        if room is not None and box.style.width == "auto" and by_ratio is None:
             filled, limit = widths.limited_width(
                 max(0, room - extra), box.style, cb_width, extra, lambda: run.min_max(box)
             )
@@ -394,7 +397,10 @@ def assemble_context(
     border, padding = border_and_padding(box.style, cb_width)
     extra = border.down + padding.down
     x, y = border.left + padding.left, border.top + padding.top
-    basis = percent_basis(box.style, cb_height, extra) if forced_height is None else forced_height
+    by_ratio = ratio_height(box.style, across.content, border.across + padding.across, extra)
+    basis = forced_height
+    if forced_height is None:
+        basis = percent_basis(box.style, cb_height, extra, by_ratio)
     floats = FloatContext()
     area = FlowArea(x, y, x, y, across.content, basis, floats)
     inside = layout_inside(run, box, area, at_top=False)
@@ -403,7 +409,7 @@ def assemble_context(
         auto_height += inside.end_margins.used
     if floats.count and floats.bottom - y > auto_height:
         auto_height, source = floats.bottom - y, "floats"
-    down = used_height(box.style, cb_height, extra, max(0, auto_height), source)
+    down = used_height(box.style, cb_height, extra, max(0, auto_height), source, by_ratio)
     if forced_height is not None:
         down = replace(down, content=forced_height)
     top, bottom = vertical_margins(box, cb_width)
@@ -482,8 +488,16 @@ def layout_block(
     asked_outside, floats.asked = floats.asked, bfc_y
     border, padding = border_and_padding(box.style, cb_width)
     extra = border.across + padding.across
-    across = widths.block_in_flow(box.style, cb_width, extra, lambda: run.min_max(box), direction)
     extra_down = border.down + padding.down
+    across = widths.block_in_flow(
+        box.style,
+        cb_width,
+        extra,
+        lambda: run.min_max(box),
+        direction,
+        ratio_width(box.style, cb_height, extra, extra_down),
+    )
+    by_ratio = ratio_height(box.style, across.content, extra, extra_down)
     x, y = border.left + padding.left, border.top + padding.top
     area = FlowArea(
         x,
@@ -491,11 +505,11 @@ def layout_block(
         bfc_x + across.start + x,
         bfc_y + y,
         across.content,
-        percent_basis(box.style, cb_height, extra_down),
+        percent_basis(box.style, cb_height, extra_down, by_ratio),
         floats,
     )
     inside = layout_inside(run, box, area, at_top=open_top(box, cb_width))
-    down = used_height(box.style, cb_height, extra_down, inside.height, inside.source)
+    down = used_height(box.style, cb_height, extra_down, inside.height, inside.source, by_ratio)
     end_margins = inside.end_margins
     if down.content != inside.height or not height_is_auto(box, cb_height):
         end_margins = NO_MARGINS

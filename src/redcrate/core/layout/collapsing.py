@@ -9,7 +9,7 @@ from dataclasses import dataclass
 from redcrate.core.boxes.box import Box, BoxKind
 from redcrate.core.layout.edges import border_and_padding, margin_or_zero
 from redcrate.core.layout.floats import FloatContext
-from redcrate.core.layout.heights import definite_height, percent_basis
+from redcrate.core.layout.heights import definite_height, percent_basis, ratio_of
 from redcrate.core.layout.inline_items import inline_content
 from redcrate.core.layout.margins import MarginSet
 from redcrate.core.style.values import NO_LENGTH, OffsetValue, SizeValue
@@ -52,6 +52,8 @@ def _collapses_through(box: Box) -> bool:
     if _is_length(style.min_height) or _is_length(style.height):
         return False
     if box.marker is not None and style.list_style_position == "outside":
+        return False
+    if ratio_of(style) is not None:
         return False
     if box.children_inline:
         return not inline_content(box).has_lines

@@ -28,6 +28,7 @@ from redcrate.core.layout.fragments import (
     Pending,
     Placed,
 )
+from redcrate.core.layout.heights import ratio_width
 from redcrate.core.layout.margins import NO_MARGINS
 from redcrate.core.layout.replaced import ReplacedSize, replaced_size
 from redcrate.core.layout.run import ContainingBlock, Inside
@@ -77,8 +78,9 @@ class Layout:
         else:
             border, padding = border_and_padding(box.style, cb_width)
             extra = border.across + padding.across
+            by_ratio = ratio_width(box.style, cb_height, extra, border.down + padding.down)
             across = widths.shrink_to_fit(
-                box.style, cb_width, extra, lambda: self.min_max(box), available
+                box.style, cb_width, extra, lambda: self.min_max(box), available, by_ratio
             )
             fragment = assemble_context(self, box, across, cb_width, cb_height)
         remember(box, key, fragment)

@@ -26,7 +26,7 @@ class SizeReason(Enum):
     MAX_CONTENT = "max-content"
     FIT_CONTENT = "fit-content"
     INTRINSIC = "the size of the image"
-    RATIO = "the other size times the ratio of the image"
+    RATIO = "the other size times the ratio"
     CONTENT = "auto: as high as the content"
     STRETCH = "auto between two offsets"
     VIEWPORT = "the window"

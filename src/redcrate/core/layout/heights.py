@@ -2,8 +2,8 @@
 
 from redcrate.core.layout.fragments import Down, SizeReason
 from redcrate.core.style.computed import ComputedStyle
-from redcrate.core.style.values import NO_LENGTH, SizeValue
-from redcrate.core.units import LayoutUnit
+from redcrate.core.style.values import NO_LENGTH, FitContent, SizeValue
+from redcrate.core.units import LayoutUnit, from_px
 
 
 def definite_height(
@@ -15,6 +15,8 @@ def definite_height(
     as auto (§10.5). extra: top and bottom border plus padding. None for auto, none and sizes from
     content, which in the block axis are the auto height (CSS Box Sizing 3 §3.2).
     """
+    if value == "stretch":
+        return _stretched(style, cb_height, extra)
     if isinstance(value, NO_LENGTH):
         return None
     if value.has_percent and cb_height is None:
@@ -25,27 +27,105 @@ def definite_height(
     return max(0, height)
 
 
+def _stretched(
+    style: ComputedStyle, cb_height: LayoutUnit | None, extra: LayoutUnit
+) -> LayoutUnit | None:
+    """CSS Sizing 4 §6.1: `stretch` fills a definite containing block, margins included."""
+    if cb_height is None:
+        return None
+    margins = (style.margin_top, style.margin_bottom)
+    taken = sum(0 if isinstance(m, str) else m.resolve(0) for m in margins)
+    return max(0, cb_height - taken - extra)
+
+
+def _limit(
+    value: SizeValue,
+    style: ComputedStyle,
+    cb_height: LayoutUnit | None,
+    extra: LayoutUnit,
+    auto_height: LayoutUnit | None,
+) -> LayoutUnit | None:
+    """What a min-height or max-height comes to; sizes from content are the auto height."""
+    found = definite_height(value, style, cb_height, extra)
+    if found is None and is_from_content(value):
+        return auto_height
+    return found
+
+
+def is_from_content(value: SizeValue) -> bool:
+    """Whether a size is min-content, max-content or fit-content, with a limit or without."""
+    return isinstance(value, FitContent) or value in ("min-content", "max-content", "fit-content")
+
+
 def limited_height(
-    height: LayoutUnit, style: ComputedStyle, cb_height: LayoutUnit | None, extra: LayoutUnit
+    height: LayoutUnit,
+    style: ComputedStyle,
+    cb_height: LayoutUnit | None,
+    extra: LayoutUnit,
+    auto_height: LayoutUnit | None = None,
 ) -> tuple[LayoutUnit, str]:
-    """§10.7: max-height, then min-height. Returns the height, and which of the two took over."""
+    """§10.7: max-height, then min-height. Returns the height, and which of the two took over.
+
+    auto_height: what the content asks for, where it is known.
+    """
     limit = ""
     if style.max_height != "none":
-        largest = definite_height(style.max_height, style, cb_height, extra)
+        largest = _limit(style.max_height, style, cb_height, extra, auto_height)
         if largest is not None and height > largest:
             height, limit = largest, "max-height"
     if style.min_height != "auto":
-        smallest = definite_height(style.min_height, style, cb_height, extra)
+        smallest = _limit(style.min_height, style, cb_height, extra, auto_height)
         if smallest is not None and height < smallest:
             height, limit = smallest, "min-height"
     return height, limit
 
 
+def ratio_of(style: ComputedStyle) -> float | None:
+    """The preferred aspect ratio of a box that is not replaced: CSS Sizing 4 §5.1."""
+    return None if isinstance(style.aspect_ratio, str) else style.aspect_ratio.ratio
+
+
+def ratio_height(
+    style: ComputedStyle, width: LayoutUnit, extra_across: LayoutUnit, extra_down: LayoutUnit
+) -> LayoutUnit | None:
+    """§5.1: the content height that the ratio makes of a used content width; None without a ratio.
+
+    The ratio is that of the box that box-sizing names.
+    """
+    ratio = ratio_of(style)
+    if ratio is None:
+        return None
+    if style.box_sizing == "border-box":
+        return max(0, from_px((width + extra_across) / 64 / ratio) - extra_down)
+    return from_px(width / 64 / ratio)
+
+
+def ratio_width(
+    style: ComputedStyle, cb_height: LayoutUnit | None, extra_across: LayoutUnit, extra_down: LayoutUnit
+) -> LayoutUnit | None:
+    """§5.1: the content width that the ratio makes of a definite height; None where it decides nothing."""
+    ratio = ratio_of(style)
+    if ratio is None or style.width != "auto":
+        return None
+    height = definite_height(style.height, style, cb_height, extra_down)
+    if height is None:
+        return None
+    height = limited_height(height, style, cb_height, extra_down)[0]
+    if style.box_sizing == "border-box":
+        return max(0, from_px((height + extra_down) / 64 * ratio) - extra_across)
+    return from_px(height / 64 * ratio)
+
+
 def percent_basis(
-    style: ComputedStyle, cb_height: LayoutUnit | None, extra: LayoutUnit
+    style: ComputedStyle,
+    cb_height: LayoutUnit | None,
+    extra: LayoutUnit,
+    by_ratio: LayoutUnit | None = None,
 ) -> LayoutUnit | None:
     """The height that percentages of the children refer to; None while it hangs on content."""
     given = definite_height(style.height, style, cb_height, extra)
+    if given is None:
+        given = by_ratio
     return None if given is None else limited_height(given, style, cb_height, extra)[0]
 
 
@@ -55,16 +135,29 @@ def used_height(
     extra: LayoutUnit,
     auto_height: LayoutUnit,
     source: str,
+    by_ratio: LayoutUnit | None = None,
 ) -> Down:
-    """§10.6.3 and §10.7: the used content height, given what auto comes to."""
+    """§10.6.3 and §10.7: the used content height, given what auto comes to.
+
+    by_ratio: what a preferred aspect ratio makes of the width; with an automatic minimum the content
+    still fits (CSS Sizing 4 §5.1.1).
+    """
     given = definite_height(style.height, style, cb_height, extra)
     if given is not None:
-        assert not isinstance(style.height, NO_LENGTH)
-        reason = SizeReason.PERCENT if style.height.has_percent else SizeReason.SPECIFIED
-        tentative = given
+        tentative, reason = given, _given_reason(style.height)
+    elif by_ratio is not None:
+        tentative, reason = by_ratio, SizeReason.RATIO
+        if style.min_height == "auto" and style.overflow_y == "visible":
+            tentative = max(tentative, auto_height)
     else:
         lost = not isinstance(style.height, NO_LENGTH)
         reason = SizeReason.PERCENT_OF_NOTHING if lost else SizeReason.CONTENT
         tentative = auto_height
-    height, limit = limited_height(tentative, style, cb_height, extra)
+    height, limit = limited_height(tentative, style, cb_height, extra, auto_height)
     return Down(height, reason, auto_height, cb_height, tentative, limit, source)
+
+
+def _given_reason(value: SizeValue) -> SizeReason:
+    if isinstance(value, NO_LENGTH):
+        return SizeReason.STRETCH
+    return SizeReason.PERCENT if value.has_percent else SizeReason.SPECIFIED

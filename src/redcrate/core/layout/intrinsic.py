@@ -9,6 +9,7 @@ from typing import TypeAlias
 
 from redcrate.core.boxes.box import Box, BoxKind
 from redcrate.core.layout.edges import border_and_padding, margin_or_zero
+from redcrate.core.layout.heights import ratio_width
 from redcrate.core.layout.inline_items import InlineContent, Item, ItemKind, inline_content
 from redcrate.core.layout.line_breaking import edge_width, tab_stop
 from redcrate.core.layout.replaced import replaced_size
@@ -68,9 +69,14 @@ def outer_min_max(box: Box) -> Sizes:
     extra = border.across + padding.across
     inset = extra if style.box_sizing == "border-box" else 0
     width = _definite(style.width)
-    if width is not None and box.kind is not BoxKind.REPLACED:
+    by_ratio = ratio_width(style, None, extra, border.down + padding.down)
+    if box.kind is BoxKind.REPLACED:
+        sizes = min_max(box)
+    elif width is not None:
         width = max(0, width - inset)
         sizes = (width, width)
+    elif by_ratio is not None:
+        sizes = (by_ratio, by_ratio)
     elif style.width == "min-content":
         sizes = (min_max(box)[0],) * 2
     elif style.width == "max-content":
@@ -83,14 +89,28 @@ def outer_min_max(box: Box) -> Sizes:
 
 
 def _limited(box: Box, sizes: Sizes, inset: LayoutUnit) -> Sizes:
-    most, least = _definite(box.style.max_width), _definite(box.style.min_width)
+    most, least = (
+        _limits_of(box, box.style.max_width, inset),
+        _limits_of(box, box.style.min_width, inset),
+    )
     if most is not None:
-        most = max(0, most - inset)
-        sizes = (min(sizes[0], most), min(sizes[1], most))
+        sizes = (min(sizes[0], most[0]), min(sizes[1], most[1]))
     if least is not None:
-        least = max(0, least - inset)
-        sizes = (max(sizes[0], least), max(sizes[1], least))
+        sizes = (max(sizes[0], least[0]), max(sizes[1], least[1]))
     return sizes
+
+
+def _limits_of(box: Box, value: SizeValue, inset: LayoutUnit) -> Sizes | None:
+    """What a limit makes of the two sizes: a length both alike, sizes from content each its own."""
+    length = _definite(value)
+    if length is not None:
+        length = max(0, length - inset)
+        return length, length
+    if value == "min-content":
+        return (min_max(box)[0],) * 2
+    if value == "max-content":
+        return (min_max(box)[1],) * 2
+    return min_max(box) if value == "fit-content" else None
 
 
 @dataclass(slots=True)

@@ -20,7 +20,13 @@ from redcrate.core.layout.fragments import (
     Placed,
     SizeReason,
 )
-from redcrate.core.layout.heights import definite_height, limited_height
+from redcrate.core.layout.heights import (
+    definite_height,
+    is_from_content,
+    limited_height,
+    ratio_of,
+    ratio_width,
+)
 from redcrate.core.layout.run import ContainingBlock, LayoutRun
 from redcrate.core.style.values import OffsetValue
 from redcrate.core.units import LayoutUnit
@@ -155,7 +161,8 @@ def place_absolute(run: LayoutRun, pending: Pending, block: ContainingBlock) -> 
         fragment = run.independent(box, block.width, block.height)
         across = replace(fragment.across, margin_reason=MarginReason.SPECIFIED)
     else:
-        across = _across(run, box, rules_x, block.width)
+        by_ratio = ratio_width(style, block.height, rules_x.extra, rules_y.extra)
+        across = _across(run, box, rules_x, block.width, by_ratio)
         fragment = _laid_out(run, box, across, rules_y, block)
     x = solve(replace(rules_x, size=across.content), from_end=block.direction == "rtl")
     y = solve(replace(rules_y, size=fragment.down.content))
@@ -185,7 +192,9 @@ def place_all(
     return placed, rest
 
 
-def _across(run: LayoutRun, box: Box, rules: AxisRules, cb_width: LayoutUnit) -> Across:
+def _across(
+    run: LayoutRun, box: Box, rules: AxisRules, cb_width: LayoutUnit, by_ratio: LayoutUnit | None
+) -> Across:
     """The width of a non-replaced absolute box: §10.3.7 with §10.4."""
     style, extra = box.style, rules.extra
 
@@ -195,7 +204,7 @@ def _across(run: LayoutRun, box: Box, rules: AxisRules, cb_width: LayoutUnit) ->
     place = solve(rules)
     given = widths.content_width(style.width, style, cb_width, extra, sizes)
     if given is not None or not place.stretched:
-        return widths.shrink_to_fit(style, cb_width, extra, sizes, place.available)
+        return widths.shrink_to_fit(style, cb_width, extra, sizes, place.available, by_ratio)
     tentative = place.size or 0
     width, limit = widths.limited_width(tentative, style, cb_width, extra, sizes)
     return Across(width, 0, 0, cb_width, SizeReason.STRETCH, MarginReason.SPECIFIED, tentative, limit)
@@ -210,6 +219,8 @@ def _laid_out(
         definite_height(style.height, style, block.height, rules.extra) is None
         and rules.start is not None
         and rules.end is not None
+        and not is_from_content(style.height)
+        and ratio_of(style) is None
     )
     tentative = (solve(rules).size or 0) if stretch else None
     key = ("absolute", across, tentative, block.width, block.height)

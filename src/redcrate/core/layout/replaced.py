@@ -64,7 +64,7 @@ def replaced_size(
     extra_down: LayoutUnit,
 ) -> ReplacedSize:
     """The used content size of a replaced element."""
-    size = intrinsic or NO_SIZE
+    size = _with_preferred_ratio(intrinsic or NO_SIZE, style)
     width, height = _natural_size(size, cb_width - extra_across)
     frame = _Frame(style, cb_width, cb_height, extra_across, extra_down, width)
     given_width = frame.width()
@@ -89,6 +89,17 @@ def replaced_size(
         width, width_reason = from_px(height / 64 * size.ratio), SizeReason.RATIO
     width, width_limit = frame.limit_width(width)
     return ReplacedSize(width, height, width_reason, _specified(style), width_limit, height_limit)
+
+
+def _with_preferred_ratio(size: IntrinsicSize, style: ComputedStyle) -> IntrinsicSize:
+    """CSS Sizing 4 §5.1: a preferred ratio instead of the image's own, or only where it has none."""
+    wanted = style.aspect_ratio
+    if isinstance(wanted, str) or (wanted.natural_first and size.ratio):
+        return size
+    width, height = size.width, size.height
+    if width is not None and height is not None:
+        height = None
+    return IntrinsicSize(width, height, wanted.ratio)
 
 
 def _specified(style: ComputedStyle) -> SizeReason:

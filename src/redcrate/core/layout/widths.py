@@ -26,7 +26,7 @@ def content_width(
     With `box-sizing: border-box` the length includes `extra`: CSS Box Sizing 3 §3.3.
     """
     if isinstance(value, str):
-        return _intrinsic_width(value, sizes, cb_width)
+        return _intrinsic_width(value, sizes, _available(style, cb_width, extra))
     if isinstance(value, FitContent):
         smallest, largest = sizes()
         limit = max(0, value.limit.resolve(cb_width))
@@ -36,6 +36,13 @@ def content_width(
         width -= extra
     reason = SizeReason.PERCENT if value.has_percent else SizeReason.SPECIFIED
     return max(0, width), reason
+
+
+def _available(style: ComputedStyle, cb_width: LayoutUnit, extra: LayoutUnit) -> LayoutUnit:
+    """CSS Box Sizing 3 §2: the content width that fills the containing block, margins included."""
+    left = margin_or_zero(style.margin_left, cb_width)
+    right = margin_or_zero(style.margin_right, cb_width)
+    return max(0, cb_width - left - right - extra)
 
 
 def _intrinsic_width(
@@ -49,6 +56,8 @@ def _intrinsic_width(
     if keyword == "fit-content":
         smallest, largest = sizes()
         return max(smallest, min(largest, available)), SizeReason.FIT_CONTENT
+    if keyword == "stretch":
+        return available, SizeReason.FILL
     return None
 
 
@@ -78,9 +87,15 @@ def block_in_flow(
     extra: LayoutUnit,
     sizes: MinMax,
     direction: str,
+    by_ratio: LayoutUnit | None = None,
 ) -> Across:
-    """§10.3.3: block-level, non-replaced elements in normal flow; direction: of the block around."""
+    """§10.3.3: block-level, non-replaced elements in normal flow; direction: of the block around.
+
+    by_ratio: the content width that a preferred aspect ratio makes of the height, instead of auto.
+    """
     given = content_width(style.width, style, cb_width, extra, sizes)
+    if given is None and by_ratio is not None:
+        given = by_ratio, SizeReason.RATIO
     if given is None:
         left = margin_or_zero(style.margin_left, cb_width)
         right = margin_or_zero(style.margin_right, cb_width)
@@ -151,16 +166,20 @@ def shrink_to_fit(
     extra: LayoutUnit,
     sizes: MinMax,
     available: LayoutUnit | None = None,
+    by_ratio: LayoutUnit | None = None,
 ) -> Across:
     """§10.3.5 and §10.3.9: floats and inline-blocks; auto margins are 0.
 
-    available: the content width on offer, if it is not what the containing block leaves.
+    available: the content width on offer, if it is not what the containing block leaves. by_ratio: the
+    content width that a preferred aspect ratio makes of the height, instead of auto.
     """
     left = margin_or_zero(style.margin_left, cb_width)
     right = margin_or_zero(style.margin_right, cb_width)
     auto = "auto" in (style.margin_left, style.margin_right)
     why = MarginReason.AUTO_ZERO if auto else MarginReason.SPECIFIED
     given = content_width(style.width, style, cb_width, extra, sizes)
+    if given is None and by_ratio is not None:
+        given = by_ratio, SizeReason.RATIO
     if given is not None:
         width, limit = limited_width(given[0], style, cb_width, extra, sizes)
         rest = cb_width - left - right - extra - width

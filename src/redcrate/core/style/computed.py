@@ -8,7 +8,7 @@ from dataclasses import dataclass, fields
 
 from redcrate.core.style.backgrounds import Shadow, TileSize
 from redcrate.core.style.images import Image, Point
-from redcrate.core.style.property_parsers import Colour
+from redcrate.core.style.property_parsers import AspectRatio, Colour
 from redcrate.core.style.values import LengthValue, OffsetValue, SizeValue
 from redcrate.core.units import LayoutUnit
 
@@ -37,6 +37,7 @@ class ComputedStyle:
     clear: str
     direction: str
     box_sizing: str
+    aspect_ratio: AspectRatio | str
     overflow_x: str
     overflow_y: str
     visibility: str

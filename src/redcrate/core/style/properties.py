@@ -96,6 +96,7 @@ def _add_boxes() -> None:
         _add(f"max-{axis}", "none", pp.size("none"))
     for name in CORNERS:
         _add(f"border-{name}-radius", (_ZERO, _ZERO), pp.corner)
+    _add("aspect-ratio", "auto", pp.aspect_ratio)
     _add("box-sizing", "content-box", pp.keyword("content-box", "border-box"))
     _add("outline-width", "medium", PROPERTIES["border-top-width"].parse)
     _add("outline-style", "none", pp.keyword("auto", *BORDER_STYLES))

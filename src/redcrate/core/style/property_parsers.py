@@ -100,15 +100,51 @@ def length(*keywords: str, percent: bool = True, negative: bool = True, number: 
     return parse
 
 
+_FROM_CONTENT = ("min-content", "max-content", "fit-content")
+
+
+@dataclass(frozen=True, slots=True)
+class AspectRatio:
+    """A preferred aspect ratio, width by height; natural_first: a replaced box's own comes first."""
+
+    ratio: float
+    natural_first: bool = False
+
+
+def aspect_ratio(tokens: Tokens) -> Any:
+    """CSS Sizing 4 §5.1: `auto`, a ratio, or both; a degenerate ratio is none."""
+    words = [t for t in tokens if t.type == "ident"]
+    rest = [t for t in tokens if t.type != "ident"]
+    if len(words) > 1 or any(w.lower_value != "auto" for w in words):
+        return None
+    if words and tokens[0] is not words[0] and tokens[-1] is not words[0]:
+        return None
+    if not rest:
+        return "auto" if words else None
+    if len(rest) == 3 and rest[1].type == "literal" and rest[1].value == "/":
+        numbers = [number([rest[0]]), number([rest[2]])]
+    else:
+        numbers = [number(rest), 1.0]
+    if any(n is None or n < 0 for n in numbers) or any(t.type == "percentage" for t in rest):
+        return None
+    if not numbers[0] or not numbers[1] or max(numbers) == float("inf"):
+        return "auto"
+    return AspectRatio(numbers[0] / numbers[1], bool(words))
+
+
 def size(*keywords: str) -> Parser:
     """A parser of a width or height: length, keyword, intrinsic size, or fit-content()."""
-    simple = length(*keywords, "min-content", "max-content", "fit-content", negative=False)
+    simple = length(*keywords, "min-content", "max-content", "fit-content", "stretch", negative=False)
+    old = {"-webkit-fill-available": "stretch", "-moz-available": "stretch"}
+    old |= {f"-{maker}-{w}": w for maker in ("webkit", "moz") for w in _FROM_CONTENT}
 
     def parse(tokens: Tokens) -> Any:
         found = simple(tokens)
         if found is not None or len(tokens) != 1:
             return found
         token = tokens[0]
+        if token.type == "ident":
+            return old.get(token.lower_value)
         if token.type == "function" and token.lower_name == "fit-content":
             inner = [t for t in token.arguments if t.type not in ("whitespace", "comment")]
             limit = parse_length(inner[0], negative=False) if len(inner) == 1 else None
