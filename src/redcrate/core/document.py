@@ -22,6 +22,7 @@ from redcrate.core.markup import (
     reparse,
 )
 from redcrate.core.markup.addresses import is_remote, local_path
+from redcrate.core.markup.elements import DocumentMode
 from redcrate.core.markup.tags import attribute_value_span
 from redcrate.core.notices import Notice, NoticeKind
 from redcrate.core.own_faults import own_faults
@@ -206,6 +207,7 @@ class _Assembly:
         self.sheets: list[tuple[Element, Sheet]] = []
         self.files: dict[str, Loaded] = {}
         self.notices: list[Notice] = []
+        self.quirks = markup.mode is DocumentMode.QUIRKS
 
     def run(self) -> Assembled:
         """Everything, parsed."""
@@ -243,10 +245,11 @@ class _Assembly:
 
     def markup_notices(self) -> None:
         """What the HTML parser mended, and quirks mode."""
-        if self.markup.quirks:
+        if self.markup.mode is not DocumentMode.NO_QUIRKS:
             self.note(
                 NoticeKind.QUIRKS,
-                "there is no <!doctype html>: browsers fall back to old rules; Red Crate does not.",
+                f"this page does not begin with <!doctype html>: it is laid out by old rules "
+                f"({self.markup.mode.value} mode), as browsers do.",
             )
         for fault in self.markup.faults:
             if fault.sentence.startswith("markup: expected doctype"):
@@ -276,6 +279,7 @@ class _Assembly:
                 whole=self.html,
                 load_import=self.importer(self.resources.folder),
                 media=_media(element),
+                quirks=self.quirks,
             ),
             imports="@import" in raw,
         )
@@ -311,7 +315,10 @@ class _Assembly:
             element,
             (element, text.name, text.text),
             lambda: parse_sheet(
-                text, load_import=self.importer(loaded.path.parent), media=_media(element)
+                text,
+                load_import=self.importer(loaded.path.parent),
+                media=_media(element),
+                quirks=self.quirks,
             ),
             imports="@import" in text.text,
         )
@@ -347,7 +354,7 @@ class _Assembly:
         line = self.html.line_of(offset)
         sheet = self.parsed_before.get((element, text))
         if sheet is None:
-            sheet = parse_style_attribute(text, self.html.name, line, offset)
+            sheet = parse_style_attribute(text, self.html.name, line, offset, quirks=self.quirks)
         elif ((rule := sheet.rules[0]).start, rule.line) != (offset, line):
             sheet = moved_style_attribute(sheet, line - rule.line, offset - rule.start)
         self.parsed[(element, text)] = sheet

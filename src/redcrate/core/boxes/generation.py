@@ -10,12 +10,14 @@ from dataclasses import dataclass, replace
 from typing import TypeAlias
 
 from redcrate.core.boxes.box import Box, BoxKind, establishes_bfc, scrolls_nothing
+from redcrate.core.boxes.fallback import fallback_content, fallback_style
 from redcrate.core.boxes.image_size import IntrinsicSize, svg_attributes_size
 from redcrate.core.boxes.markers import inside_marker, marker_text
 from redcrate.core.markup.elements import Element, Text
 from redcrate.core.markup.numbers import parse_integer
 from redcrate.core.style.anonymous import inherited_style
 from redcrate.core.style.computed import ComputedStyle
+from redcrate.core.style.sheets import Origin
 from redcrate.core.style.styling import PSEUDO_ELEMENTS, StyledTree
 
 # The intrinsic size of the image that an element refers to; None if it is missing.
@@ -223,17 +225,22 @@ class _Generation:
             size = _attribute_size(element, size)
         return Box(BoxKind.REPLACED, style, element, intrinsic=size)
 
-    @staticmethod
-    def _missing_image(element: Element, style: ComputedStyle) -> Box:
-        """HTML Standard §15.4.2: an image that is not there is its alternative text."""
-        alt = element.attributes.get("alt", "")
-        sized = style.width != "auto" or style.height != "auto"
-        if not alt or sized:
+    def _missing_image(self, element: Element, style: ComputedStyle) -> Box:
+        """HTML Standard §15.4.2: an image that is not there is a small icon with its alternative text.
+
+        Its size attributes then do not count; with an empty text it is nothing, but stands in its line.
+        """
+        alt = element.attributes.get("alt")
+        if alt == "" or (alt is None and not element.attributes.get("src")):
             return Box(BoxKind.REPLACED, style, element, intrinsic=IntrinsicSize(0, 0, None))
-        text = Box(BoxKind.TEXT, style, None, text=alt)
-        if is_inline(style):
-            return Box(BoxKind.INLINE, style, element, (text,))
-        return _block(style, element, [text], None)
+        winners = self.styled.cascades[element].winners
+        hinted = {
+            n
+            for n in ("width", "height")
+            if n in winners and winners[n].applied.rule.origin is Origin.HINT
+        }
+        own = fallback_style(style, frozenset(hinted if alt else ()))
+        return _block(own, element, fallback_content(style, alt or ""), None)
 
     def _marker(self, element: Element, style: ComputedStyle) -> str | None:
         """The text of a list item's marker; "•" and its like stand for the drawn symbols."""

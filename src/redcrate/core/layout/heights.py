@@ -1,6 +1,7 @@
 """Used heights: CSS 2.2 §10.5, §10.6 and §10.7, without what the content itself measures."""
 
 from redcrate.core.layout.fragments import Down, SizeReason
+from redcrate.core.markup.elements import DocumentMode
 from redcrate.core.style.computed import ComputedStyle
 from redcrate.core.style.values import NO_LENGTH, FitContent, SizeValue
 from redcrate.core.units import LayoutUnit, from_px
@@ -126,6 +127,8 @@ def percent_basis(
     given = definite_height(style.height, style, cb_height, extra)
     if given is None:
         given = by_ratio
+    if given is None and style.document_mode is DocumentMode.QUIRKS:
+        return cb_height  # Quirks Mode Standard §3.5: percentages look past heights that are auto
     return None if given is None else limited_height(given, style, cb_height, extra)[0]
 
 

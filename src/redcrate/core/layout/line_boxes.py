@@ -21,6 +21,7 @@ from redcrate.core.layout.fragments import (
 )
 from redcrate.core.layout.inline_items import InlineFont, Item, ItemKind, inline_font
 from redcrate.core.layout.line_breaking import BrokenLine, Part
+from redcrate.core.markup.elements import DocumentMode
 from redcrate.core.style.computed import ComputedStyle
 from redcrate.core.units import LayoutUnit, from_px
 
@@ -48,6 +49,13 @@ class _Level:
     has_left: bool = False
     moved_x: LayoutUnit = 0  # by relative positioning of this box and those around it
     moved_y: LayoutUnit = 0
+
+    def count(self) -> None:
+        """Let the box's line height count for the line.
+
+        In old documents only a box with text or an edge of its own does (Quirks Mode Standard §3.3).
+        """
+        self.subtree.include(self.font.leading_ascent, self.font.leading_descent, self.shift)
 
 
 @dataclass(slots=True, eq=False)
@@ -168,7 +176,9 @@ class _LineWork:
         """Place all parts."""
         strut = self.builder.strut
         base = _Level(self.builder.block, strut, 0, self.root)
-        self.root.include(strut.leading_ascent, strut.leading_descent, 0)
+        self.quirky = self.builder.block.document_mode is not DocumentMode.NO_QUIRKS
+        if not self.quirky:
+            base.count()
         start, expansion = self.alignment()
         self.cursor = self.x + start + self.indent
         self.levels = [base]
@@ -246,7 +256,9 @@ class _LineWork:
         if part.item.kind is ItemKind.ATOMIC:
             mark.fragment = self.builder.atomic(part.item)
             self.align_atomic(mark)
-        elif expansion:
+        elif part.end > part.start:
+            level.count()
+        if mark.fragment is None and expansion:
             count = self.spaces(part)
             mark.expansion = expansion
             mark.width += round(count * expansion)
@@ -273,7 +285,8 @@ class _LineWork:
         level.has_left = has_left
         moved_x, moved_y = self.builder.shift(style)
         level.moved_x, level.moved_y = parent.moved_x + moved_x, parent.moved_y + moved_y
-        subtree.include(font.leading_ascent, font.leading_descent, shift)
+        if not self.quirky or border.across or border.down or padding.across or padding.down:
+            level.count()
         self.slots.append(None)
         if has_left:
             self.cursor += margin.left
@@ -334,6 +347,9 @@ class _LineWork:
         if not self.broken.has_content:
             root.baseline = root.ascent = 0
             return 0
+        for subtree in self.subtrees:
+            if subtree.ascent + subtree.descent < 0:  # nothing in it counts, or less than nothing
+                subtree.ascent = subtree.descent = 0
         for subtree in self.subtrees[1:]:
             missing = subtree.ascent + subtree.descent - root.ascent - root.descent
             if missing > 0 and subtree.align == "top":

@@ -7,10 +7,19 @@ in tables of their own.
 from array import array
 from collections.abc import Callable, Iterator
 from dataclasses import dataclass, field
+from enum import Enum
 
 from redcrate.core.markup.source_text import SourceText
 
 HTML_NAMESPACE = "http://www.w3.org/1999/xhtml"
+
+
+class DocumentMode(Enum):
+    """How old the ways are that the doctype asks for: HTML Standard §13.2.6.4.1, Quirks Mode Standard."""
+
+    NO_QUIRKS = "no quirks"
+    LIMITED_QUIRKS = "limited quirks"
+    QUIRKS = "quirks"
 
 
 @dataclass(frozen=True, slots=True)
@@ -164,14 +173,14 @@ class Markup:
     """A parsed page.
 
     root: the html element. listed: html, body and every element in body, in document order.
-    quirks: whether the doctype asks for the old ways. faults: what the parser mended. places: of all
+    mode: what the doctype asks for. faults: what the parser mended. places: of all
     tags and texts. restyled: style attributes that were edited since the tree was built.
     """
 
     source: SourceText
     root: Element
     listed: tuple[Element, ...]
-    quirks: bool
+    mode: DocumentMode
     faults: tuple[MarkupFault, ...]
     places: Places
     restyled: dict[Element, str] = field(default_factory=dict)

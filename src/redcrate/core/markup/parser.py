@@ -18,6 +18,7 @@ from html5lib.treebuilders import base
 from redcrate.core.errors import PageNotReadable
 from redcrate.core.markup.elements import (
     HTML_NAMESPACE,
+    DocumentMode,
     Element,
     Markup,
     MarkupFault,
@@ -288,8 +289,8 @@ def parse_html(source: SourceText) -> Markup:
     for index, one in enumerate(listed):
         one.index = index
     faults = tuple(_faults(parser.errors, original))
-    quirks = parser.compatMode == "quirks"
-    return Markup(source, element, listed, quirks, faults, converter.places)
+    mode = DocumentMode(parser.compatMode)
+    return Markup(source, element, listed, mode, faults, converter.places)
 
 
 def start_tag_token(text: str) -> dict[str, Any] | None:

@@ -11,6 +11,7 @@ from redcrate.core.style.media import Viewport
 from redcrate.core.style.properties import PROPERTIES
 
 _INHERITED = {p.attribute for p in PROPERTIES.values() if p.inherited} | {
+    "document_mode",
     "font_size_keyword",
     "font_size_absolute",
 }

@@ -6,6 +6,7 @@ px and already snapped, and 0 where the border style is none or hidden.
 
 from dataclasses import dataclass, fields
 
+from redcrate.core.markup.elements import DocumentMode
 from redcrate.core.style.backgrounds import Shadow, TileSize
 from redcrate.core.style.images import Image, Point
 from redcrate.core.style.property_parsers import AspectRatio, Colour
@@ -25,11 +26,13 @@ class LineHeight:
 class ComputedStyle:
     """All computed values; a field is named as its property, with underscores.
 
+    document_mode: of the page, since old ones have old rules (Quirks Mode Standard).
     flow_display: `display` before §9.7 made a block of it (for the static place of absolute boxes).
     font_size_keyword, font_size_absolute: how the size was given, which decides what becomes of it where
     a child's family is `monospace` (font_sizes.py).
     """
 
+    document_mode: DocumentMode
     flow_display: str
     display: str
     position: str
@@ -149,5 +152,5 @@ class ComputedStyle:
 
 
 # The fields that stand for no property of their own.
-DERIVED_FIELDS = {"flow_display", "font_size_keyword", "font_size_absolute"}
+DERIVED_FIELDS = {"document_mode", "flow_display", "font_size_keyword", "font_size_absolute"}
 COMPUTED_FIELDS = tuple(f.name for f in fields(ComputedStyle))

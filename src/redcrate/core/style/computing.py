@@ -4,6 +4,7 @@ from collections.abc import Callable
 from dataclasses import dataclass, fields, is_dataclass, replace
 from typing import Any, TypeAlias
 
+from redcrate.core.markup.elements import DocumentMode
 from redcrate.core.style import font_sizes
 from redcrate.core.style.backgrounds import Shadow, TileSize
 from redcrate.core.style.cascade import Cascaded, reverted
@@ -53,10 +54,17 @@ _STYLES_KEPT = 20_000
 class StyleComputer:
     """Computes styles for one viewport; equal styles are one object."""
 
-    def __init__(self, viewport: Viewport, measure: FontMeasure = half_em) -> None:
+    def __init__(
+        self,
+        viewport: Viewport,
+        measure: FontMeasure = half_em,
+        mode: DocumentMode = DocumentMode.NO_QUIRKS,
+    ) -> None:
         self._viewport = viewport
+        self._mode = mode
         self._measure = measure
         self._root = _UNKNOWN_ROOT
+        self.filled: dict[tuple[ComputedStyle, float], ComputedStyle] = {}  # in quirks mode
         self._interned: dict[ComputedStyle, ComputedStyle] = {}
         self._made: dict[object, tuple[Cascaded, Styled | None, Styled]] = {}
 
@@ -64,7 +72,9 @@ class StyleComputer:
         """Give out the same objects as `earlier` for equal styles."""
         if len(earlier._interned) < _STYLES_KEPT:
             self._interned = earlier._interned
-            if earlier._viewport == self._viewport and len(earlier._made) < _STYLES_KEPT:
+            self.filled = earlier.filled
+            same = earlier._viewport == self._viewport and earlier._mode is self._mode
+            if same and len(earlier._made) < _STYLES_KEPT:
                 self._made = earlier._made
 
     def compute(self, cascaded: Cascaded, parent: Styled | None, *, is_root: bool = False) -> Styled:
@@ -140,6 +150,7 @@ class _Work:
         for prop in _REST:
             self.values[prop.attribute] = self._compute(prop)
         self._depend_on_others(is_root)
+        self.values["document_mode"] = self.computer._mode
         return ComputedStyle(**self.values)
 
     def _winner_value(self, longhand: str) -> Any:

@@ -12,12 +12,19 @@ from typing import Any
 from redcrate.core.markup.source_text import SourceText
 from redcrate.core.notices import Notice, NoticeKind
 from redcrate.core.style.calc import significant
-from redcrate.core.style.css_syntax import block_contents, css_text, rule_nodes, stylesheet_nodes
+from redcrate.core.style.css_syntax import (
+    block_contents,
+    component_values,
+    css_text,
+    rule_nodes,
+    stylesheet_nodes,
+)
 from redcrate.core.style.media import MediaList, parse_media_list
 from redcrate.core.style.properties import (
     LOGICAL,
     PROPERTIES,
 )
+from redcrate.core.style.quirks import takes_plain_numbers, with_units
 from redcrate.core.style.selectors import Selector, SelectorNotUnderstood, compile_selectors
 from redcrate.core.style.shorthands import SHORTHANDS, longhands_of, parse_longhand
 from redcrate.core.style.standards import Verdict, old_name_of, standards
@@ -114,18 +121,23 @@ def parse_sheet(
     whole: SourceText | None = None,
     load_import: ImportLoader | None = None,
     media: tuple[MediaList, ...] = (),
+    quirks: bool = False,
 ) -> Sheet:
     """The rules of a stylesheet.
 
     source: the CSS text. whole and first_offset: for CSS inside an HTML file, that file and the
-    offset at which the CSS begins in it, so that places count in the file that people know.
+    offset at which the CSS begins in it, so that places count in the file that people know. quirks: the
+    page is in quirks mode, in which lengths need no unit.
     """
     reader = _SheetReader(source, origin, first_offset, whole or source, load_import)
+    reader.quirks = quirks
     reader.read(source.text, media)
     return Sheet(source, tuple(reader.rules), tuple(reader.notices))
 
 
-def parse_style_attribute(text: str, file: str, line: int, offset: int) -> Sheet:
+def parse_style_attribute(
+    text: str, file: str, line: int, offset: int, *, quirks: bool = False
+) -> Sheet:
     """The declarations of a style attribute as one rule without selectors.
 
     line and offset: where the attribute's value begins in the file.
@@ -133,6 +145,7 @@ def parse_style_attribute(text: str, file: str, line: int, offset: int) -> Sheet
     source = SourceText(file, text)
     reader = _SheetReader(source, Origin.INLINE, offset, source, None)
     reader.line_shift = line - 1
+    reader.quirks = quirks
     contents = block_contents(text)
     declarations = tuple(reader.declarations(contents, ()))
     rule = StyleRule("style attribute", (), declarations, (), Origin.INLINE, file, line, offset)
@@ -185,6 +198,7 @@ class _SheetReader:
         self.line_shift: int | None = None
         self.chain: tuple[str, ...] = (whole.name,)  # the files being read, outermost first
         self.left = _ImportsLeft()
+        self.quirks = False
 
     def place(self, node: Any) -> tuple[int, int]:
         """The line and offset of a syntax node in the file."""
@@ -287,6 +301,7 @@ class _SheetReader:
         reader = _SheetReader(loaded, self.origin, 0, loaded, self.load_import)
         reader.chain = (*self.chain, loaded.name)
         reader.left = self.left
+        reader.quirks = self.quirks
         reader.read(loaded.text, media)
         self.rules.extend(reader.rules)
         self.notices.extend(reader.notices)
@@ -320,6 +335,9 @@ class _SheetReader:
         name = node.name if node.name.startswith("--") else node.lower_name
         text = css_text(node.value).strip()
         longhands = _parsed_before(name, text, node.value)
+        if longhands is None and self.quirks and takes_plain_numbers(name):
+            mended = component_values(with_units(name, node.value))
+            longhands = _parsed_before(name, css_text(mended).strip(), mended)
         if longhands is None:
             self._explain_dropped(name, text, node)
             return None

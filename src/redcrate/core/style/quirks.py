@@ -1,0 +1,81 @@
+"""What quirks mode changes in styles: Quirks Mode Standard §3, HTML Standard §15.3.10."""
+
+from collections.abc import Iterable
+from typing import Any
+
+from redcrate.core.markup.elements import Element, Text
+from redcrate.core.style.css_syntax import css_text
+
+# §3.2: the properties whose lengths need no unit, with the shorthands of which that is true too.
+_PLAIN_NUMBERS = frozenset(
+    (
+        "bottom", "font-size", "height", "left", "letter-spacing", "max-height", "max-width", "min-height",
+        "min-width", "right", "text-indent", "top", "vertical-align", "width", "word-spacing", "margin", "padding",
+        *(f"{part}-{side}" for part in ("margin", "padding") for side in ("top", "right", "bottom", "left")),
+        *(f"border-{side}-width" for side in ("top", "right", "bottom", "left")), "border-width",
+    )
+)  # fmt: skip
+# §3.1: those that take a colour without its #.
+_PLAIN_COLOURS = frozenset(
+    ("background-color", "border-color", "color",
+     *(f"border-{side}-color" for side in ("top", "right", "bottom", "left")))
+)  # fmt: skip
+_WITH_DEFAULT_MARGINS = frozenset(
+    "blockquote dir dl h1 h2 h3 h4 h5 h6 listing menu ol p plaintext pre ul xmp".split()
+)
+
+
+def takes_plain_numbers(name: str) -> bool:
+    """Whether a property is read more kindly in quirks mode."""
+    return name in _PLAIN_NUMBERS or name in _PLAIN_COLOURS
+
+
+def with_units(name: str, tokens: Iterable[Any]) -> str:
+    """The value of a property with px behind plain numbers, or # in front of plain colours."""
+    out = []
+    for token in tokens:
+        text = css_text([token])
+        if name in _PLAIN_COLOURS and token.type in ("number", "dimension", "ident"):
+            digits = text.replace("\\", "").zfill(6) if token.type == "number" else text
+            text = f"#{digits}" if _is_hexadecimal(digits) else text
+        elif token.type == "number":
+            text = f"{text}px"
+        out.append(text)
+    return "".join(out)
+
+
+def _is_hexadecimal(text: str) -> bool:
+    return len(text) in (3, 6) and all(c in "0123456789abcdefABCDEF" for c in text)
+
+
+def drops_margin_start(element: Element) -> bool:
+    """HTML Standard §15.3.10: the first thing of body or of a cell has no default margin above it."""
+    parent = element.parent
+    if element.tag not in _WITH_DEFAULT_MARGINS or parent is None:
+        return False
+    return parent.tag in ("body", "td", "th") and not _has_substance(parent, element)
+
+
+def drops_margin_end(element: Element) -> bool:
+    """The same for a paragraph that is the last thing of a cell."""
+    parent = element.parent
+    if element.tag != "p" or parent is None or parent.tag not in ("td", "th"):
+        return False
+    at = parent.children.index(element)
+    return not any(_is_substantial(c) for c in parent.children[at + 1 :])
+
+
+def _has_substance(parent: Element, before: Element) -> bool:
+    for child in parent.children:
+        if child is before:
+            return False
+        if _is_substantial(child):
+            return True
+    return False
+
+
+def _is_substantial(node: Element | Text) -> bool:
+    """A text that is not all white space, or an element other than these."""
+    if isinstance(node, Text):
+        return bool(node.data.strip())
+    return node.tag not in ("style", "script", "link", "meta", "title", "noscript", "template")
