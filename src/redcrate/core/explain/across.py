@@ -11,6 +11,7 @@ _MARGIN_WHY = {
     MarginReason.AUTO_LEFT: "auto: all that is left",
     MarginReason.AUTO_RIGHT: "auto: all that is left",
     MarginReason.AUTO_ZERO: "auto counts as 0 here",
+    MarginReason.ALIGNED: "moved by an align attribute (or center) around it",
     MarginReason.TOO_WIDE: "auto counts as 0: nothing is left",
 }
 

@@ -62,6 +62,7 @@ class _Flow:
         self.last_baseline: LayoutUnit | None = None
         self.cleared_through = False
         self.has_content = False
+        self.around = widths.around_of(box.style.direction, box.style.text_align)
 
     def run_all(self) -> Inside:
         """Lay out all children."""
@@ -190,7 +191,7 @@ class _Flow:
             self.floats,
             area.bfc_x,
             area.bfc_y + y,
-            self.box.style.direction,
+            self.around,
         )
         if not self.at_top:
             self.note_group(margins, y, "a box" if cleared is None else "clearance")
@@ -229,7 +230,7 @@ class _Flow:
             self.floats,
             area.bfc_x,
             area.bfc_y + y,
-            self.box.style.direction,
+            self.around,
         )
         if fragment.height:  # clearance from floats outside has separated its margins after all
             self.settle(fragment, y, clearance or 0)
@@ -301,9 +302,7 @@ class _Flow:
     def whole_row(self, child: Box) -> Fragment:
         """The box where no float is in its way."""
         area = self.area
-        return layout_new_context(
-            self.run, child, area.width, area.percent_height, None, self.box.style.direction
-        )
+        return layout_new_context(self.run, child, area.width, area.percent_height, None, self.around)
 
     def in_gap(self, child: Box, left: LayoutUnit, right: LayoutUnit) -> tuple[Fragment, LayoutUnit]:
         """The box between floats, and x of its border box in the formatting context.
@@ -321,7 +320,7 @@ class _Flow:
             area.width,
             area.percent_height,
             max(0, end - start),
-            self.box.style.direction,
+            self.around,
         )
         free = end - start - fragment.width
         if free > 0 and style.margin_left == "auto":
@@ -344,20 +343,20 @@ def layout_new_context(
     cb_width: LayoutUnit,
     cb_height: LayoutUnit | None,
     room: LayoutUnit | None,
-    direction: str,
+    around: widths.Around,
 ) -> Fragment:
     """A block-level box that establishes a formatting context of its own.
 
     room: the width between floats that an auto width fills; None for the whole row.
     """
-    key = ("context", cb_width, cb_height, room, direction)
+    key = ("context", cb_width, cb_height, room, around)
     known = box.cache.get(key)
     if known is not None:
         fragment: Fragment = known
         return fragment
     if box.kind is BoxKind.REPLACED:
         fragment = run.independent(box, cb_width, cb_height)
-        margins = widths.side_margins(box.style, cb_width, fragment.width, direction)
+        margins = widths.side_margins(box.style, cb_width, fragment.width, around)
         across = widths.with_margins(fragment.across, margins, fragment.width)
         margin = replace(fragment.margin, left=margins.left, right=margins.right)
         fragment = replace(fragment, across=across, margin=margin)
@@ -366,7 +365,7 @@ def layout_new_context(
         extra = border.across + padding.across
         by_ratio = ratio_width(box.style, cb_height, extra, border.down + padding.down)
         across = widths.block_in_flow(
-            box.style, cb_width, extra, lambda: run.min_max(box), direction, by_ratio
+            box.style, cb_width, extra, lambda: run.min_max(box), around, by_ratio
         )
         if room is not None and box.style.width == "auto" and by_ratio is None:
             filled, limit = widths.limited_width(
@@ -470,7 +469,7 @@ def layout_block(
     floats: FloatContext,
     bfc_x: LayoutUnit,
     bfc_y: LayoutUnit,
-    direction: str,
+    around: widths.Around,
 ) -> tuple[Fragment, MarginSet]:
     """A block of the same formatting context whose border box begins at bfc_y.
 
@@ -478,7 +477,7 @@ def layout_block(
     that hang out at the bottom. Kept results are used where no float reaches in or out: `rises` is how
     far above its border box its content looked for floats (negative margins pull it up).
     """
-    key = ("block", cb_width, cb_height, direction)
+    key = ("block", cb_width, cb_height, around)
     if not box.holds_floats:
         known = box.cache.get(key)
         if known is not None and (floats.count == 0 or floats.bottom <= bfc_y - known[2]):
@@ -494,7 +493,7 @@ def layout_block(
         cb_width,
         extra,
         lambda: run.min_max(box),
-        direction,
+        around,
         ratio_width(box.style, cb_height, extra, extra_down),
     )
     by_ratio = ratio_height(box.style, across.content, extra, extra_down)

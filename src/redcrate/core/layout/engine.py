@@ -48,7 +48,8 @@ class Layout:
     def page(self, root: Box) -> Placed:
         """The root box in the initial containing block, with all that hangs on the latter."""
         width, height = self.viewport_width, self.viewport_height
-        fragment = layout_new_context(self, root, width, height, None, root.style.direction)
+        around = widths.Around(root.style.direction)
+        fragment = layout_new_context(self, root, width, height, None, around)
         x, y = fragment.across.start, fragment.margin.top
         window = ContainingBlock(-x, -y, width, height, root.style.direction)
         placed, _ = self.place_all(fragment.pending, window, fixed=True)

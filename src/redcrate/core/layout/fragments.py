@@ -44,6 +44,7 @@ class MarginReason(Enum):
     AUTO_ZERO = "auto counts as 0 here"
     OVER_CONSTRAINED_RIGHT = "over-constrained: the right margin gives"
     OVER_CONSTRAINED_LEFT = "over-constrained: the left margin gives"
+    ALIGNED = "an align attribute around it moves it"
     TOO_WIDE = "auto counts as 0: there is nothing left"
 
 

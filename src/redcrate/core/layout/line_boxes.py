@@ -23,6 +23,7 @@ from redcrate.core.layout.inline_items import InlineFont, Item, ItemKind, inline
 from redcrate.core.layout.line_breaking import BrokenLine, Part
 from redcrate.core.markup.elements import DocumentMode
 from redcrate.core.style.computed import ComputedStyle
+from redcrate.core.style.properties import BLOCK_ALIGNS
 from redcrate.core.units import LayoutUnit, from_px
 
 # The laid-out fragment of an atomic item.
@@ -210,7 +211,7 @@ class _LineWork:
         """Where the content begins in the room, and what justification adds at each space."""
         style = self.builder.block
         free = max(0, self.width - self.indent - self.broken.width)
-        align = style.text_align
+        align = BLOCK_ALIGNS.get(style.text_align, style.text_align)
         ends = self.broken.forced or self.is_last
         if ends and style.text_align_last != "auto":
             align = style.text_align_last

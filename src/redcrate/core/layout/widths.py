@@ -6,11 +6,13 @@ a callable, so that nothing is measured that is not asked for.
 
 from collections.abc import Callable
 from dataclasses import dataclass, replace
+from functools import cache
 from typing import TypeAlias
 
 from redcrate.core.layout.edges import margin_or_zero
 from redcrate.core.layout.fragments import Across, MarginReason, SizeReason
 from redcrate.core.style.computed import ComputedStyle
+from redcrate.core.style.properties import BLOCK_ALIGNS
 from redcrate.core.style.values import FitContent, SizeValue
 from redcrate.core.units import LayoutUnit
 
@@ -86,10 +88,10 @@ def block_in_flow(
     cb_width: LayoutUnit,
     extra: LayoutUnit,
     sizes: MinMax,
-    direction: str,
+    around: "Around",
     by_ratio: LayoutUnit | None = None,
 ) -> Across:
-    """§10.3.3: block-level, non-replaced elements in normal flow; direction: of the block around.
+    """§10.3.3: block-level, non-replaced elements in normal flow; around: what the parent decides.
 
     by_ratio: the content width that a preferred aspect ratio makes of the height, instead of auto.
     """
@@ -109,7 +111,7 @@ def block_in_flow(
         why = MarginReason.AUTO_ZERO if auto else MarginReason.SPECIFIED
         rest = cb_width - left - right - extra - width
         return Across(width, left, right, cb_width, reason, why, tentative, rest=rest)
-    margins = side_margins(style, cb_width, width + extra, direction)
+    margins = side_margins(style, cb_width, width + extra, around)
     rest = cb_width - margins.left - width - extra - margins.right
     return Across(
         width,
@@ -125,6 +127,24 @@ def block_in_flow(
 
 
 @dataclass(frozen=True, slots=True)
+class Around:
+    """What the block around decides about a block's side margins.
+
+    direction: which margin gives where all are given. align: "left", "center" or "right" where an align
+    attribute moves the blocks inside (HTML Standard §15.3.3), else "".
+    """
+
+    direction: str
+    align: str = ""
+
+
+@cache
+def around_of(direction: str, text_align: str) -> Around:
+    """What a block container with these values decides."""
+    return Around(direction, BLOCK_ALIGNS.get(text_align, ""))
+
+
+@dataclass(frozen=True, slots=True)
 class SideMargins:
     """Side margins, and how they came about."""
 
@@ -134,7 +154,7 @@ class SideMargins:
 
 
 def side_margins(
-    style: ComputedStyle, cb_width: LayoutUnit, border_box: LayoutUnit, direction: str
+    style: ComputedStyle, cb_width: LayoutUnit, border_box: LayoutUnit, around: "Around"
 ) -> SideMargins:
     """§10.3.3: what the margins of a box of known width become; also for replaced blocks.
 
@@ -147,7 +167,10 @@ def side_margins(
     if rest < 0 or not (left_auto or right_auto):
         if rest == 0:
             return SideMargins(left, right, MarginReason.SPECIFIED)
-        if direction == "rtl":
+        if rest > 0 and around.align:
+            before = rest // 2 if around.align == "center" else rest * (around.align == "right")
+            return SideMargins(left + before, right + rest - before, MarginReason.ALIGNED)
+        if around.direction == "rtl":
             return SideMargins(left, right, MarginReason.OVER_CONSTRAINED_LEFT)
         if left_auto or right_auto:
             return SideMargins(left, right, MarginReason.TOO_WIDE)

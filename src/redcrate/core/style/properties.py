@@ -53,6 +53,10 @@ DISPLAYS = (
 )
 
 
+# Values of text-align by which the align attribute also moves blocks: HTML Standard §15.3.3.
+BLOCK_ALIGNS = {"-webkit-left": "left", "-webkit-center": "center", "-webkit-right": "right"}
+
+
 @dataclass(frozen=True, slots=True)
 class Property:
     """One longhand. initial: the specified initial value."""
@@ -137,7 +141,7 @@ def _add_text() -> None:
     inherited(
         "text-align",
         "start",
-        pp.keyword("start", "end", "left", "right", "center", "justify", "match-parent"),
+        pp.keyword("start", "end", "left", "right", "center", "justify", "match-parent", *BLOCK_ALIGNS),
     )
     inherited(
         "text-align-last",
