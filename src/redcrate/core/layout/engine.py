@@ -29,6 +29,7 @@ from redcrate.core.layout.fragments import (
     Placed,
 )
 from redcrate.core.layout.heights import ratio_width
+from redcrate.core.layout.line_boxes import relative_shift
 from redcrate.core.layout.margins import NO_MARGINS
 from redcrate.core.layout.replaced import ReplacedSize, replaced_size
 from redcrate.core.layout.run import ContainingBlock, Inside
@@ -48,14 +49,30 @@ class Layout:
     def page(self, root: Box) -> Placed:
         """The root box in the initial containing block, with all that hangs on the latter."""
         width, height = self.viewport_width, self.viewport_height
-        around = widths.Around(root.style.direction)
-        fragment = layout_new_context(self, root, width, height, None, around)
-        x, y = fragment.across.start, fragment.margin.top
+        placed = self._place_root(root)
+        fragment, x, y = placed.fragment, placed.x + placed.shift_x, placed.y + placed.shift_y
         window = ContainingBlock(-x, -y, width, height, root.style.direction)
-        placed, _ = self.place_all(fragment.pending, window, fixed=True)
-        if placed:
-            fragment = replace(fragment, children=(*fragment.children, *placed), pending=())
-        return Placed(fragment, x, y)
+        waiting, _ = self.place_all(fragment.pending, window, fixed=True)
+        if waiting:
+            fragment = replace(fragment, children=(*fragment.children, *waiting), pending=())
+        return replace(placed, fragment=fragment)
+
+    def _place_root(self, root: Box) -> Placed:
+        """§9.3.1, §9.5: the root may be positioned or float; it stands in the initial containing block."""
+        width, height, style = self.viewport_width, self.viewport_height, root.style
+        if root.is_out_of_flow:
+            window = ContainingBlock(0, 0, width, height, style.direction)
+            return positioned.place_absolute(self, Pending(root, 0, 0), window)
+        if root.is_float:
+            fragment = self.independent(root, width, height)
+            right = width - fragment.width - fragment.margin.right
+            x = fragment.margin.left if style.float_ == "left" else right
+        else:
+            around = widths.Around(style.direction)
+            fragment = layout_new_context(self, root, width, height, None, around)
+            x = fragment.across.start
+        shift = relative_shift(style, width, height, style.direction)
+        return Placed(fragment, x, fragment.margin.top, *shift)
 
     def min_max(self, box: Box) -> tuple[LayoutUnit, LayoutUnit]:
         """Preferred widths: CSS 2.2 §10.3.5."""

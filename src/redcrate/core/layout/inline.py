@@ -48,7 +48,9 @@ class _Lines:
         self.floats: FloatContext = area.floats
         self.fragments: dict[Item, Fragment] = {}
         self.breaker = LineBreaker(content, area.width, lambda i: self.atomic(i).margin_width)
-        self.builder = LineBuilder(box.style, content.text, area.width, area.percent_height, self.atomic)
+        self.builder = LineBuilder(
+            box.style, content.text, area.x, area.width, area.percent_height, self.atomic
+        )
         self.placed: list[Placed] = []
         self.floats_done: set[Item] = set()
         self.waiting: list[Item] = []
@@ -222,11 +224,13 @@ class _Lines:
                 lack = fragment.margin_width - room
                 refused = Refusal(area.bfc_x + line.used, area.bfc_y + wanted, room, lack)
                 refusals = (refused, *refusals)
+        shifts = [self.builder.shift(s) for s in (style, *(b.style for b in item.positioned))]
         placed = Placed(
             fragment,
             place.x - area.bfc_x + area.x + fragment.margin.left,
             place.y - area.bfc_y + area.y + fragment.margin.top,
-            *self.builder.shift(style),
+            sum(x for x, _ in shifts),
+            sum(y for _, y in shifts),
             refusals,
         )
         self.placed.append(placed)

@@ -5,6 +5,7 @@ across the edges of inline boxes, and what shapes together becomes one run.
 """
 
 import re
+from collections.abc import Iterator
 from dataclasses import dataclass
 from enum import Enum
 
@@ -101,11 +102,11 @@ class Item:
     __slots__ = (
         "base",
         "box",
-        "containing",
         "end",
         "extra",
         "face_size",
         "kind",
+        "positioned",
         "run",
         "start",
         "style",
@@ -118,12 +119,17 @@ class Item:
         self.style = style
         self.start = start
         self.end = end
-        self.wraps = style.white_space in WRAPS
+        self.wraps = style.white_space in WRAPS and style.text_wrap_mode == "wrap"
         self.run: ShapedRun | None = None
         self.base = 0  # the offset in the content's text at which the run begins
         self.face_size = 0.0
         self.extra = bool(style.letter_spacing or style.word_spacing)
-        self.containing: Box | None = None  # the positioned inline box around, for absolute boxes
+        self.positioned: tuple[Box, ...] = ()  # the positioned inline boxes around, the outermost first
+
+    @property
+    def containing(self) -> Box | None:
+        """The inline box that contains absolute boxes here: CSS 2.2 §10.1."""
+        return self.positioned[-1] if self.positioned else None
 
     def width(self, start: int, end: int, text: str) -> LayoutUnit:
         """The width of a piece of a text item, 1/64 px, rounded up."""
@@ -200,7 +206,7 @@ class _Collector:
         """Append an item with its text."""
         item = Item(kind, box, style, self.length, self.length + len(text))
         if self.positioned:
-            item.containing = self.positioned[-1]
+            item.positioned = tuple(self.positioned)
         self.items.append(item)
         if text:
             self.parts.append(text)
@@ -307,24 +313,52 @@ class _Collector:
             return ()
         found = break_opportunities(text)
         plain = all(
-            i.wraps and i.style.word_break in ("normal", "break-word")
+            i.wraps
+            and i.style.word_break in ("normal", "break-word")
+            and i.style.line_break != "anywhere"
             for i in self.items
             if i.end > i.start
         )
         if plain and self.block.style.white_space in WRAPS:
             return found
         allowed = set(found)
+        before: Item | None = None
         for item in self.items:
             if item.end == item.start:
                 continue
-            if item.style.word_break == "break-all" and item.kind is ItemKind.TEXT:
-                allowed.update(i for i in range(item.start + 1, item.end) if text[i] not in " ")
+            if item.kind is ItemKind.TEXT:
+                allowed.update(_everywhere(item, before, text))
+            before = item
             wraps = item.wraps
             if item.kind is ItemKind.ATOMIC:
                 wraps = self.block.style.white_space in WRAPS
             if not wraps:
                 allowed.difference_update(range(item.start + 1, item.end + 1))
         return tuple(sorted(allowed))
+
+
+def _everywhere(item: Item, previous: Item | None, text: str) -> Iterator[int]:
+    """The places at which a text may break beyond the usual ones (CSS Text 3 §5.2 and §5.3).
+
+    break-all: between letters, at the edge to the text `previous` only if that breaks so too;
+    line-break anywhere: at all.
+    """
+    style = item.style
+    inside = range(item.start + 1, item.end)
+    if style.line_break == "anywhere":
+        keeps = style.white_space in KEEPS_SPACES
+        for at in (item.start, *inside):
+            if at and text[at - 1] != "\n" and (keeps or text[at - 1] != " "):
+                yield at
+    elif style.word_break == "break-all":
+        if _breaks_all(previous) and text[item.start - 1].isalnum() and text[item.start] != " ":
+            yield item.start
+        yield from (at for at in inside if text[at] != " ")
+
+
+def _breaks_all(item: Item | None) -> bool:
+    """Whether a text may break between any two of its letters."""
+    return item is not None and item.wraps and item.style.word_break == "break-all"
 
 
 def _lets_shaping_through(item: Item) -> bool:

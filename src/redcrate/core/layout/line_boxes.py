@@ -100,12 +100,14 @@ class LineBuilder:
         self,
         block: ComputedStyle,
         text: str,
+        cb_x: LayoutUnit,
         cb_width: LayoutUnit,
         cb_height: LayoutUnit | None,
         atomic: AtomicFragment,
     ) -> None:
         self.block = block
         self.text = text
+        self.cb_x = cb_x
         self.cb_width = cb_width
         self.cb_height = cb_height
         self.atomic = atomic
@@ -172,6 +174,7 @@ class _LineWork:
         self.slots: list[LinePart | None] = []
         self.closed: list[tuple[_Level, LayoutUnit, bool]] = []
         self.pending: list[Pending] = []
+        self.below: list[int] = []  # of those pending, the ones whose static place is under the line
 
     def run(self) -> BuiltLine:
         """Place all parts."""
@@ -192,6 +195,8 @@ class _LineWork:
             self.closed.append((level, self.cursor, False))
         open_boxes = tuple(lv.box for lv in still_open if lv.box is not None)
         height = self.settle()
+        for at in self.below:
+            self.pending[at] = replace(self.pending[at], y=self.y + height)
         self.emit()
         line = Line(
             self.x,
@@ -338,9 +343,20 @@ class _LineWork:
         mark.level.moved_x, mark.level.moved_y = level.moved_x, level.moved_y
 
     def static_place(self, item: Item) -> None:
-        """The static place of an absolute box: in the line if it was inline, else below it."""
-        x = self.cursor if item.style.flow_display.startswith("inline") else self.x
-        self.pending.append(Pending(item.box, x, self.y, item.containing))
+        """The static place of an absolute box: CSS Positioned Layout 3 §3.5.1.
+
+        If it was inline, in the line; else where a block would begin: at the container's edge, and below
+        the line if anything stands on it already.
+        """
+        if item.style.flow_display.startswith("inline"):
+            self.pending.append(Pending(item.box, self.cursor, self.y, item.containing))
+            return
+        if self.marks:
+            self.below.append(len(self.pending))
+        builder = self.builder
+        rtl = builder.block.direction == "rtl"
+        x = builder.cb_x + builder.cb_width if rtl else builder.cb_x
+        self.pending.append(Pending(item.box, x, self.y, item.containing, rtl))
 
     def settle(self) -> LayoutUnit:
         """The height of the line box, with boxes aligned to its top and bottom; §10.8."""

@@ -105,6 +105,8 @@ class ComputedStyle:
     word_spacing: float
     overflow_wrap: str
     word_break: str
+    text_wrap_mode: str
+    line_break: str
     tab_size: tuple[str, float]
     list_style_type: str
     list_style_position: str

@@ -202,6 +202,15 @@ def _flex(tokens: pp.Tokens) -> Longhands | None:
     return out
 
 
+def _text_wrap(tokens: pp.Tokens) -> Longhands | None:
+    """CSS Text 4 §6.4: whether lines wrap, and how they are evened out; the latter is not followed."""
+    modes = [t for t in tokens if pp.keyword("wrap", "nowrap")([t])]
+    styles = [t for t in tokens if pp.keyword("auto", "balance", "stable", "pretty")([t])]
+    if not tokens or len(modes) > 1 or len(styles) > 1 or len(modes) + len(styles) != len(tokens):
+        return None
+    return {"text-wrap-mode": modes[0].lower_value if modes else "wrap"}
+
+
 def _text_decoration(tokens: pp.Tokens) -> Longhands | None:
     lines = [t for t in tokens if pp.text_decoration_line([t]) is not None]
     rest = [t for t in tokens if t not in lines]
@@ -291,6 +300,7 @@ SHORTHANDS: dict[str, Expander] = {
     "flex": _flex,
     "flex-flow": any_order("flex-direction", "flex-wrap"),
     "text-decoration": _text_decoration,
+    "text-wrap": _text_wrap,
     "place-items": two_values("align-items", "justify-items"),
     "place-content": two_values("align-content", "justify-content"),
     "place-self": two_values("align-self", "justify-self"),
@@ -332,6 +342,7 @@ def _fill_longhands() -> None:
         "stretch",
         "visible",
         "1",
+        "wrap",
     )
     for name, expand in SHORTHANDS.items():
         for probe in probes:

@@ -49,7 +49,7 @@ _WITHOUT_EFFECT = frozenset(
     box-shadow-position object-view-box box-decoration-break print-color-adjust z-index mix-blend-mode
     touch-action widows orphans clip""".split()
 )
-_CHANGES_BOXES = frozenset("image-orientation object-fit image-resolution zoom line-break".split())
+_CHANGES_BOXES = frozenset("image-orientation object-fit image-resolution zoom".split())
 
 
 @dataclass(frozen=True, slots=True, eq=False)

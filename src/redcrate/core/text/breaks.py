@@ -2,6 +2,8 @@
 
 Spaces, hyphens, soft hyphens, zero-width spaces, dashes, ideographs, and the object character
 that stands for an image or inline-block. Numbers, quotes and punctuation stay with their words.
+Tailored (UAX #14 §8) to what engines do on the measured pages: no break after a slash, one after a
+question mark in front of a letter, one after a hyphen between digits.
 """
 
 import re
@@ -21,15 +23,14 @@ _RUNS_KEPT = 10_000
 def break_opportunities(text: str) -> tuple[int, ...]:
     """The offsets at which a new line may begin, ascending; 0 and the end are not among them."""
     if _PLAIN.match(text):
-        return tuple(m.end() for m in re.finditer(r" +(?=[^ \n])", text) if m.start() > -1)
+        return tuple(m.end() for m in re.finditer(r" +(?=[^ \n])", text))
     return tuple(i for i in range(1, len(text)) if _may_break(text, i))
 
 
 def _may_break(text: str, i: int) -> bool:
     before, after = text[i - 1], text[i]
-    if (
-        OBJECT in (before, after) and after not in " \n\t"
-    ):  # CSS Text 3 §5.1: even beside a no-break space, but no other glue
+    if OBJECT in (before, after) and after not in " \n\t":
+        # CSS Text 3 §5.1: even beside a no-break space, but no other glue
         return not {before, after} & _GLUE
     if after in " \n\t\u200b" or after in _NO_BREAK:
         return False
