@@ -1,0 +1,53 @@
+"""Heights and limits from content, stretch, and preferred aspect ratios: CSS Sizing 3 and 4."""
+
+import pytest
+
+from tests.conftest import PageOf, box
+from tests.laws import check_laws
+
+CASES = [
+    # of the box, of its parent, width and height of the box (200 px of room, content 50 x 30)
+    ("height: min-content", "", 200, 30), ("height: max-content; max-height: 10px", "", 200, 10),
+    ("height: 10px; min-height: fit-content", "", 200, 30), ("height: 90px; max-height: min-content", "", 200, 30),
+    ("min-width: max-content; width: 10px", "", 50, 30), ("max-width: min-content", "", 50, 30),
+    ("width: fit-content", "", 50, 30), ("width: stretch; margin: 0 10px", "", 180, 30),
+    ("height: stretch; margin: 5px 0", "height: 100px", 200, 90), ("height: stretch", "", 200, 30),
+    ("float: left; width: stretch", "", 200, 30),
+    ("aspect-ratio: 2 / 1", "", 200, 100), ("aspect-ratio: 2; height: 40px", "", 80, 40),
+    ("aspect-ratio: 2; height: 40px; float: left", "", 80, 40), ("aspect-ratio: 100", "", 200, 30),
+    ("aspect-ratio: 2; width: 100px; padding: 10px; box-sizing: border-box", "", 100, 50),
+    ("aspect-ratio: 2; width: 100px; padding: 10px", "", 120, 70), ("aspect-ratio: auto 4 / 1", "", 200, 50),
+    ("aspect-ratio: 2; height: 80px; position: absolute", "", 160, 80),
+    ("aspect-ratio: 2; width: 80px; max-height: 35px", "", 80, 35), ("aspect-ratio: 0 / 1; width: 100px", "", 100, 30),
+]  # fmt: skip
+
+
+@pytest.mark.parametrize(("own", "parent", "width", "height"), CASES, ids=[c[0] for c in CASES])
+def test_size(page_of: PageOf, own: str, parent: str, width: float, height: float) -> None:
+    """The used size of a box with content of 50 by 30 px in 200 px of room."""
+    page = page_of(
+        "<div id='p'><div id='d'><u></u></div></div>",
+        f"#p {{ width: 200px; {parent} }} #d {{ {own} }} u {{ display: block; width: 50px; height: 30px }}",
+    )
+    check_laws(page)
+    assert box(page, "d")[2:] == (width, height)
+
+
+@pytest.mark.parametrize(
+    ("display", "like"),
+    [
+        ("block flow-root", "flow-root"),
+        ("inline flow-root", "inline-block"),
+        ("flow", "block"),
+        ("inline flow", "inline"),
+        ("flow-root inline", "inline-block"),
+        ("block flow list-item", "list-item"),
+        ("list-item inline flow", "inline list-item"),
+        ("block flow", "block"),
+    ],
+)
+def test_displays_of_two_words(page_of: PageOf, display: str, like: str) -> None:
+    """CSS Display 3 §2: the words in any order mean what the short name means."""
+    body = "<div id='p'>a<div id='d'><u></u>b</div>c</div>"
+    css = "u {{ float: left; width: 5px; height: 50px }} #d {{ padding: 3px; display: {} }}"
+    assert box(page_of(body, css.format(display)), "d") == box(page_of(body, css.format(like)), "d")

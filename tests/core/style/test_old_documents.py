@@ -1,0 +1,77 @@
+"""Pages with no doctype or an old one: HTML Standard §13.2.6.4.1 and the Quirks Mode Standard."""
+
+from pathlib import Path
+
+import pytest
+
+from redcrate.core.markup.elements import DocumentMode
+from redcrate.core.notices import NoticeKind
+from redcrate.core.page import Page
+from tests.conftest import box, by_id, load
+from tests.laws import check_laws
+
+NEW, NONE = "<!doctype html>", ""
+OLD = '<!DOCTYPE html PUBLIC "-//W3C//DTD HTML 3.2 Final//EN">'
+HALF = '<!DOCTYPE html PUBLIC "-//W3C//DTD XHTML 1.0 Transitional//EN" "http://www.w3.org/TR/xhtml1/DTD/xhtml1-transitional.dtd">'
+
+
+def page_with(folder: Path, doctype: str, body: str, css: str = "") -> Page:
+    """A page that begins with that doctype, in a window of 800 by 600 px."""
+    path = folder / "page.html"
+    sheet = f"<style>body {{ margin: 0; font: 16px/20px 'Liberation Sans' }} {css}</style>"
+    path.write_text(f"{doctype}<html><head>{sheet}</head><body id='body'>{body}</body></html>", "utf-8")
+    page = load(path, 800, 600)
+    check_laws(page)
+    return page
+
+
+@pytest.mark.parametrize(
+    ("doctype", "mode"),
+    [
+        (NEW, DocumentMode.NO_QUIRKS),
+        (NONE, DocumentMode.QUIRKS),
+        (OLD, DocumentMode.QUIRKS),
+        (HALF, DocumentMode.LIMITED_QUIRKS),
+        ("<!DOCTYPE HTML PUBLIC '-//W3C//DTD HTML 4.01//EN' 'http://www.w3.org/TR/html4/strict.dtd'>", DocumentMode.NO_QUIRKS),
+    ],
+)  # fmt: skip
+def test_the_doctype_decides_and_it_is_told(tmp_path: Path, doctype: str, mode: DocumentMode) -> None:
+    """The mode of the page, with a notice where it is not the usual one."""
+    page = page_with(tmp_path, doctype, "<p id='p'>x")
+    assert page.style_of(by_id(page, "p")).document_mode is mode
+    told = [n for n in page.notices if n.kind is NoticeKind.QUIRKS]
+    assert bool(told) is (mode is not DocumentMode.NO_QUIRKS)
+
+
+@pytest.mark.parametrize(
+    ("body", "css", "ident", "side", "new", "half", "old"),
+    [
+        # §3.6, §3.7: html and body fill the window
+        ("", "", "body", 3, 0, 0, 600),
+        # §3.5: percentage heights look through boxes of automatic height
+        ("<div><p id='p'></p></div>", "p { height: 50%; margin: 0 }", "p", 3, 0, 0, 300),
+        # §3.3: a line counts only what has text of its own
+        ("<div id='d'><u></u></div>", "u { display: inline-block; width: 5px; height: 5px }", "d", 3, 20, 5, 5),
+        # §2.1, §2.2: lengths without a unit and colours without #
+        ("<p id='p'></p>", "p { width: 70; margin: 0 }", "p", 2, 800, 800, 70),
+        # §3.1: the margin of what comes first in the body is dropped when the style sheet gives none
+        ("<p id='p'>x</p>", "", "p", 1, 16, 16, 0),
+        ("<table><tr><td id='t'>x</table>", "body { font-size: 30px; line-height: normal } td { padding: 0 }", "t", 3, 34, 34, 18),
+    ],
+)  # fmt: skip
+def test_what_the_modes_change(
+    tmp_path: Path, body: str, css: str, ident: str, side: int, new: float, half: float, old: float
+) -> None:
+    """x, y, width or height of a box in the three modes."""
+    found = [box(page_with(tmp_path, d, body, css), ident)[side] for d in (NEW, HALF, NONE)]
+    assert found == [new, half, old]
+
+
+def test_colours_without_a_sign(tmp_path: Path) -> None:
+    """§2.1: three or six digits are a colour in quirks mode, of named properties only."""
+    css = "p { background-color: ff8800; border: 1px solid 00f }"
+    for doctype, colour in ((NEW, None), (NONE, (255, 136, 0))):
+        page = page_with(tmp_path, doctype, "<p id='p'></p>", css)
+        value = page.style_of(by_id(page, "p")).background_color
+        found = (value.red, value.green, value.blue) if not isinstance(value, str) and value.alpha else None
+        assert found == colour
