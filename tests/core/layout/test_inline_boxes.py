@@ -71,7 +71,9 @@ def test_a_space_at_the_end_has_no_preferred_width(page_of: PageOf) -> None:
 
 def test_a_space_after_an_inline_box_at_the_end_neither(page_of: PageOf) -> None:
     """It stands after the close of a box, or inside one that closes behind it."""
-    three = "<div id='a'>abc</div><div id='b'><span>abc</span> </div><div id='c'><span>abc </span> </div>"
+    three = (
+        "<div id='a'>abc</div><div id='b'><span>abc</span> </div><div id='c'><span>abc </span> </div>"
+    )
     plain, after, inside = widths(page_of, three)
     assert plain == after == inside
 
@@ -91,7 +93,9 @@ def test_a_line_breaks_anywhere_where_it_may(page_of: PageOf) -> None:
 
 def test_text_wrap_and_white_space_both_hold_a_line_together(page_of: PageOf) -> None:
     """CSS Text 4 §6.1, §6.4."""
-    css = "div { width: 0 } #a { text-wrap: nowrap } #b { white-space: nowrap } #c { text-wrap: balance }"
+    css = (
+        "div { width: 0 } #a { text-wrap: nowrap } #b { white-space: nowrap } #c { text-wrap: balance }"
+    )
     page = made(page_of, "".join(f"<div id='{i}'>a b</div>" for i in "abc"), css)
     assert [box(page, i)[3] for i in "abc"] == [20, 20, 40]
 
@@ -103,7 +107,9 @@ def test_the_static_place_of_a_block_is_below_what_stands_on_the_line(
     page_of: PageOf, before: str, x: float, y: float
 ) -> None:
     """CSS Positioned Layout 3 §3.5.1: where it would have been had it not been taken out."""
-    page = made(page_of, f"<div>{before}<u id='u'></u></div>", "#u { position: absolute; display: block }")
+    page = made(
+        page_of, f"<div>{before}<u id='u'></u></div>", "#u { position: absolute; display: block }"
+    )
     assert box(page, "u")[:2] == (x, y)
 
 
@@ -116,7 +122,10 @@ def test_an_inline_s_static_place_is_in_the_line(page_of: PageOf) -> None:
 @pytest.mark.parametrize(
     ("style", "expected"),
     [
-        ("position: absolute; right: 10px; bottom: 20px; width: 100px; height: 50px", (690, 530, 100, 50)),
+        (
+            "position: absolute; right: 10px; bottom: 20px; width: 100px; height: 50px",
+            (690, 530, 100, 50),
+        ),
         ("float: right; width: 100px; height: 50px", (700, 0, 100, 50)),
         ("position: relative; left: 5px; top: 6px; width: 100px; height: 50px", (5, 6, 100, 50)),
     ],

@@ -73,5 +73,7 @@ def test_colours_without_a_sign(tmp_path: Path) -> None:
     for doctype, colour in ((NEW, None), (NONE, (255, 136, 0))):
         page = page_with(tmp_path, doctype, "<p id='p'></p>", css)
         value = page.style_of(by_id(page, "p")).background_color
-        found = (value.red, value.green, value.blue) if not isinstance(value, str) and value.alpha else None
+        found = (
+            (value.red, value.green, value.blue) if not isinstance(value, str) and value.alpha else None
+        )
         assert found == colour
