@@ -115,15 +115,17 @@ class PagePainter:
                 if isinstance(part, TextPiece):
                     _text(painter, part, box.rect.x, box.rect.y, scale)
         marker = box.fragment.box.marker
-        if marker and style.list_style_position == "outside":
+        if marker and (style.list_style_position == "outside" or box.fragment.box.element is None):
             _marker(painter, box, marker)
 
     def _picture(self, painter: QPainter, box: PlacedBox) -> None:
         element = box.fragment.box.element
         target = to_rect(box.content_rect)
-        if element is None or target.isEmpty():
+        if target.isEmpty():
             return
-        picture = self.pictures.find(element.attributes.get("src", ""))
+        picture = None
+        if element is not None:  # else the icon of a picture that is not there
+            picture = self.pictures.find(element.attributes.get("src", ""))
         if isinstance(picture, QSvgRenderer):
             picture.render(painter, target)
         elif picture is not None:
@@ -267,15 +269,17 @@ def _decorations(
 
 
 def _marker(painter: QPainter, box: PlacedBox, marker: str) -> None:
-    """An outside marker in front of the first line; it takes no room."""
+    """An outside marker in front of the first line, where it takes no room; an inside one in its own box."""
     style = box.fragment.box.style
     baseline = box.fragment.first_baseline
     if baseline is None:
         baseline = box.fragment.height
+    size = style.font_size
     x, y = box.content_rect.x / 64, (box.rect.y + baseline) / 64
+    if box.fragment.box.element is None:
+        x += size * 0.8
     shade = to_colour(style.color)
     painter.setPen(shade)
-    size = style.font_size
     if marker in "•◦▪":
         radius = size * 0.15
         spot = QRectF(x - size * 0.8, y - size * 0.28 - radius, radius * 2, radius * 2)

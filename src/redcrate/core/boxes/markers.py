@@ -28,7 +28,7 @@ def inside_marker(style: ComputedStyle, marker: str) -> Box:
     own = _marker_style(style)
     if marker in _SYMBOLS:
         size = IntrinsicSize(_symbol_width(style, marker), 0.0, None)
-        return Box(BoxKind.REPLACED, own, intrinsic=size)
+        return Box(BoxKind.REPLACED, own, intrinsic=size, marker=marker)
     return Box(BoxKind.TEXT, own, text=marker)
 
 

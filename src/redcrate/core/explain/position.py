@@ -116,6 +116,11 @@ def _side(page: Page, element: Element, at: PlacedBox) -> Iterator[Reason]:
         yield _origin(
             page, element, "margin-left", "It is wider than its container, so auto margins are 0."
         )
+    elif reason is MarginReason.ALIGNED:
+        yield Reason(
+            f"An align attribute (or center) around it moves it: {left} px on its left, {right} px on its right.",
+            None,
+        )
     elif reason is MarginReason.OVER_CONSTRAINED_LEFT:
         yield Reason(
             f"Text runs right to left: the left margin gives {format_px(across.rest)} px.", None
