@@ -3,6 +3,7 @@
 from collections import Counter
 
 from redcrate.core.boxes.box import Box, BoxKind
+from redcrate.core.boxes.generation import summary_of
 from redcrate.core.explain import across, down
 from redcrate.core.layout.fragments import Fragment, InlinePiece, TextPiece
 from redcrate.core.markup.elements import Element
@@ -28,6 +29,8 @@ def no_box_is_lost(page: Page) -> None:
         style = page.style_of(element)
         parent = element.parent
         inside = parent is not None and (parent in hidden or parent.tag in _WITHOUT_INSIDE)
+        if parent is not None and parent.tag == "details" and "open" not in parent.attributes:
+            inside = inside or element is not summary_of(parent)
         if inside or style.display == "none":
             hidden.add(element)
         elif style.display != "contents":

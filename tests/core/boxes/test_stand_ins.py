@@ -2,7 +2,7 @@
 
 import pytest
 
-from tests.conftest import PageOf, box
+from tests.conftest import PageOf, box, by_id
 from tests.laws import check_laws
 
 IMAGES = [
@@ -50,3 +50,30 @@ def test_an_empty_item_with_an_inside_marker_has_a_line(page_of: PageOf) -> None
         check_laws(page)
         heights.append(box(page, "d")[3])
     assert heights == [20, 0, 20]
+
+
+@pytest.mark.parametrize(
+    ("body", "rest", "height"),
+    [
+        ("<details id='d'>text<summary id='s'>s</summary><p id='r'>x</details>", False, 20),
+        ("<details id='d' open>text<summary id='s'>s</summary><p id='r'>x</details>", True, 60),
+        ("<details id='d'><div style='display: contents'><p id='r'>x</div></details>", False, 20),
+        ("<details id='d' open><p id='r'>x</details>", True, 40),
+        ("<details id='d'><summary>s</summary><summary id='r'>x</summary></details>", False, 20),
+    ],
+)
+def test_details(page_of: PageOf, body: str, rest: bool, height: float) -> None:
+    """HTML Standard §15.5.4: the first summary, or one of our own, then the rest if it is open."""
+    page = page_of(body, "body { line-height: 20px } p { margin: 0 }")
+    check_laws(page)
+    assert box(page, "d")[3] == height
+    assert (page.box_of(by_id(page, "r")) is not None) is rest
+    if "id='s'" in body:
+        assert box(page, "s")[1] == 0
+
+
+def test_an_empty_item_gives_its_block_a_baseline(page_of: PageOf) -> None:
+    """The outside marker stands on it: an inline-block round it does not hang from its bottom edge."""
+    css = "p { margin: 0; line-height: 20px } b { display: inline-block } i { display: list-item }"
+    page = page_of("<p id='p'>x<b id='b'><i></i></b></p>", css)
+    assert box(page, "p")[3] == 20 and box(page, "b")[1:] == (0, 0, 20)

@@ -102,6 +102,11 @@ class Box:
         return not self.is_float and not self.is_out_of_flow
 
     @property
+    def is_anonymous_block(self) -> bool:
+        """A block container that stands for no element: CSS 2.2 §9.2.1.1."""
+        return self.element is None and self.kind is BoxKind.BLOCK
+
+    @property
     def is_atomic(self) -> bool:
         """An inline-level box that stands in a line as one piece."""
         return self.is_inline_level and self.kind in (BoxKind.BLOCK, BoxKind.REPLACED)

@@ -12,7 +12,7 @@ from typing import TypeAlias
 from redcrate.core.boxes.box import Box, BoxKind, establishes_bfc, scrolls_nothing
 from redcrate.core.boxes.fallback import fallback_content, fallback_style
 from redcrate.core.boxes.image_size import IntrinsicSize, svg_attributes_size
-from redcrate.core.boxes.markers import inside_marker, marker_text
+from redcrate.core.boxes.markers import SYMBOL_MARKERS, inside_marker, marker_text
 from redcrate.core.markup.elements import Element, Text
 from redcrate.core.markup.numbers import parse_integer
 from redcrate.core.style.anonymous import inherited_style
@@ -168,7 +168,9 @@ class _Generation:
         before = self._pseudo(element, "before")
         if before:
             out.append(before)
-        for child in element.children:
+        if element.tag == "details" and summary_of(element) is None:
+            out.append(_own_summary(style))
+        for child in _shown_children(element):
             if isinstance(child, Text):
                 if child.data:
                     out.append(Box(BoxKind.TEXT, style, None, text=child.data))
@@ -288,6 +290,32 @@ class _Generation:
         if known is not None and len(known) == 1 and _same(known[0], box):
             return known
         return (box,)
+
+
+def summary_of(details: Element) -> Element | None:
+    """The summary of a details element: its first child of that kind."""
+    return next((c for c in details.child_elements if c.tag == "summary"), None)
+
+
+def _own_summary(style: ComputedStyle) -> Box:
+    """What stands for the summary that a details element lacks: HTML Standard §4.11.1."""
+    own = anonymous_style(style)
+    text = Box(BoxKind.TEXT, own, None, text="Details")
+    marker = inside_marker(own, SYMBOL_MARKERS["disclosure-closed"])
+    box = Box(BoxKind.BLOCK, own, None, (marker, text))
+    box.children_inline = True
+    return box
+
+
+def _shown_children(element: Element) -> Sequence[Element | Text]:
+    """HTML Standard §15.5.4: of a details element the first summary, then the rest if it is open."""
+    if element.tag != "details":
+        return element.children
+    first = summary_of(element)
+    summary = [] if first is None else [first]
+    if "open" not in element.attributes:
+        return summary
+    return [*summary, *(c for c in element.children if c is not first)]
 
 
 def is_inline(style: ComputedStyle) -> bool:

@@ -113,6 +113,7 @@ class _Flow:
         if box.marker is None or self.has_content or box.style.list_style_position != "outside":
             return 0
         font = inline_font(box.style)
+        self.first_baseline = self.last_baseline = self.area.y + font.leading_ascent
         return font.leading_ascent + font.leading_descent
 
     def note_group(self, margins: MarginSet, y: LayoutUnit, ended_by: str) -> None:
@@ -399,7 +400,7 @@ def assemble_context(
     by_ratio = ratio_height(box.style, across.content, border.across + padding.across, extra)
     basis = forced_height
     if forced_height is None:
-        basis = percent_basis(box.style, cb_height, extra, by_ratio)
+        basis = percent_basis(box, cb_height, extra, by_ratio)
     floats = FloatContext()
     area = FlowArea(x, y, x, y, across.content, basis, floats)
     inside = layout_inside(run, box, area, at_top=False)
@@ -504,7 +505,7 @@ def layout_block(
         bfc_x + across.start + x,
         bfc_y + y,
         across.content,
-        percent_basis(box.style, cb_height, extra_down, by_ratio),
+        percent_basis(box, cb_height, extra_down, by_ratio),
         floats,
     )
     inside = layout_inside(run, box, area, at_top=open_top(box, cb_width))

@@ -151,7 +151,7 @@ def _gather(box: Box, cb_width: LayoutUnit, cb_height: LayoutUnit | None, probe:
             probe.stopped = True
             return
         cb_width = inner_width_guess(box, cb_width)
-        cb_height = percent_basis(box.style, cb_height, 0)
+        cb_height = percent_basis(box, cb_height, 0)
         following = _next_separating(box, cb_width, cb_height, probe)
         if following is None:
             return

@@ -1,5 +1,6 @@
 """Used heights: CSS 2.2 §10.5, §10.6 and §10.7, without what the content itself measures."""
 
+from redcrate.core.boxes.box import Box
 from redcrate.core.layout.fragments import Down, SizeReason
 from redcrate.core.markup.elements import DocumentMode
 from redcrate.core.style.computed import ComputedStyle
@@ -118,12 +119,18 @@ def ratio_width(
 
 
 def percent_basis(
-    style: ComputedStyle,
+    box: Box,
     cb_height: LayoutUnit | None,
     extra: LayoutUnit,
     by_ratio: LayoutUnit | None = None,
 ) -> LayoutUnit | None:
-    """The height that percentages of the children refer to; None while it hangs on content."""
+    """The height that percentages of the children refer to; None while it hangs on content.
+
+    Anonymous blocks are looked through (CSS 2.2 §9.2.1.1).
+    """
+    if box.is_anonymous_block:
+        return cb_height
+    style = box.style
     given = definite_height(style.height, style, cb_height, extra)
     if given is None:
         given = by_ratio

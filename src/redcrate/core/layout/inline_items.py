@@ -151,6 +151,7 @@ class InlineContent:
 
     breaks: the offsets at which a line may begin, ascending. char_breaks: whether words may break
     anywhere when nothing else helps. has_lines: whether any line box will exist (CSS 2.2 §9.4.2).
+    tab_stop: the distance of tab stops.
     """
 
     text: str
@@ -158,6 +159,17 @@ class InlineContent:
     breaks: tuple[int, ...]
     has_lines: bool
     has_floats: bool
+    tab_stop: LayoutUnit
+
+
+def tab_stop(style: ComputedStyle) -> LayoutUnit:
+    """The distance of tab stops in a block container, 1/64 px: a length, or so many spaces (CSS Text 3 §4.2).
+
+    Spaces are those of the block container, with the spacing that it gives them.
+    """
+    kind, value = style.tab_size
+    space = inline_font(style).space + style.letter_spacing + style.word_spacing
+    return ceil_from_px(value * space if kind == "spaces" else value)
 
 
 def inline_content(box: Box) -> InlineContent:
@@ -200,7 +212,8 @@ class _Collector:
         text = "".join(self.parts)
         self.shape_runs(text)
         breaks = self.breaks(text)
-        return InlineContent(text, tuple(self.items), breaks, self.has_lines, self.has_floats)
+        stop = tab_stop(self.block.style)
+        return InlineContent(text, tuple(self.items), breaks, self.has_lines, self.has_floats, stop)
 
     def add(self, kind: ItemKind, box: Box, style: ComputedStyle, text: str = "") -> Item:
         """Append an item with its text."""

@@ -11,7 +11,7 @@ from redcrate.core.boxes.box import Box, BoxKind
 from redcrate.core.layout.edges import border_and_padding, margin_or_zero
 from redcrate.core.layout.heights import ratio_width
 from redcrate.core.layout.inline_items import InlineContent, Item, ItemKind, inline_content
-from redcrate.core.layout.line_breaking import edge_width, tab_stop
+from redcrate.core.layout.line_breaking import edge_width
 from redcrate.core.layout.replaced import replaced_size
 from redcrate.core.style.values import NO_LENGTH, SizeValue
 from redcrate.core.units import LayoutUnit
@@ -257,7 +257,7 @@ class _LineSizes:
     def tab(self, item: Item) -> None:
         """A preserved tab goes to the next stop: CSS Text 3 §4.2."""
         self.take(0, 0)
-        stop = tab_stop(item)
+        stop = self.content.tab_stop
         width = stop - self.line % stop if stop > 0 else 0
         self.take(width, width)
         if item.end in self.breaks:

@@ -15,12 +15,13 @@ from redcrate.core.layout.inline_items import (
     InlineContent,
     Item,
     ItemKind,
-    inline_font,
 )
-from redcrate.core.units import LayoutUnit, ceil_from_px
+from redcrate.core.units import LayoutUnit
 
 # Width of an atomic box's margin box, 1/64 px.
 AtomicWidth: TypeAlias = Callable[[Item], LayoutUnit]
+# Widths of text are rounded up, room is cut: what is 1/64 px too wide by that still fits, as in engines.
+_MERCY: LayoutUnit = 1
 # A float in the line: (item, room used so far) → the line's new width, or None if it must wait.
 FloatMet: TypeAlias = Callable[[Item, LayoutUnit], LayoutUnit | None]
 UNBOUNDED: LayoutUnit = 2**40
@@ -89,13 +90,6 @@ def edge_width(item: Item, cb_width: LayoutUnit) -> LayoutUnit:
     return margin_or_zero(style.margin_right, cb_width) + border.right + padding.right
 
 
-def tab_stop(item: Item) -> LayoutUnit:
-    """The distance of tab stops for a tab, 1/64 px: spaces with the spacing that they have, or a length."""
-    kind, value = item.style.tab_size
-    space = inline_font(item.style).space + item.style.letter_spacing + item.style.word_spacing
-    return ceil_from_px(value * space if kind == "spaces" else value)
-
-
 class LineBreaker:
     """Breaks one block container's content; `cb_width` is what inline percentages refer to."""
 
@@ -147,7 +141,7 @@ class _Line:
         self.text = breaker.text
         self.at = place.item
         self.offset = place.offset
-        self.available = available
+        self.available = available + _MERCY
         self.float_met = float_met
         self.narrowed = narrowed
         self.parts: list[Part] = []
@@ -365,7 +359,7 @@ class _Line:
         narrower = self.float_met(item, self.position - self.trailing_space())
         self.add(item, item.start, item.end, 0)
         if narrower is not None:
-            self.available = narrower
+            self.available = narrower + _MERCY
         self.advance()
 
     def pending(self, item: Item) -> None:
@@ -381,7 +375,7 @@ class _Line:
 
     def tab(self, item: Item) -> None:
         """A preserved tab goes to the next tab stop: CSS Text 3 §4.2."""
-        stop = tab_stop(item)
+        stop = self.breaker.content.tab_stop
         width = stop - self.position % stop if stop > 0 else 0
         if item.wraps and self.position + width > self.available and self.opportunity:
             self.rewind(self.opportunity)
