@@ -149,3 +149,26 @@ def test_monospace_alone_has_a_size_of_its_own(page_of: PageOf, css: str, size: 
     page = page_of("<div id='a'><div id='b'>x</div></div>", css)
     element = next(e for e in page.elements if e.id == "b")
     assert page.style_of(element).font_size == pytest.approx(size, abs=1e-5)
+
+
+@pytest.mark.parametrize(
+    ("declaration", "told"),
+    [
+        ("text-wrap: balance", True),
+        ("text-wrap: nowrap", False),
+        ("line-break: strict", True),
+        ("line-break: anywhere", False),
+        ("-webkit-line-clamp: 3", True),
+        ("-webkit-user-select: none", False),
+        ("-webkit-anything: 3", False),
+        ("box-decoration-break: clone", True),
+        ("aspect-ratio: 16 / 9", False),
+        ("display: block flow", False),
+        ("height: min-content", False),
+    ],
+)
+def test_what_is_not_computed_is_told(page_of: PageOf, declaration: str, told: bool) -> None:
+    """A valid value that would move boxes is told on the page; one that is followed is not."""
+    page = page_of("<p>x</p>", f"p {{ {declaration} }}")
+    notices = [n.sentence for n in page.notices]
+    assert notices == ([f"{declaration} is valid, but not computed here."] if told else [])

@@ -160,7 +160,7 @@ def _add_text() -> None:
     inherited("overflow-wrap", "normal", pp.keyword("normal", "break-word", "anywhere"))
     inherited("word-break", "normal", pp.keyword("normal", "break-all", "keep-all", "break-word"))
     inherited("text-wrap-mode", "wrap", pp.keyword("wrap", "nowrap"))
-    inherited("line-break", "auto", pp.keyword("auto", "loose", "normal", "strict", "anywhere"))
+    inherited("line-break", "auto", pp.keyword("auto", "anywhere"))
     inherited("tab-size", Dimension(8.0, ""), pp.tab_size)
     inherited("list-style-type", "disc", pp.by_grammar("list-style-type"))
     inherited("list-style-position", "outside", pp.keyword("inside", "outside"))

@@ -203,9 +203,9 @@ def _flex(tokens: pp.Tokens) -> Longhands | None:
 
 
 def _text_wrap(tokens: pp.Tokens) -> Longhands | None:
-    """CSS Text 4 §6.4: whether lines wrap, and how they are evened out; the latter is not followed."""
+    """CSS Text 4 §6.4: whether lines wrap; how they are evened out is not computed."""
     modes = [t for t in tokens if pp.keyword("wrap", "nowrap")([t])]
-    styles = [t for t in tokens if pp.keyword("auto", "balance", "stable", "pretty")([t])]
+    styles = [t for t in tokens if pp.keyword("auto")([t])]
     if not tokens or len(modes) > 1 or len(styles) > 1 or len(modes) + len(styles) != len(tokens):
         return None
     return {"text-wrap-mode": modes[0].lower_value if modes else "wrap"}

@@ -46,10 +46,12 @@ _WITHOUT_EFFECT = frozenset(
     background-blend-mode background-repeat-x background-repeat-y background-position-x background-position-y
     scroll-behavior scrollbar-color font-palette font-language-override
     corner-shape box-shadow-color box-shadow-offset box-shadow-blur box-shadow-spread
-    box-shadow-position object-view-box box-decoration-break print-color-adjust z-index mix-blend-mode
+    box-shadow-position object-view-box print-color-adjust z-index mix-blend-mode
     touch-action widows orphans clip""".split()
 )
-_CHANGES_BOXES = frozenset("image-orientation object-fit image-resolution zoom".split())
+_CHANGES_BOXES = frozenset(
+    "image-orientation object-fit image-resolution zoom box-decoration-break".split()
+)
 
 
 @dataclass(frozen=True, slots=True, eq=False)
