@@ -14,6 +14,14 @@ from tests.conftest import CASES, PageOf, by_id, load
 HERE = [
     ("<p id='x' style='width:300px;margin:0 auto'>a</p>", "350 px on each side, so it is centred"),
     (
+        "<center><p id='x' style='width:300px'>a</p></center>",
+        "around it moves it: 350 px on its left, 350 px on",
+    ),
+    (
+        "<div align=right><p id='x' style='width:300px'>a</p></div>",
+        "moves it: 700 px on its left, 0 px on",
+    ),
+    (
         "<p id='x' style='width:300px;margin:0 0 0 auto'>a</p>",
         "Only the left margin is auto: 700 px push it to the right",
     ),

@@ -42,6 +42,14 @@ def test_an_inside_marker_pushes_the_text(page_of: PageOf, kind: str, first: str
     assert box(page, "d")[0] == pytest.approx(box(page, "t")[2], abs=0.02)
 
 
+def test_a_symbol_takes_the_room_that_engines_give_it(page_of: PageOf) -> None:
+    """A third of the ascent (14 or 29 px) wide, rounded, with its margins: 22 px at 16 px; in proportion else."""
+    for size, room in ((16, 22), (32, 43)):
+        css = f"li {{ list-style: inside disc; font-size: {size}px }}"
+        page = page_of("<ul style='padding: 0'><li><b id='d'>x</b></ul>", css)
+        assert box(page, "d")[0] == room
+
+
 def test_an_empty_item_with_an_inside_marker_has_a_line(page_of: PageOf) -> None:
     """With an outside one, or none, it has no height."""
     heights = []

@@ -137,3 +137,31 @@ def test_the_root_is_placed_too(page_of: PageOf, style: str, expected: tuple[flo
     assert root is not None
     rect = root.border_box
     assert (rect.x / 64, rect.y / 64, rect.width / 64, rect.height / 64) == expected
+
+
+def test_the_static_place_of_a_block_in_rtl_is_the_right_edge(page_of: PageOf) -> None:
+    """CSS 2.2 §10.3.7: its right edge stands where the line would have ended at the start side."""
+    css = "div { direction: rtl; width: 300px } #u { position: absolute; display: block; width: 40px }"
+    page = made(page_of, "<div><i></i><u id='u'></u></div>", css)
+    assert box(page, "u")[:3] == (260, 20, 40)
+
+
+def test_percentages_look_through_anonymous_blocks(page_of: PageOf) -> None:
+    """§9.2.1.1: heights in per cent refer to the closest box that an element made."""
+    css = "div { height: 200px } #x { height: 50%; line-height: 0 } p { margin: 0 }"
+    page = made(page_of, "<div>text <i id='x'></i><p>block</p></div>", css)
+    assert box(page, "x")[3] == 100
+
+
+def test_a_text_as_wide_as_its_room_fits(page_of: PageOf) -> None:
+    """The width is rounded up and the room is cut to 1/64 px; 15 letters still fit into 15ch."""
+    css = "div { font: 20px/20px 'Liberation Mono'; width: 15ch } #b { width: calc(15ch - 1px) }"
+    page = made(page_of, "<div id='a'>six seven eight</div><div id='b'>six seven eight</div>", css)
+    assert [box(page, i)[3] for i in "ab"] == [20, 40]
+
+
+def test_tab_stops_are_those_of_the_block(page_of: PageOf) -> None:
+    """CSS Text 3 §4.2: of the block container, whatever an inline box round the tab says."""
+    css = "div { white-space: pre; tab-size: 30px } span { tab-size: 70px; font-size: 5px }"
+    page = made(page_of, "<div><span>\t</span><i id='x'></i></div>", css)
+    assert box(page, "x")[0] == 30

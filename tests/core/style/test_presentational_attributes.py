@@ -90,6 +90,12 @@ def test_tables_and_cells(page_of: PageOf) -> None:
     assert cell.background_color != table.background_color
 
 
+def test_a_zero_width_of_a_cell_is_none(page_of: PageOf) -> None:
+    """§2.3.4.5, non-zero dimension values: 0 is ignored on tables, not on images."""
+    page = page_of("<table><tr><td id='c' width=0>x</table><img id='i' width=0 height=5>")
+    assert page.style_of(by_id(page, "c")).width == "auto" and box(page, "i")[2] == 0
+
+
 def test_body_attributes(tmp_path: Path) -> None:
     """§15.3.2: margins and colours of the page."""
     path = tmp_path / "old.html"
