@@ -11,6 +11,7 @@ import pytest
 
 ROOT = Path(__file__).parent.parent
 CASES = ROOT / "tests" / "reference" / "cases"
+SUITE = ROOT.parent / "shared" / "conformance" / "scope1"  # other people's pages, not copied in
 DEMO = ROOT / "demo" / "ploverfield" / "index.html"
 
 
@@ -32,6 +33,12 @@ from redcrate.core.page import Page, compute_page  # noqa: E402
 from redcrate.core.style.media import Viewport  # noqa: E402
 
 PageOf = Callable[..., Page]
+
+
+def pytest_terminal_summary(terminalreporter: pytest.TerminalReporter) -> None:
+    """Say it where the shared conformance suite could not be run."""
+    if not SUITE.is_dir():
+        terminalreporter.write_line("The shared conformance suite is not here: its pages were not run.")
 
 
 @pytest.fixture
