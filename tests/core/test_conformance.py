@@ -1,13 +1,11 @@
 """The measured pages of the browsers' shared suite, where they stand beside the project."""
 
-import json
 from collections.abc import Iterator
 
 import pytest
 
-from redcrate.core.report import box_report
-from tests.conftest import CASES, SUITE, load
-from tests.reference.compare import compare_case
+from tests.conftest import CASES, SUITE
+from tests.measured import check_measured
 
 NAMES = [p.relative_to(SUITE).with_suffix("").as_posix() for p in sorted(SUITE.rglob("*.json"))]
 
@@ -31,14 +29,7 @@ NOT_YET = dict(not_yet_right())
 )
 def test_page(name: str) -> None:
     """All boxes are right to 0.05 px; a page in the list must still be wrong."""
-    expected = json.loads((SUITE / f"{name}.json").read_text(encoding="utf-8"))
-    size = expected["viewport"]
-    page = load(SUITE / f"{name}.html", size["width"], size["height"])
-    outcome = compare_case(expected, box_report(page, name))
-    if name in NOT_YET:
-        assert not outcome["ok"], f"{name} is right now: take it out of the list"
-    else:
-        assert outcome["ok"], outcome["error"] or outcome["differences"][:3]
+    check_measured(SUITE, name, NOT_YET)
 
 
 def test_the_list_names_each_page_once_with_a_cause() -> None:

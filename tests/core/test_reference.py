@@ -1,12 +1,9 @@
 """Every reference case against the measured geometry, to 0.05 px."""
 
-import json
-
 import pytest
 
-from redcrate.core.report import box_report
-from tests.conftest import CASES, load
-from tests.reference.compare import compare_case
+from tests.conftest import CASES
+from tests.measured import check_measured
 
 NOT_YET = {
     line.split(":", 1)[0].strip(): line.split(":", 1)[1].strip()
@@ -19,14 +16,7 @@ NAMES = sorted(p.stem for p in CASES.glob("*.json"))
 @pytest.mark.parametrize("name", NAMES)
 def test_case(name: str) -> None:
     """All boxes are right; a case listed as not yet right must still be wrong."""
-    expected = json.loads((CASES / f"{name}.json").read_text(encoding="utf-8"))
-    size = expected["viewport"]
-    page = load(CASES / f"{name}.html", size["width"], size["height"])
-    outcome = compare_case(expected, box_report(page, name))
-    if name in NOT_YET:
-        assert not outcome["ok"], f"{name} is right now: take it out of not_yet_right.txt"
-    else:
-        assert outcome["ok"], outcome["error"] or outcome["differences"][:3]
+    check_measured(CASES, name, NOT_YET)
 
 
 def test_the_list_names_real_cases_with_reasons() -> None:
