@@ -151,7 +151,7 @@ class InlineContent:
 
     breaks: the offsets at which a line may begin, ascending. char_breaks: whether words may break
     anywhere when nothing else helps. has_lines: whether any line box will exist (CSS 2.2 §9.4.2).
-    tab_stop: the distance of tab stops.
+    tab_stop: the distance of tab stops; 0 where there is no tab.
     """
 
     text: str
@@ -212,7 +212,7 @@ class _Collector:
         text = "".join(self.parts)
         self.shape_runs(text)
         breaks = self.breaks(text)
-        stop = tab_stop(self.block.style)
+        stop = tab_stop(self.block.style) if "\t" in text else 0
         return InlineContent(text, tuple(self.items), breaks, self.has_lines, self.has_floats, stop)
 
     def add(self, kind: ItemKind, box: Box, style: ComputedStyle, text: str = "") -> Item:
