@@ -52,9 +52,9 @@ def test_the_doctype_decides_and_it_is_told(tmp_path: Path, doctype: str, mode: 
         ("<div><p id='p'></p></div>", "p { height: 50%; margin: 0 }", "p", 3, 0, 0, 300),
         # §3.3: a line counts only what has text of its own
         ("<div id='d'><u></u></div>", "u { display: inline-block; width: 5px; height: 5px }", "d", 3, 20, 5, 5),
-        # §2.1, §2.2: lengths without a unit and colours without #
+        # §3.2: lengths without a unit
         ("<p id='p'></p>", "p { width: 70; margin: 0 }", "p", 2, 800, 800, 70),
-        # §3.1: the margin of what comes first in the body is dropped when the style sheet gives none
+        # HTML Standard §15.3.10: the margin of what comes first in the body is dropped when the style sheet gives none
         ("<p id='p'>x</p>", "", "p", 1, 16, 16, 0),
         ("<table><tr><td id='t'>x</table>", "body { font-size: 30px; line-height: normal } td { padding: 0 }", "t", 3, 34, 34, 18),
     ],
@@ -68,7 +68,7 @@ def test_what_the_modes_change(
 
 
 def test_colours_without_a_sign(tmp_path: Path) -> None:
-    """§2.1: three or six digits are a colour in quirks mode, of named properties only."""
+    """§3.1: three or six digits are a colour in quirks mode, of named properties only."""
     css = "p { background-color: ff8800; border: 1px solid 00f }"
     for doctype, colour in ((NEW, None), (NONE, (255, 136, 0))):
         page = page_with(tmp_path, doctype, "<p id='p'></p>", css)

@@ -113,6 +113,7 @@ class LineBuilder:
         self.atomic = atomic
         self.open_boxes: list[Box] = []
         self.strut = inline_font(block)
+        self.quirky = block.document_mode is not DocumentMode.NO_QUIRKS
 
     def build(
         self,
@@ -180,8 +181,7 @@ class _LineWork:
         """Place all parts."""
         strut = self.builder.strut
         base = _Level(self.builder.block, strut, 0, self.root)
-        self.quirky = self.builder.block.document_mode is not DocumentMode.NO_QUIRKS
-        if not self.quirky:
+        if not self.builder.quirky:
             base.count()
         start, expansion = self.alignment()
         self.cursor = self.x + start + self.indent
@@ -291,7 +291,7 @@ class _LineWork:
         level.has_left = has_left
         moved_x, moved_y = self.builder.shift(style)
         level.moved_x, level.moved_y = parent.moved_x + moved_x, parent.moved_y + moved_y
-        if not self.quirky or border.across or border.down or padding.across or padding.down:
+        if not self.builder.quirky or border.across or border.down or padding.across or padding.down:
             level.count()
         self.slots.append(None)
         if has_left:

@@ -151,12 +151,15 @@ def _shape(tokens: Tokens) -> dict[str, Any] | None:
     if radii:
         out["radii"] = tuple(radii)
         out["circle"] = len(radii) == 1
-    if at < len(tokens):
-        centre = position(tokens[at + 1 :])
-        if centre is None:
-            return None
-        out["centre"] = centre
-    return out
+    return _centred(out, tokens[at:])
+
+
+def _centred(out: dict[str, Any], rest: Tokens) -> dict[str, Any] | None:
+    """The shape with the centre that `at` gives it; `rest` begins with that word, or is empty."""
+    if not rest:
+        return out
+    centre = position(rest[1:])
+    return None if centre is None else out | {"centre": centre}
 
 
 def _sweep(tokens: Tokens) -> dict[str, Any] | None:
@@ -171,12 +174,7 @@ def _sweep(tokens: Tokens) -> dict[str, Any] | None:
         out["angle"] = angle
     elif at != 0:
         return None
-    if at < len(tokens):
-        centre = position(tokens[at + 1 :])
-        if centre is None:
-            return None
-        out["centre"] = centre
-    return out
+    return _centred(out, tokens[at:])
 
 
 def _stops(parts: list[Tokens], *, degrees: bool) -> tuple[Stop, ...] | None:

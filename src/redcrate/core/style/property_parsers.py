@@ -170,7 +170,7 @@ def colour(tokens: Tokens) -> Any:
         red, green, blue, alpha = parsed.to("srgb")
         parts = [round(min(1.0, max(0.0, c or 0.0)) * 255) for c in (red, green, blue)]
     except (ValueError, NotImplementedError, OverflowError):
-        return BLACK
+        return BLACK  # valid, in a colour space that the package cannot convert: as good as unknown
     return Colour(parts[0], parts[1], parts[2], 1.0 if alpha is None else float(alpha))
 
 
