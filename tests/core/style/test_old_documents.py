@@ -56,6 +56,7 @@ def test_the_doctype_decides_and_it_is_told(tmp_path: Path, doctype: str, mode: 
         ("<p id='p'></p>", "p { width: 70; margin: 0 }", "p", 2, 800, 800, 70),
         # HTML Standard §15.3.10: the margin of what comes first in the body is dropped when the style sheet gives none
         ("<p id='p'>x</p>", "", "p", 1, 16, 16, 0),
+        ("<table><td id='t'><p>x</p></table>", "td { padding: 0 } p { line-height: 20px }", "t", 3, 52, 52, 20),
         ("<table><tr><td id='t'>x</table>", "body { font-size: 30px; line-height: normal } td { padding: 0 }", "t", 3, 34, 34, 18),
     ],
 )  # fmt: skip
