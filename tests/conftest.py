@@ -8,6 +8,7 @@ from pathlib import Path
 from typing import Any
 
 import pytest
+from hypothesis import settings
 
 ROOT = Path(__file__).parent.parent
 CASES = ROOT / "tests" / "reference" / "cases"
@@ -24,6 +25,9 @@ class _NoQt(MetaPathFinder):
 
 
 os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
+# No test is timed: a slow machine is no fault (speed is measured in benchmarks/).
+settings.register_profile("untimed", deadline=None)
+settings.load_profile("untimed")
 if os.environ.get("REDCRATE_WITHOUT_QT"):
     sys.meta_path.insert(0, _NoQt())
 
