@@ -97,7 +97,7 @@ def explanations_add_up(page: Page) -> None:
 def geometry(page: Page) -> list[object]:
     """All that a page says of its boxes, and its notices, to compare."""
     boxes = [
-        (e.index, b.fragments, b.margin, b.border, b.padding, page.style_of(e))
+        (e.index, b.fragments, b.margin, b.border, b.padding, page.style_of(e).values)
         for e, b in page.by_element.items()
     ]
     return [*boxes, sorted((n.file, n.line, n.sentence) for n in page.notices)]

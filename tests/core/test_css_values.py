@@ -50,10 +50,10 @@ def test_a_shorthand_is_its_longhands(page_of: PageOf, short: str, long: str) ->
         page_of("<p id='a'>x</p>", f"#a {{ {css} }}")
         for css in (short, long, f"{long}; {short}", f"{short}; {long}")
     ]
-    computed = [p.style_of(by_id(p, "a")) for p in pages]
+    computed = [p.style_of(by_id(p, "a")).values for p in pages]
     assert computed[0] == computed[1] == computed[2] == computed[3]
     plain = page_of("<p id='a'>x</p>")
-    assert computed[0] != plain.style_of(by_id(plain, "a"))
+    assert computed[0] != plain.style_of(by_id(plain, "a")).values
 
 
 INVALID = ["margin: 1px 2px 3px 4px 5px", "padding: -1px", "padding: auto", "border: 1px 2px", "font: Arial", "margin: 1px,2px",
@@ -66,7 +66,7 @@ def test_an_invalid_declaration_changes_nothing(page_of: PageOf, css: str) -> No
     """It is dropped as a whole, with a notice, and the one before it stands."""
     name = css.split(":")[0]
     page, plain = page_of("<p id='a'>x</p>", f"#a {{ {css} }}"), page_of("<p id='a'>x</p>")
-    assert page.style_of(by_id(page, "a")) == plain.style_of(by_id(plain, "a"))
+    assert page.style_of(by_id(page, "a")).values == plain.style_of(by_id(plain, "a")).values
     assert any(name in n.sentence for n in page.notices)
 
 

@@ -14,6 +14,7 @@ from redcrate.core.markup import Markup, parse_html
 from redcrate.core.page import Page, compute_page
 from redcrate.core.session import Session
 from tests.conftest import CASES
+from tests.laws import geometry
 
 PAGES = sorted(p for p in CASES.glob("*.html") if not p.name.startswith(("table", "flex", "grid")))
 PLACES = [
@@ -32,15 +33,6 @@ NEW = st.sampled_from(
      "span", "p", "one two three four five six", ' style="display:inline-block;width:50%"', "<b>x</b>",
      ' style="margin:-5px auto" ', "</div><div>", "&amp;", 'style="position:absolute"', "\n"]
 )  # fmt: skip
-
-
-def geometry(page: Page) -> list[object]:
-    """All that a page says of its boxes, and its notices, to compare."""
-    boxes = [
-        (e.index, b.fragments, b.margin, b.border, b.padding, page.style_of(e))
-        for e, b in page.by_element.items()
-    ]
-    return [*boxes, sorted((n.file, n.line, n.sentence) for n in page.notices)]
 
 
 def full(session: Session) -> Page:

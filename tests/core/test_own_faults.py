@@ -39,9 +39,9 @@ def fail_on_paragraphs(monkeypatch: pytest.MonkeyPatch) -> None:
     """Make the layout of every page with a paragraph fail."""
     real = page_module.layout_page
 
-    def layout(root: Box, width: int, height: int) -> object:
+    def layout(root: Box, width: int, height: int, cache: object) -> object:
         has_paragraph = any(b.element is not None and b.element.tag == "p" for b in root.walk())
-        return failing(root, width, height) if has_paragraph else real(root, width, height)
+        return failing(root, width, height) if has_paragraph else real(root, width, height, cache)
 
     monkeypatch.setattr(page_module, "layout_page", layout)
 

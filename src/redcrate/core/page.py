@@ -11,6 +11,7 @@ from redcrate.core.boxes.box import Box, BoxKind
 from redcrate.core.boxes.generation import BoxTree, ImageSize, generate_boxes
 from redcrate.core.collecting import collector_paused
 from redcrate.core.geometry import NO_EDGES, Edges, Rect, union
+from redcrate.core.layout.cache import LayoutCache
 from redcrate.core.layout.engine import layout_page
 from redcrate.core.layout.fragments import (
     Fragment,
@@ -136,6 +137,7 @@ class Page:
     by_element: dict[Element, ElementBox]
     in_order: tuple[PlacedBox, ...]
     notices: tuple[Notice, ...] = field(default=())
+    layouts: LayoutCache = field(default_factory=LayoutCache)
 
     @property
     def elements(self) -> tuple[Element, ...]:
@@ -194,13 +196,17 @@ def _compute(source: PageSource, viewport: Viewport, earlier: Page | None) -> Pa
     )
     boxes = generate_boxes(styled, source.image_size, earlier.boxes if earlier else None)
     notices = (*source.notices, *_computing_notices(source, styled, boxes))
+    layouts = earlier.layouts if earlier else LayoutCache()
     if boxes.root is None:
-        return Page(source, viewport, styled, boxes, None, {}, (), notices)
-    placed = layout_page(boxes.root, from_px(viewport.width), from_px(viewport.height))
+        return Page(source, viewport, styled, boxes, None, {}, (), notices, layouts)
+    width, height = from_px(viewport.width), from_px(viewport.height)
+    placed = layout_page(boxes.root, width, height, layouts)
     root = PlacedBox(placed, _rect(placed, 0, 0), None)
     walk = _Walk(boxes.split)
     walk.run(root)
-    return Page(source, viewport, styled, boxes, root, walk.finish(), tuple(walk.in_order), notices)
+    return Page(
+        source, viewport, styled, boxes, root, walk.finish(), tuple(walk.in_order), notices, layouts
+    )
 
 
 def _rect(placed: Placed, x: LayoutUnit, y: LayoutUnit) -> Rect:

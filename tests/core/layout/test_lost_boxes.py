@@ -2,7 +2,7 @@
 
 import pytest
 
-from redcrate.core.layout import block
+from redcrate.core.layout import block_container
 from tests.conftest import PageOf, box
 from tests.laws import check_laws
 
@@ -119,14 +119,14 @@ def test_nesting_costs_no_more_than_twice_for_twice_the_depth(
 ) -> None:
     """Fragments made, not seconds: each box is laid out a bounded number of times."""
     made = 0
-    real = block.build_fragment
+    real = block_container.build_fragment
 
     def counted(*given: object) -> object:
         nonlocal made
         made += 1
         return real(*given)  # type: ignore[arg-type]
 
-    monkeypatch.setattr(block, "build_fragment", counted)
+    monkeypatch.setattr(block_container, "build_fragment", counted)
     counts = []
     for depth in (12, 24):
         made = 0

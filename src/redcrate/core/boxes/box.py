@@ -1,13 +1,13 @@
 """A box of the box tree: what layout works on.
 
-A box is never changed after it was built, except that layout keeps its results in `cache`. When a
-value changes, only the boxes above it are built anew; the others are the same objects, and so are
-their kept results.
+A box is never changed: what layout finds out about it is kept beside the tree (`layout/cache.py`).
+When a value changes, only the boxes above it are built anew; the others are the same objects, and
+what is kept for them still holds.
 """
 
 from collections.abc import Iterator
+from dataclasses import dataclass
 from enum import Enum
-from typing import Any
 
 from redcrate.core.boxes.image_size import IntrinsicSize
 from redcrate.core.markup.elements import Element
@@ -24,40 +24,47 @@ class BoxKind(Enum):
     REPLACED = "replaced"
 
 
+class InnerDisplay(Enum):
+    """Which formatting context lays out what is in a box: CSS Display 3 §2.2, inner display types.
+
+    A block container's is block or inline by what it holds (CSS 2.2 §9.4).
+    """
+
+    BLOCKS = "block"
+    LINES = "inline"
+    REPLACED = "replaced"
+    NONE = "none"  # inline boxes, text and breaks are laid out by the lines that they stand in
+
+
+@dataclass(frozen=True, slots=True, eq=False, init=False, weakref_slot=True)
 class Box:
     """One box.
 
     element: None for anonymous boxes. pseudo: "before", "after" or "". part_start, part_end: whether
-    an inline box that a block splits begins or ends here (CSS 2.2 §9.2.1.1). children_inline: the
-    block container holds lines. holds_floats: floats inside belong to the same block formatting
-    context as this box. laid_out_as: what the box asked for where blocks stand in for it.
+    an inline box that a block splits begins or ends here (CSS 2.2 §9.2.1.1). inner: which formatting
+    context lays out what it holds. holds_floats: floats inside belong to the same block formatting context
+    as this box. depth: how deep boxes nest in it, itself counted. laid_out_as: what the box asked for
+    where blocks stand in for it.
     """
 
+    kind: BoxKind
+    style: ComputedStyle
+    element: Element | None
+    children: "tuple[Box, ...]"
+    pseudo: str
+    text: str
+    intrinsic: IntrinsicSize | None
+    marker: str | None
+    part_start: bool
+    part_end: bool
+    inner: InnerDisplay
+    holds_floats: bool
+    laid_out_as: str
+    is_out_of_flow: bool
+    is_float: bool
+    is_inline_level: bool
+    establishes_bfc: bool
     depth: int
-    __slots__ = (
-        "cache",
-        "children",
-        "children_inline",
-        "depth",
-        "element",
-        "establishes_bfc",
-        "holds_floats",
-        "inline_content",
-        "intrinsic",
-        "is_float",
-        "is_inline_level",
-        "is_out_of_flow",
-        "kind",
-        "laid_out_as",
-        "marker",
-        "part_end",
-        "part_start",
-        "pseudo",
-        "self_collapsing",
-        "style",
-        "text",
-        "widths_cache",
-    )
 
     def __init__(
         self,
@@ -70,36 +77,47 @@ class Box:
         text: str = "",
         intrinsic: IntrinsicSize | None = None,
         marker: str | None = None,
+        part_start: bool = True,
+        part_end: bool = True,
+        holds_lines: bool = False,
+        holds_floats: bool = False,
+        laid_out_as: str = "",
+        overflow_counts: bool = True,
     ) -> None:
-        self.kind = kind
-        self.style = style
-        self.element = element
-        self.children = children
-        self.pseudo = pseudo
-        self.text = text
-        self.intrinsic = intrinsic
-        self.marker = marker
-        self.part_start = True
-        self.part_end = True
-        self.is_out_of_flow = style.position in ("absolute", "fixed") and kind not in _NEVER_OUT
-        self.is_float = style.float_ != "none" and kind not in _NEVER_OUT
-        self.is_inline_level = kind in _NEVER_OUT or (
-            style.display.startswith("inline") and not self.is_out_of_flow and not self.is_float
-        )
-        self.establishes_bfc = establishes_bfc(self)
-        self.children_inline = False
-        self.holds_floats = False
-        self.depth = 1 + max((c.depth for c in children), default=0)
-        self.laid_out_as = ""
-        self.self_collapsing: bool | None = None
-        self.inline_content: Any = None
-        self.widths_cache: Any = None
-        self.cache: dict[Any, Any] = {}
+        """holds_lines: a block container of lines. overflow_counts: False where it is the window's."""
+        put = object.__setattr__
+        put(self, "kind", kind)
+        put(self, "style", style)
+        put(self, "element", element)
+        put(self, "children", children)
+        put(self, "pseudo", pseudo)
+        put(self, "text", text)
+        put(self, "intrinsic", intrinsic)
+        put(self, "marker", marker)
+        put(self, "part_start", part_start)
+        put(self, "part_end", part_end)
+        put(self, "holds_floats", holds_floats)
+        put(self, "laid_out_as", laid_out_as)
+        put(self, "inner", _inner_display(kind, holds_lines=holds_lines))
+        inner = kind in _INLINE_KINDS
+        out = not inner and style.position in ("absolute", "fixed")
+        floats = not inner and style.float_ != "none"
+        put(self, "is_out_of_flow", out)
+        put(self, "is_float", floats)
+        flows_inline = not out and not floats and style.display.startswith("inline")
+        put(self, "is_inline_level", inner or flows_inline)
+        put(self, "establishes_bfc", _establishes_bfc(self, overflow_counts=overflow_counts))
+        put(self, "depth", 1 + max([c.depth for c in children]) if children else 1)
 
     @property
     def in_flow(self) -> bool:
         """Neither a float nor absolutely positioned."""
         return not self.is_float and not self.is_out_of_flow
+
+    @property
+    def children_inline(self) -> bool:
+        """Whether it is a block container that holds lines."""
+        return self.inner is InnerDisplay.LINES
 
     @property
     def is_anonymous_block(self) -> bool:
@@ -127,7 +145,13 @@ class Box:
             stack.extend(reversed(box.children))
 
 
-_NEVER_OUT = (BoxKind.INLINE, BoxKind.TEXT, BoxKind.BREAK)
+_INLINE_KINDS = (BoxKind.INLINE, BoxKind.TEXT, BoxKind.BREAK)
+
+
+def _inner_display(kind: BoxKind, *, holds_lines: bool) -> InnerDisplay:
+    if kind is BoxKind.BLOCK:
+        return InnerDisplay.LINES if holds_lines else InnerDisplay.BLOCKS
+    return InnerDisplay.REPLACED if kind is BoxKind.REPLACED else InnerDisplay.NONE
 
 
 def scrolls_nothing(style: ComputedStyle) -> bool:
@@ -136,10 +160,10 @@ def scrolls_nothing(style: ComputedStyle) -> bool:
     return style.overflow_x in plain and style.overflow_y in plain
 
 
-def establishes_bfc(box: Box, *, overflow: bool = True) -> bool:
+def _establishes_bfc(box: Box, *, overflow_counts: bool) -> bool:
     """CSS 2.2 §9.4.1 and CSS Display 3 §2: what starts a block formatting context.
 
-    overflow: whether the box's own overflow counts; body's is the window's.
+    So does the root's box, whatever its style (its element has no parent).
     """
     style = box.style
     if box.kind is BoxKind.REPLACED:
@@ -151,5 +175,6 @@ def establishes_bfc(box: Box, *, overflow: bool = True) -> bool:
         or box.is_out_of_flow
         or box.is_inline_level
         or style.display not in ("block", "list-item")
-        or (overflow and not scrolls_nothing(style))
+        or (overflow_counts and not scrolls_nothing(style))
+        or (box.element.parent is None and not box.pseudo)
     )

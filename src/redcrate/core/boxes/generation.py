@@ -7,9 +7,10 @@ style and children are what they were is taken over from the earlier tree.
 import re
 from collections.abc import Callable, Sequence
 from dataclasses import dataclass, replace
+from functools import lru_cache
 from typing import TypeAlias
 
-from redcrate.core.boxes.box import Box, BoxKind, establishes_bfc, scrolls_nothing
+from redcrate.core.boxes.box import Box, BoxKind, scrolls_nothing
 from redcrate.core.boxes.fallback import fallback_content, fallback_style
 from redcrate.core.boxes.image_size import IntrinsicSize, svg_attributes_size
 from redcrate.core.boxes.markers import SYMBOL_MARKERS, inside_marker, marker_text
@@ -72,6 +73,7 @@ class _Generation:
         same_tree = earlier is not None and earlier.styled.markup.root is styled.markup.root
         self.earlier = earlier.generated if earlier and same_tree else {}
         self.earlier_styled = earlier.styled if earlier and same_tree else None
+        self._root_restyled = self._root_has_other_style()
         self.no_pseudo = not styled.pseudo and not (earlier and earlier.styled.pseudo)
         self.changed: set[Element | None] = set()  # elements some child of which generates other boxes
         self.generated: dict[Element, tuple[Box, ...]] = {}
@@ -101,9 +103,6 @@ class _Generation:
             self.generated[element] = made
         top = self.generated.get(listed[0], ())
         root = top[0] if top else None
-        if root is not None:
-            root.establishes_bfc = True  # CSS 2.2 §9.4.1: the initial containing block's
-            self._overflow_of_window(listed[0])
         return BoxTree(
             self.styled,
             root,
@@ -113,15 +112,20 @@ class _Generation:
             _blocks_in_inlines(self.generated),
         )
 
-    def _overflow_of_window(self, html: Element) -> None:
+    def _root_has_other_style(self) -> bool:
+        html, before = self.styled.markup.listed[0], self.earlier_styled
+        return before is not None and before.styles[html] is not self.styled.styles[html]
+
+    def _overflow_is_the_windows(self, element: Element) -> bool:
         """CSS Overflow 3 §3.3: body's overflow is the window's, unless the root has one of its own."""
-        styles = self.styled.styles
-        body = next((c for c in html.child_elements if c.tag == "body"), None)
-        if body is None or not scrolls_nothing(styles[html]):
-            return
-        for box in self.generated.get(body, ()):
-            if box.element is body:
-                box.establishes_bfc = establishes_bfc(box, overflow=False)
+        html = element.parent
+        return (
+            element.tag == "body"
+            and html is not None
+            and html.parent is None
+            and scrolls_nothing(self.styled.styles[html])
+            and element is next((c for c in html.child_elements if c.tag == "body"), None)
+        )
 
     def _holds(self, element: Element) -> bool:
         """Whether the earlier boxes hold without a look at them: nothing that makes them has changed."""
@@ -134,6 +138,7 @@ class _Generation:
             and style.display not in _LATER
             and not style.display.endswith("list-item")
             and element.tag not in _IMAGES
+            and (element.tag != "body" or not self._root_restyled)
             and (self.no_pseudo or self._same_pseudo(element, before))
         )
 
@@ -161,7 +166,9 @@ class _Generation:
             children.insert(0, inside_marker(style, marker))
         if is_inline(style):
             return self._inline_parts(element, style, children)
-        return self._reused(element, _block(style, element, children, marker))
+        overflow_counts = not self._overflow_is_the_windows(element)
+        block = _block(style, element, children, marker, overflow_counts=overflow_counts)
+        return self._reused(element, block)
 
     def _children(self, element: Element, style: ComputedStyle) -> list[Box]:
         out: list[Box] = []
@@ -273,15 +280,13 @@ class _Generation:
             if child is not None and not _is_block_child(child):
                 run.append(child)
                 continue
-            parts.append(Box(BoxKind.INLINE, style, element, tuple(run)))
+            first, last = not parts, child is None
+            parts.append(
+                Box(BoxKind.INLINE, style, element, tuple(run), part_start=first, part_end=last)
+            )
             run = []
             if child is not None:
                 parts.append(child if style.position != "relative" else _moved_with(style, child))
-        inlines = [p for p in parts if p.kind is BoxKind.INLINE and p.element is element]
-        for part in inlines[1:]:
-            part.part_start = False
-        for part in inlines[:-1]:
-            part.part_end = False
         return tuple(parts)
 
     def _reused(self, element: Element, box: Box) -> tuple[Box, ...]:
@@ -302,9 +307,7 @@ def _own_summary(style: ComputedStyle) -> Box:
     own = anonymous_style(style)
     text = Box(BoxKind.TEXT, own, None, text="Details")
     marker = inside_marker(own, SYMBOL_MARKERS["disclosure-closed"])
-    box = Box(BoxKind.BLOCK, own, None, (marker, text))
-    box.children_inline = True
-    return box
+    return Box(BoxKind.BLOCK, own, None, (marker, text), holds_lines=True)
 
 
 def _shown_children(element: Element) -> Sequence[Element | Text]:
@@ -361,6 +364,7 @@ def _same(known: Box, made: Box) -> bool:
         or known.marker != made.marker
         or known.intrinsic != made.intrinsic
         or known.pseudo != made.pseudo
+        or known.establishes_bfc != made.establishes_bfc
         or len(known.children) != len(made.children)
     ):
         return False
@@ -401,6 +405,8 @@ def _block(
     children: Sequence[Box],
     marker: str | None,
     pseudo: str = "",
+    *,
+    overflow_counts: bool = True,
 ) -> Box:
     """A block container; mixed children get anonymous blocks round their inline runs (§9.2.1.1)."""
     inline = any(_is_inline_content(c) for c in children)
@@ -411,14 +417,20 @@ def _block(
         kept = tuple(_with_anonymous_blocks(style, children))
     else:
         kept = tuple(children)
-    box = Box(BoxKind.BLOCK, style, element, kept, pseudo=pseudo, marker=marker)
-    box.children_inline = inline and not blocks
-    box.holds_floats = any(
-        c.is_float or (c.holds_floats and not c.establishes_bfc) or _inline_floats(c) for c in kept
+    return Box(
+        BoxKind.BLOCK,
+        style,
+        element,
+        kept,
+        pseudo=pseudo,
+        marker=marker,
+        holds_lines=inline and not blocks,
+        holds_floats=any(
+            c.is_float or (c.holds_floats and not c.establishes_bfc) or _inline_floats(c) for c in kept
+        ),
+        laid_out_as=style.display if style.display in _LATER else "",
+        overflow_counts=overflow_counts,
     )
-    if style.display in _LATER:
-        box.laid_out_as = style.display
-    return box
 
 
 def _inline_floats(box: Box) -> bool:
@@ -472,24 +484,15 @@ def _with_anonymous_blocks(style: ComputedStyle, children: Sequence[Box]) -> lis
 
 def _close_run(style: ComputedStyle, run: list[Box], out: list[Box]) -> None:
     if run:
-        box = Box(BoxKind.BLOCK, anonymous_style(style), None, tuple(run))
-        box.children_inline = True
-        box.holds_floats = any(c.is_float or _inline_floats(c) for c in run)
-        out.append(box)
+        floats = any(c.is_float or _inline_floats(c) for c in run)
+        own = anonymous_style(style)
+        out.append(Box(BoxKind.BLOCK, own, None, tuple(run), holds_lines=True, holds_floats=floats))
 
 
-_ANONYMOUS: dict[ComputedStyle, ComputedStyle] = {}
-_ANONYMOUS_KEPT = 5000
-
-
+@lru_cache(maxsize=5000)
 def anonymous_style(style: ComputedStyle) -> ComputedStyle:
     """The style of an anonymous block: inherited values of its parent, initial ones else."""
-    known = _ANONYMOUS.get(style)
-    if known is None:
-        if len(_ANONYMOUS) > _ANONYMOUS_KEPT:
-            _ANONYMOUS.clear()
-        known = _ANONYMOUS[style] = inherited_style(style, display="block")
-    return known
+    return inherited_style(style, display="block")
 
 
 def ordinals_in(parent: Element, styled: StyledTree) -> dict[Element, int]:

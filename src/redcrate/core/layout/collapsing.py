@@ -7,10 +7,10 @@ structure alone, but for clearance, which needs the floats placed so far.
 from dataclasses import dataclass
 
 from redcrate.core.boxes.box import Box, BoxKind
+from redcrate.core.layout.cache import LayoutCache
 from redcrate.core.layout.edges import border_and_padding, margin_or_zero
 from redcrate.core.layout.floats import FloatContext
 from redcrate.core.layout.heights import definite_height, percent_basis, ratio_of
-from redcrate.core.layout.inline_items import inline_content
 from redcrate.core.layout.margins import MarginSet
 from redcrate.core.style.values import NO_LENGTH, OffsetValue, SizeValue
 from redcrate.core.units import LayoutUnit
@@ -25,23 +25,24 @@ def vertical_margins(box: Box, cb_width: LayoutUnit) -> tuple[LayoutUnit, Layout
     )
 
 
-def collapses_through(box: Box, cb_height: LayoutUnit | None) -> bool:
+def collapses_through(cache: LayoutCache, box: Box, cb_height: LayoutUnit | None) -> bool:
     """Whether the top and bottom margins of a block adjoin each other.
 
     No new formatting context, no padding, border or height, no line boxes, and nothing in flow that
     does not collapse through itself. cb_height: what percentages refer to, None if nothing.
     """
-    if box.self_collapsing is None:
-        box.self_collapsing = _collapses_through(box)
-    if not box.self_collapsing or cb_height is None:
-        return box.self_collapsing
+    record = cache.of(box)
+    if record.collapses_through is None:
+        record.collapses_through = _collapses_through(cache, box)
+    if not record.collapses_through or cb_height is None:
+        return record.collapses_through
     style = box.style
     return not any(
         definite_height(value, style, cb_height, 0) for value in (style.height, style.min_height)
     )
 
 
-def _collapses_through(box: Box) -> bool:
+def _collapses_through(cache: LayoutCache, box: Box) -> bool:
     style = box.style
     if box.establishes_bfc or box.kind is not BoxKind.BLOCK:
         return False
@@ -56,10 +57,12 @@ def _collapses_through(box: Box) -> bool:
     if ratio_of(style) is not None:
         return False
     if box.children_inline:
-        return not inline_content(box).has_lines
+        return not cache.inline_content(box).has_lines
     floated: set[str] = set()
     for child in box.children:  # a plain loop: boxes can be nested thousands deep
-        if child.in_flow and (_clears_one_of(child, floated) or not collapses_through(child, None)):
+        if not child.in_flow:
+            pass
+        elif _clears_one_of(child, floated) or not collapses_through(cache, child, None):
             return False
         if box.holds_floats:
             floated.update(b.style.float_ for b in child.walk() if b.is_float)
@@ -97,6 +100,7 @@ def through_margins(box: Box, cb_width: LayoutUnit, into: MarginSet) -> MarginSe
 class _Probe:
     """The walk down the tops: what was gathered, floats met on the way, and the y they stand at."""
 
+    cache: LayoutCache
     margins: MarginSet
     floats: FloatContext
     y: LayoutUnit  # of the edge above the margins, in the block formatting context
@@ -124,6 +128,7 @@ class _Probe:
 
 
 def top_margins(
+    cache: LayoutCache,
     box: Box,
     cb_width: LayoutUnit,
     cb_height: LayoutUnit | None,
@@ -136,7 +141,7 @@ def top_margins(
     cb_width, cb_height: of the box's containing block. y: the edge above all these margins, in the
     block formatting context; floats: those placed so far.
     """
-    probe = _Probe(above, floats, y)
+    probe = _Probe(cache, above, floats, y)
     _gather(box, cb_width, cb_height, probe)
     return probe.margins
 
@@ -171,7 +176,7 @@ def _next_separating(
         if probe.clears(child, margin_or_zero(child.style.margin_top, cb_width)):
             probe.stopped = True
             return None
-        if not collapses_through(child, cb_height):
+        if not collapses_through(probe.cache, child, cb_height):
             return child
         if child.holds_floats:
             _note_floats(child, probe)

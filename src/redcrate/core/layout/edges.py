@@ -1,23 +1,16 @@
 """Used border, padding and vertical margins: CSS 2.2 §8 (percentages of the width around)."""
 
+from functools import lru_cache
+
 from redcrate.core.geometry import Edges
 from redcrate.core.style.computed import ComputedStyle
 from redcrate.core.style.values import OffsetValue
 from redcrate.core.units import LayoutUnit
 
-_KEPT = 20_000
-# The style is kept in the value, so that its identity in the key stays its own.
-_known: dict[tuple[int, LayoutUnit], tuple[ComputedStyle, Edges, Edges]] = {}
 
-
+@lru_cache(maxsize=20_000)
 def border_and_padding(style: ComputedStyle, cb_width: LayoutUnit) -> tuple[Edges, Edges]:
     """The used border widths and paddings of a box in a containing block of that width."""
-    key = (id(style), cb_width)
-    found = _known.get(key)
-    if found is not None:
-        return found[1], found[2]
-    if len(_known) > _KEPT:
-        _known.clear()
     border = Edges(
         style.border_top_width,
         style.border_right_width,
@@ -30,7 +23,6 @@ def border_and_padding(style: ComputedStyle, cb_width: LayoutUnit) -> tuple[Edge
         max(0, style.padding_bottom.resolve(cb_width)),
         max(0, style.padding_left.resolve(cb_width)),
     )
-    _known[key] = (style, border, padding)
     return border, padding
 
 

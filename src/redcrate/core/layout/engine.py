@@ -1,50 +1,48 @@
-"""One layout of a page: which formatting context lays out which box, and the initial containing block.
+"""One layout of a page: the register of formatting contexts, and the initial containing block.
 
 CSS 2.2 §9.1.1 and §10.1. `layout_page` is the one way in.
 """
 
-import sys
-from collections.abc import Iterable, Iterator
-from contextlib import contextmanager
+from collections.abc import Iterable, Mapping
 from dataclasses import replace
 
-from redcrate.core.boxes.box import Box, BoxKind
+from redcrate.core.boxes.box import Box, InnerDisplay
 from redcrate.core.collecting import collector_paused
-from redcrate.core.geometry import Edges
-from redcrate.core.layout import intrinsic, positioned, widths
-from redcrate.core.layout.block import (
-    assemble_context,
-    build_fragment,
-    layout_new_context,
-    remember,
-)
-from redcrate.core.layout.collapsing import vertical_margins
-from redcrate.core.layout.edges import border_and_padding, margin_or_zero
-from redcrate.core.layout.fragments import (
-    Across,
-    Down,
-    Fragment,
-    MarginReason,
-    Pending,
-    Placed,
-)
-from redcrate.core.layout.heights import ratio_width
+from redcrate.core.layout import positioned
+from redcrate.core.layout.block import BlockContext
+from redcrate.core.layout.cache import BoxRecord, LayoutCache
+from redcrate.core.layout.contexts import ContainingBlock, FormattingContext
+from redcrate.core.layout.floats import FloatContext
+from redcrate.core.layout.fragments import ContentSizes, Fragment, OutOfFlowCandidate, Placed
+from redcrate.core.layout.inline import InlineContext
 from redcrate.core.layout.line_boxes import relative_shift
-from redcrate.core.layout.margins import NO_MARGINS
-from redcrate.core.layout.replaced import ReplacedSize, replaced_size
-from redcrate.core.layout.run import ContainingBlock, Inside
+from redcrate.core.layout.replaced import ReplacedContext
+from redcrate.core.layout.space import MEASURING, ConstraintSpace, Sizing
+from redcrate.core.recursing import room_for_depth
 from redcrate.core.units import LayoutUnit
 
-_FRAMES_PER_BOX = 14
-_EMPTY = Inside((), (), 0, "nothing", NO_MARGINS, None, None, (), ())
+_FRAMES_PER_BOX = 16
+
+CONTEXTS: Mapping[InnerDisplay, FormattingContext] = {
+    InnerDisplay.BLOCKS: BlockContext(),
+    InnerDisplay.LINES: InlineContext(),
+    InnerDisplay.REPLACED: ReplacedContext(),
+}
 
 
 class Layout:
-    """Lays out one page at one viewport; implements `LayoutRun`."""
+    """Lays out one page at one viewport; implements `LayoutRun`.
 
-    def __init__(self, viewport_width: LayoutUnit, viewport_height: LayoutUnit) -> None:
+    The fragments that it makes are held until it ends, so that what is tried twice is made once.
+    """
+
+    def __init__(
+        self, viewport_width: LayoutUnit, viewport_height: LayoutUnit, cache: LayoutCache
+    ) -> None:
         self.viewport_width = viewport_width
         self.viewport_height = viewport_height
+        self.cache = cache
+        self._made: list[Fragment] = []
 
     def page(self, root: Box) -> Placed:
         """The root box in the initial containing block, with all that hangs on the latter."""
@@ -52,9 +50,10 @@ class Layout:
         placed = self._place_root(root)
         fragment, x, y = placed.fragment, placed.x + placed.shift_x, placed.y + placed.shift_y
         window = ContainingBlock(-x, -y, width, height, root.style.direction)
-        waiting, _ = self.place_all(fragment.pending, window, fixed=True)
-        if waiting:
-            fragment = replace(fragment, children=(*fragment.children, *waiting), pending=())
+        found, _ = self.place_out_of_flow(fragment.out_of_flow, window, fixed=True)
+        if found:
+            children = (*fragment.children, *found)
+            fragment = replace(fragment, children=children, out_of_flow=(), made_of=fragment)
         return replace(placed, fragment=fragment)
 
     def _place_root(self, root: Box) -> Placed:
@@ -62,109 +61,82 @@ class Layout:
         width, height, style = self.viewport_width, self.viewport_height, root.style
         if root.is_out_of_flow:
             window = ContainingBlock(0, 0, width, height, style.direction)
-            return positioned.place_absolute(self, Pending(root, 0, 0), window)
-        if root.is_float:
-            fragment = self.independent(root, width, height)
-            right = width - fragment.width - fragment.margin.right
-            x = fragment.margin.left if style.float_ == "left" else right
-        else:
-            around = widths.Around(style.direction)
-            fragment = layout_new_context(self, root, width, height, None, around)
-            x = fragment.across.start
+            return positioned.place_absolute(self, OutOfFlowCandidate(root, 0, 0), window)
+        sizing = Sizing.SHRINK_TO_FIT if root.is_float else Sizing.FILL
+        fragment = self.layout(root, ConstraintSpace(width, height, sizing, direction=style.direction))
+        x = fragment.across.start
+        if root.is_float and style.float_ == "right":
+            x = width - fragment.width - fragment.margin.right
         shift = relative_shift(style, width, height, style.direction)
         return Placed(fragment, x, fragment.margin.top, *shift)
 
-    def min_max(self, box: Box) -> tuple[LayoutUnit, LayoutUnit]:
-        """Preferred widths: CSS 2.2 §10.3.5."""
-        return intrinsic.min_max(box)
-
-    def independent(
-        self,
-        box: Box,
-        cb_width: LayoutUnit,
-        cb_height: LayoutUnit | None,
-        available: LayoutUnit | None = None,
-    ) -> Fragment:
-        """A float, inline-block or replaced box: CSS 2.2 §10.3.2, §10.3.5, §10.3.9."""
-        key = ("independent", cb_width, cb_height, available)
-        known = box.cache.get(key)
+    def layout(self, box: Box, space: ConstraintSpace) -> Fragment:
+        """The fragment of a box in `space`: kept, or made by the context of what it holds."""
+        record = self.cache.of(box)
+        if space.floats is not None:
+            return self._layout_among_floats(record, box, space, space.floats)
+        kept = record.fragments.get(space)
+        known = kept() if kept is not None else None
         if known is not None:
-            fragment: Fragment = known
-            return fragment
-        if box.kind is BoxKind.REPLACED:
-            fragment = self.replaced(box, cb_width, cb_height)
-        else:
-            border, padding = border_and_padding(box.style, cb_width)
-            extra = border.across + padding.across
-            by_ratio = ratio_width(box.style, cb_height, extra, border.down + padding.down)
-            across = widths.shrink_to_fit(
-                box.style, cb_width, extra, lambda: self.min_max(box), available, by_ratio
-            )
-            fragment = assemble_context(self, box, across, cb_width, cb_height)
-        remember(box, key, fragment)
+            return known
+        fragment = CONTEXTS[box.inner].layout(self, box, space)
+        self._keep(record, space, fragment, 0)
         return fragment
 
-    def replaced(self, box: Box, cb_width: LayoutUnit, cb_height: LayoutUnit | None) -> Fragment:
-        """A replaced box: size from the image, margins as specified; its baseline is its bottom."""
-        style = box.style
-        border, padding = border_and_padding(style, cb_width)
-        size = replaced_size(
-            style,
-            box.intrinsic,
-            cb_width,
-            cb_height,
-            border.across + padding.across,
-            border.down + padding.down,
-        )
-        left = margin_or_zero(style.margin_left, cb_width)
-        right = margin_or_zero(style.margin_right, cb_width)
-        across, down = _replaced_sizes(size, left, right, cb_width, cb_height)
-        taken = left + border.across + padding.across + size.width + right
-        across = replace(across, rest=cb_width - taken)
-        top, bottom = vertical_margins(box, cb_width)
-        margin = Edges(top, right, bottom, left)
-        return build_fragment(self, box, across, down, margin, border, padding, _EMPTY)
+    def _layout_among_floats(
+        self, record: BoxRecord, box: Box, space: ConstraintSpace, floats: FloatContext
+    ) -> Fragment:
+        """A box that takes part in a context with floats: kept is what no float reaches into.
 
-    def place_all(
-        self, waiting: Iterable[Pending], block: ContainingBlock, *, fixed: bool = False
-    ) -> tuple[list[Placed], list[Pending]]:
+        `asked` is the highest place in the context at which a layout looked for floats.
+        """
+        top = space.floats_y
+        if not box.holds_floats:
+            kept = record.fragments.get(space)
+            known = kept() if kept is not None else None
+            if kept is not None and known is not None:
+                highest = top - kept.rises
+                if floats.count == 0 or floats.bottom <= highest:
+                    floats.asked = min(floats.asked, highest)
+                    return known
+        asked_outside, floats.asked = floats.asked, top
+        fragment = CONTEXTS[box.inner].layout(self, box, space)
+        if not box.holds_floats and (floats.count == 0 or floats.bottom <= floats.asked):
+            self._keep(record, space, fragment, top - floats.asked)
+        floats.asked = min(floats.asked, asked_outside)
+        return fragment
+
+    def _keep(
+        self, record: BoxRecord, space: ConstraintSpace, fragment: Fragment, rises: LayoutUnit
+    ) -> None:
+        self._made.append(fragment)
+        record.keep(space, fragment, rises)
+
+    def content_sizes(self, box: Box) -> ContentSizes:
+        """Content sizes: CSS 2.2 §10.3.5, kept for each box."""
+        sizes = self.cache.of(box).sizes
+        found = sizes.get(MEASURING)
+        if found is None:
+            found = sizes[MEASURING] = CONTEXTS[box.inner].content_sizes(self, box, MEASURING)
+        return found
+
+    def place_out_of_flow(
+        self,
+        candidates: Iterable[OutOfFlowCandidate],
+        block: ContainingBlock,
+        *,
+        fixed: bool = False,
+    ) -> tuple[list[Placed], list[OutOfFlowCandidate]]:
         """Absolute boxes in their containing block: CSS 2.2 §10.3.7 and §10.6.4."""
-        return positioned.place_all(self, waiting, block, fixed=fixed)
+        return positioned.place_all(self, candidates, block, fixed=fixed)
 
 
-def _replaced_sizes(
-    size: ReplacedSize,
-    left: LayoutUnit,
-    right: LayoutUnit,
-    cb_width: LayoutUnit,
-    cb_height: LayoutUnit | None,
-) -> tuple[Across, Down]:
-    across = Across(
-        size.width,
-        left,
-        right,
-        cb_width,
-        size.width_reason,
-        MarginReason.SPECIFIED,
-        size.width,
-        size.width_limit,
-    )
-    down = Down(size.height, size.height_reason, size.height, cb_height, size.height, size.height_limit)
-    return across, down
+def layout_page(
+    root: Box, width: LayoutUnit, height: LayoutUnit, cache: LayoutCache | None = None
+) -> Placed:
+    """Lay out the box tree in a window of `width` by `height` (1/64 px).
 
-
-@contextmanager
-def room_for_depth(depth: int) -> Iterator[None]:
-    """Let Python nest as deep as the boxes do; frames of Python code take no room on the C stack."""
-    before = sys.getrecursionlimit()
-    sys.setrecursionlimit(max(before, depth * _FRAMES_PER_BOX + 2000))
-    try:
-        yield
-    finally:
-        sys.setrecursionlimit(before)
-
-
-def layout_page(root: Box, width: LayoutUnit, height: LayoutUnit) -> Placed:
-    """Lay out the box tree in a window of `width` by `height` (1/64 px)."""
-    with collector_paused(), room_for_depth(root.depth):
-        return Layout(width, height).page(root)
+    cache: of the page's family; what it keeps is used, and what is found out is kept in it.
+    """
+    with collector_paused(), room_for_depth(root.depth * _FRAMES_PER_BOX):
+        return Layout(width, height, LayoutCache() if cache is None else cache).page(root)

@@ -6,11 +6,11 @@ after it was made, so a fragment can be used again wherever its box meets the sa
 
 from dataclasses import dataclass, replace
 from enum import Enum
-from typing import TypeAlias
+from typing import NamedTuple, TypeAlias
 
 from redcrate.core.boxes.box import Box
 from redcrate.core.geometry import Edges
-from redcrate.core.layout.margins import MarginGroup
+from redcrate.core.layout.margins import NO_MARGINS, MarginGroup, MarginSet
 from redcrate.core.text.shaping import ShapedRun
 from redcrate.core.units import LayoutUnit
 
@@ -46,6 +46,13 @@ class MarginReason(Enum):
     OVER_CONSTRAINED_LEFT = "over-constrained: the left margin gives"
     ALIGNED = "an align attribute around it moves it"
     TOO_WIDE = "auto counts as 0: there is nothing left"
+
+
+class ContentSizes(NamedTuple):
+    """How narrow and how wide content would like to be: CSS 2.2 §10.3.5, CSS Box Sizing 3 §5; 1/64 px."""
+
+    min_content: LayoutUnit
+    max_content: LayoutUnit
 
 
 @dataclass(frozen=True, slots=True)
@@ -164,10 +171,10 @@ class Placed:
     clearance: LayoutUnit = 0
 
     @property
-    def waiting(self) -> "list[Pending]":
+    def out_of_flow(self) -> "list[OutOfFlowCandidate]":
         """The absolute boxes inside that look for a containing block further out, in places out here."""
         x, y = self.x + self.shift_x, self.y + self.shift_y
-        return [replace(p, x=p.x + x, y=p.y + y) for p in self.fragment.pending]
+        return [replace(c, x=c.x + x, y=c.y + y) for c in self.fragment.out_of_flow]
 
 
 LinePart: TypeAlias = TextPiece | InlinePiece | Placed
@@ -195,7 +202,7 @@ class Line:
 
 
 @dataclass(frozen=True, slots=True, eq=False)
-class Pending:
+class OutOfFlowCandidate:
     """An absolutely positioned box that has not met its containing block yet.
 
     x, y: its static place. containing_inline: the positioned inline box around it, if any. from_right:
@@ -220,12 +227,14 @@ class FloatMark:
     height: LayoutUnit
 
 
-@dataclass(frozen=True, slots=True, eq=False)
+@dataclass(frozen=True, slots=True, eq=False, weakref_slot=True)
 class Fragment:
     """A laid-out box: border-box size, used edges, and what is inside.
 
-    baselines count from the top of the border box; None if it has none. pending: absolute boxes that
-    look for a containing block further out. groups: the collapsed margins between its children.
+    baselines count from the top of the border box; None if it has none. out_of_flow: absolute boxes
+    that look for a containing block further out. groups: the collapsed margins between its children.
+    end_margins: what hangs out at the bottom, still open to collapsing (the box's own excepted).
+    made_of: the fragment that this one repeats with other margins; held so that it is found again.
     """
 
     box: Box
@@ -240,8 +249,10 @@ class Fragment:
     lines: tuple[Line, ...] = ()
     first_baseline: LayoutUnit | None = None
     last_baseline: LayoutUnit | None = None
-    pending: tuple[Pending, ...] = ()
+    out_of_flow: tuple[OutOfFlowCandidate, ...] = ()
     groups: tuple[MarginGroup, ...] = ()
+    end_margins: MarginSet = NO_MARGINS
+    made_of: "Fragment | None" = None
 
     @property
     def margin_width(self) -> LayoutUnit:

@@ -3,27 +3,43 @@
 from dataclasses import dataclass, replace
 
 from redcrate.core.boxes.box import Box
+from redcrate.core.layout import block_container, intrinsic
+from redcrate.core.layout.block_container import layout_block_container
+from redcrate.core.layout.contexts import ContainingBlock, Content, FlowArea, LayoutRun
 from redcrate.core.layout.floats import FloatContext, FloatState
 from redcrate.core.layout.fragments import (
+    ContentSizes,
     Fragment,
     InlinePiece,
     Line,
-    Pending,
+    OutOfFlowCandidate,
     Placed,
     Refusal,
 )
-from redcrate.core.layout.inline_items import InlineContent, Item, inline_content, inline_font
-from redcrate.core.layout.line_boxes import BuiltLine, LineBuilder, waiting_inside
+from redcrate.core.layout.inline_items import InlineContent, Item, inline_font
+from redcrate.core.layout.line_boxes import BuiltLine, LineBuilder, candidates_inside
 from redcrate.core.layout.line_breaking import BrokenLine, LineBreaker, Place
 from redcrate.core.layout.margins import NO_MARGINS
-from redcrate.core.layout.run import ContainingBlock, FlowArea, Inside, LayoutRun
+from redcrate.core.layout.space import ConstraintSpace, Sizing
 from redcrate.core.units import LayoutUnit
 
 
-def layout_lines(run: LayoutRun, box: Box, area: FlowArea) -> Inside:
-    """Lay out the lines of a block container; places count from its border box."""
-    content = inline_content(box)
-    return _Lines(run, box, area, content).run_all()
+class InlineContext:
+    """Lays out block containers of lines."""
+
+    reasons = block_container.REASONS
+
+    def layout(self, run: LayoutRun, box: Box, space: ConstraintSpace) -> Fragment:
+        """The box, and its lines one under another."""
+        return layout_block_container(run, box, space, _flow)
+
+    def content_sizes(self, run: LayoutRun, box: Box, space: ConstraintSpace) -> ContentSizes:
+        """From the widest word to the widest line."""
+        return intrinsic.of_lines(run, box, run.cache.inline_content(box))
+
+
+def _flow(run: LayoutRun, box: Box, area: FlowArea) -> Content:
+    return _Lines(run, box, area, run.cache.inline_content(box)).run_all()
 
 
 @dataclass(frozen=True, slots=True, eq=False)
@@ -32,7 +48,7 @@ class _Mark:
 
     floats: FloatState
     placed: int
-    pending: int
+    candidates: int
     done: set[Item]
     waiting: list[Item]
 
@@ -46,6 +62,7 @@ class _Lines:
         self.area = area
         self.content = content
         self.floats: FloatContext = area.floats
+        self.space = ConstraintSpace(area.width, area.percent_height, Sizing.SHRINK_TO_FIT)
         self.fragments: dict[Item, Fragment] = {}
         self.breaker = LineBreaker(content, area.width, lambda i: self.atomic(i).margin_width)
         self.builder = LineBuilder(
@@ -55,7 +72,7 @@ class _Lines:
         self.floats_done: set[Item] = set()
         self.waiting: list[Item] = []
         self.lines: list[Line] = []
-        self.pending: list[Pending] = []
+        self.out_of_flow: list[OutOfFlowCandidate] = []
         self.y: LayoutUnit = 0
         self.indent: LayoutUnit = 0
 
@@ -63,12 +80,10 @@ class _Lines:
         """The fragment of an inline-block or image, laid out once."""
         known = self.fragments.get(item)
         if known is None:
-            known = self.fragments[item] = self.run.independent(
-                item.box, self.area.width, self.area.percent_height
-            )
+            known = self.fragments[item] = self.run.layout(item.box, self.space)
         return known
 
-    def run_all(self) -> Inside:
+    def run_all(self) -> Content:
         """All lines, then the absolute boxes that a relative inline box contains."""
         place = Place(0, 0)
         items = self.content.items
@@ -79,17 +94,18 @@ class _Lines:
             first = False
         self.place_waiting()
         children = self.placed
-        rest: list[Pending] = []
-        for pending in self.pending:
-            if pending.containing_inline is not None and pending.box.style.position != "fixed":
-                placed, further = self.in_inline(pending, pending.containing_inline)
+        rest: list[OutOfFlowCandidate] = []
+        for candidate in self.out_of_flow:
+            inline = candidate.containing_inline
+            if inline is not None and candidate.box.style.position != "fixed":
+                placed, further = self.in_inline(candidate, inline)
                 children += placed
                 rest += further
             else:
-                rest.append(replace(pending, containing_inline=None))
+                rest.append(replace(candidate, containing_inline=None))
         real = [line for line in self.lines if line.height or line.parts]
         baselines = [line for line in self.lines if self.content.has_lines]
-        return Inside(
+        return Content(
             tuple(children),
             tuple(real),
             self.y,
@@ -122,7 +138,7 @@ class _Lines:
                 self.y = self.floats.next_step(self.area.bfc_y + self.y) - self.area.bfc_y
         self.builder.take(built)
         self.lines.append(built.line)
-        self.pending.extend(built.pending)
+        self.out_of_flow.extend(built.out_of_flow)
         self.y += built.line.height
         if broken.forced:
             self.clear_after(broken)
@@ -135,7 +151,7 @@ class _Lines:
         return _Mark(
             self.floats.state(),
             len(self.placed),
-            len(self.pending),
+            len(self.out_of_flow),
             set(self.floats_done),
             list(self.waiting),
         )
@@ -145,7 +161,7 @@ class _Lines:
         if mark is not None:
             self.floats.back_to(mark.floats)
             del self.placed[mark.placed :]
-            del self.pending[mark.pending :]
+            del self.out_of_flow[mark.candidates :]
             self.floats_done, self.waiting = mark.done, mark.waiting
 
     def built_line(self, broken: BrokenLine, left: LayoutUnit, right: LayoutUnit) -> BuiltLine:
@@ -174,7 +190,7 @@ class _Lines:
         def float_met(item: Item, used: LayoutUnit) -> LayoutUnit | None:
             if item in self.floats_done:
                 return None
-            fragment = self.run.independent(item.box, self.area.width, self.area.percent_height)
+            fragment = self.run.layout(item.box, self.space)
             now_left, now_right = self.floats.room(y, height, *bounds)
             fits = used + fragment.margin_width <= now_right - now_left - self.indent
             cleared = item.style.clear != "none" and self.floats.side_bottom(item.style.clear) > y
@@ -198,7 +214,7 @@ class _Lines:
         """Floats that found no room in their line go below it, in order."""
         waiting, self.waiting = self.waiting, []
         for item in waiting:
-            fragment = self.run.independent(item.box, self.area.width, self.area.percent_height)
+            fragment = self.run.layout(item.box, self.space)
             wanted = self.lines[-1].y - self.area.y if self.lines else self.y
             self.place_float(item, fragment, self.area.bfc_y + self.y, wanted)
 
@@ -234,7 +250,7 @@ class _Lines:
             refusals,
         )
         self.placed.append(placed)
-        self.pending += waiting_inside(placed, item)
+        self.out_of_flow += candidates_inside(placed, item)
 
     def clear_after(self, broken: BrokenLine) -> None:
         """A br with clear moves the next line below floats: HTML Standard §15.3.1."""
@@ -247,7 +263,9 @@ class _Lines:
             bottom = self.floats.side_bottom(item.style.clear) - self.area.bfc_y
             self.y = max(self.y, bottom)
 
-    def in_inline(self, pending: Pending, inline: Box) -> tuple[list[Placed], list[Pending]]:
+    def in_inline(
+        self, candidate: OutOfFlowCandidate, inline: Box
+    ) -> tuple[list[Placed], list[OutOfFlowCandidate]]:
         """§10.1: the containing block that an inline box makes is round its padding boxes."""
         pieces = [
             p
@@ -261,4 +279,4 @@ class _Lines:
         right = last.x + last.width - last.border.right * last.has_right
         bottom = last.y + last.height - last.border.bottom
         block = ContainingBlock(left, top, right - left, bottom - top, inline.style.direction)
-        return self.run.place_all([pending], block)
+        return self.run.place_out_of_flow([candidate], block)

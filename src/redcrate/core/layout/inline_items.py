@@ -8,6 +8,7 @@ import re
 from collections.abc import Iterator
 from dataclasses import dataclass
 from enum import Enum
+from functools import lru_cache
 
 from redcrate.core.boxes.box import Box, BoxKind
 from redcrate.core.style.computed import ComputedStyle
@@ -33,7 +34,7 @@ class ItemKind(Enum):
     CLOSE = "close"
     ATOMIC = "atomic"
     FLOAT = "float"
-    PENDING = "out of flow"
+    OUT_OF_FLOW = "out of flow"
     BREAK = "forced break"
     TAB = "tab"
 
@@ -57,17 +58,9 @@ class InlineFont:
     space: float
 
 
-_FONTS_KEPT = 5000
-_fonts: dict[int, tuple[ComputedStyle, InlineFont]] = {}
-
-
+@lru_cache(maxsize=5000)
 def inline_font(style: ComputedStyle) -> InlineFont:
     """The font of a style; half of the leading goes above, cut down to a whole px."""
-    known = _fonts.get(id(style))
-    if known is not None:
-        return known[1]
-    if len(_fonts) > _FONTS_KEPT:
-        _fonts.clear()
     face = choose_font(style.font_family, style.font_weight, style.font_style).face
     metrics = face.metrics(style.font_size)
     height = used_line_height(style)
@@ -76,7 +69,7 @@ def inline_font(style: ComputedStyle) -> InlineFont:
     leading = height - metrics.ascent - metrics.descent
     above = metrics.ascent + (leading // 2) // 64 * 64
     space = shape(face, " ").sums[1] * style.font_size / face.upem
-    font = InlineFont(
+    return InlineFont(
         face,
         style.font_size,
         _shaping_size(style.font_size),
@@ -87,8 +80,6 @@ def inline_font(style: ComputedStyle) -> InlineFont:
         metrics.x_height,
         space,
     )
-    _fonts[id(style)] = (style, font)
-    return font
 
 
 def _shaping_size(size: float) -> float:
@@ -173,11 +164,8 @@ def tab_stop(style: ComputedStyle) -> LayoutUnit:
 
 
 def inline_content(box: Box) -> InlineContent:
-    """The items of a block container that holds lines; made once for each box."""
-    if box.inline_content is None:
-        box.inline_content = _Collector(box).collect()
-    content: InlineContent = box.inline_content
-    return content
+    """The items of a block container that holds lines; ask the layout cache for what it keeps."""
+    return _Collector(box).collect()
 
 
 class _Collector:
@@ -241,7 +229,7 @@ class _Collector:
         elif box.kind is BoxKind.BREAK:
             self.forced_break(box, box.style)
         elif box.is_out_of_flow:
-            self.add(ItemKind.PENDING, box, box.style)
+            self.add(ItemKind.OUT_OF_FLOW, box, box.style)
         elif box.is_float:
             self.has_floats = True
             self.add(ItemKind.FLOAT, box, box.style)

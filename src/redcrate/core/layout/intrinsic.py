@@ -1,59 +1,21 @@
-"""Preferred widths: how narrow and how wide content would like to be (CSS 2.2 §10.3.5).
+"""Content sizes of block containers: how narrow and how wide they would like to be (CSS 2.2 §10.3.5).
 
-min: the widest piece that cannot be broken. max: the widest line when only forced breaks break.
-Percentages count as 0 or auto here, since their base is not known yet (CSS Box Sizing 3 §5.2).
+min-content: the widest piece that cannot be broken. max-content: the widest line when only forced
+breaks break. A box contributes its margin box to its container. Percentages count as 0 or auto here,
+since their base is not known yet (CSS Box Sizing 3 §5.2).
 """
 
 from dataclasses import dataclass
-from typing import TypeAlias
 
 from redcrate.core.boxes.box import Box, BoxKind
+from redcrate.core.layout.contexts import LayoutRun
 from redcrate.core.layout.edges import border_and_padding, margin_or_zero
+from redcrate.core.layout.fragments import ContentSizes
 from redcrate.core.layout.heights import ratio_width
-from redcrate.core.layout.inline_items import InlineContent, Item, ItemKind, inline_content
+from redcrate.core.layout.inline_items import InlineContent, Item, ItemKind
 from redcrate.core.layout.line_breaking import edge_width
-from redcrate.core.layout.replaced import replaced_size
 from redcrate.core.style.values import NO_LENGTH, SizeValue
 from redcrate.core.units import LayoutUnit
-
-Sizes: TypeAlias = tuple[LayoutUnit, LayoutUnit]
-
-
-def min_max(box: Box) -> Sizes:
-    """Preferred minimum and preferred content width of a box, 1/64 px; kept on the box."""
-    if box.widths_cache is None:
-        if box.kind is BoxKind.REPLACED:
-            box.widths_cache = _replaced(box)
-        elif box.children_inline:
-            box.widths_cache = _of_lines(inline_content(box), box)
-        else:
-            box.widths_cache = _of_blocks(box)
-    found: Sizes = box.widths_cache
-    return found
-
-
-def _replaced(box: Box) -> Sizes:
-    border, padding = border_and_padding(box.style, 0)
-    size = replaced_size(
-        box.style,
-        box.intrinsic,
-        0,
-        None,
-        border.across + padding.across,
-        border.down + padding.down,
-    )
-    width = size.width
-    if _is_percent(box.style.width):
-        return 0, width
-    if _is_percent(box.style.max_width):
-        natural = box.intrinsic.width if box.intrinsic and box.intrinsic.width else 0.0
-        given = _definite(box.style.width)
-        return 0, given if given is not None else int(natural * 64)
-    return width, width
-
-
-def _is_percent(value: SizeValue) -> bool:
-    return not isinstance(value, NO_LENGTH) and value.has_percent
 
 
 def _definite(value: SizeValue) -> LayoutUnit | None:
@@ -62,55 +24,60 @@ def _definite(value: SizeValue) -> LayoutUnit | None:
     return max(0, value.resolve(0))
 
 
-def outer_min_max(box: Box) -> Sizes:
-    """What a box contributes to its container: margin box widths, 1/64 px."""
+def contributions(run: LayoutRun, box: Box) -> ContentSizes:
+    """The min-content and max-content contribution of a box to its container: margin box widths."""
     style = box.style
     border, padding = border_and_padding(style, 0)
     extra = border.across + padding.across
     inset = extra if style.box_sizing == "border-box" else 0
-    width = _definite(style.width)
     by_ratio = ratio_width(style, None, extra, border.down + padding.down)
-    if box.kind is BoxKind.REPLACED:
-        sizes = min_max(box)
-    elif width is not None:
-        width = max(0, width - inset)
-        sizes = (width, width)
-    elif by_ratio is not None:
-        sizes = (by_ratio, by_ratio)
-    elif style.width == "min-content":
-        sizes = (min_max(box)[0],) * 2
-    elif style.width == "max-content":
-        sizes = (min_max(box)[1],) * 2
-    else:
-        sizes = min_max(box)
-    sizes = _limited(box, sizes, inset)
+    sizes = _limited(run, box, _specified(run, box, inset, by_ratio), inset)
     margins = margin_or_zero(style.margin_left, 0) + margin_or_zero(style.margin_right, 0)
-    return max(0, sizes[0] + extra + margins), max(0, sizes[1] + extra + margins)
-
-
-def _limited(box: Box, sizes: Sizes, inset: LayoutUnit) -> Sizes:
-    most, least = (
-        _limits_of(box, box.style.max_width, inset),
-        _limits_of(box, box.style.min_width, inset),
+    return ContentSizes(
+        max(0, sizes.min_content + extra + margins), max(0, sizes.max_content + extra + margins)
     )
+
+
+def _specified(run: LayoutRun, box: Box, inset: LayoutUnit, by_ratio: LayoutUnit | None) -> ContentSizes:
+    """What the width of a box makes of its content sizes."""
+    width = box.style.width
+    length = _definite(width)
+    if box.kind is BoxKind.REPLACED:
+        return run.content_sizes(box)
+    if length is not None:
+        return _both(max(0, length - inset))
+    if by_ratio is not None:
+        return _both(by_ratio)
+    sizes = run.content_sizes(box)
+    if width == "min-content":
+        return _both(sizes.min_content)
+    return _both(sizes.max_content) if width == "max-content" else sizes
+
+
+def _both(size: LayoutUnit) -> ContentSizes:
+    return ContentSizes(size, size)
+
+
+def _limited(run: LayoutRun, box: Box, sizes: ContentSizes, inset: LayoutUnit) -> ContentSizes:
+    most = _limits_of(run, box, box.style.max_width, inset)
+    least = _limits_of(run, box, box.style.min_width, inset)
     if most is not None:
-        sizes = (min(sizes[0], most[0]), min(sizes[1], most[1]))
+        sizes = ContentSizes(min(sizes[0], most[0]), min(sizes[1], most[1]))
     if least is not None:
-        sizes = (max(sizes[0], least[0]), max(sizes[1], least[1]))
+        sizes = ContentSizes(max(sizes[0], least[0]), max(sizes[1], least[1]))
     return sizes
 
 
-def _limits_of(box: Box, value: SizeValue, inset: LayoutUnit) -> Sizes | None:
+def _limits_of(run: LayoutRun, box: Box, value: SizeValue, inset: LayoutUnit) -> ContentSizes | None:
     """What a limit makes of the two sizes: a length both alike, sizes from content each its own."""
     length = _definite(value)
     if length is not None:
-        length = max(0, length - inset)
-        return length, length
+        return _both(max(0, length - inset))
     if value == "min-content":
-        return (min_max(box)[0],) * 2
+        return _both(run.content_sizes(box).min_content)
     if value == "max-content":
-        return (min_max(box)[1],) * 2
-    return min_max(box) if value == "fit-content" else None
+        return _both(run.content_sizes(box).max_content)
+    return run.content_sizes(box) if value == "fit-content" else None
 
 
 @dataclass(slots=True)
@@ -140,7 +107,7 @@ class _Floats:
         return self.left + self.right
 
 
-def _of_blocks(box: Box) -> Sizes:
+def of_blocks(run: LayoutRun, box: Box) -> ContentSizes:
     """Block-level children: the widest; floats count side by side."""
     smallest = largest = 0
     floats = _Floats()
@@ -150,7 +117,7 @@ def _of_blocks(box: Box) -> Sizes:
         if child.style.clear != "none":
             largest = max(largest, floats.both)
             floats.clear(child.style.clear)
-        sizes = outer_min_max(child)
+        sizes = contributions(run, child)
         smallest = max(smallest, sizes[0])
         if child.is_float:
             floats.add(child, sizes[1])
@@ -158,12 +125,12 @@ def _of_blocks(box: Box) -> Sizes:
         beside = floats.both if child.establishes_bfc or child.children_inline else 0
         largest = max(largest, sizes[1] + beside, floats.both)
         floats = _Floats()
-    return smallest, max(largest, floats.both, smallest)
+    return ContentSizes(smallest, max(largest, floats.both, smallest))
 
 
-def _of_lines(content: InlineContent, box: Box) -> Sizes:
+def of_lines(run: LayoutRun, box: Box, content: InlineContent) -> ContentSizes:
     """Lines: pieces between break opportunities, and whole lines between forced breaks."""
-    return _LineSizes(content, box).run()
+    return _LineSizes(run, content, box).measure()
 
 
 class _LineSizes:
@@ -173,7 +140,8 @@ class _LineSizes:
     Spaces at their ends wait in piece_space and line_space: at the end of a line they take no room.
     """
 
-    def __init__(self, content: InlineContent, box: Box) -> None:
+    def __init__(self, run: LayoutRun, content: InlineContent, box: Box) -> None:
+        self.run = run
         self.content = content
         self.breaks = set(content.breaks)
         self.smallest: LayoutUnit = 0
@@ -188,7 +156,7 @@ class _LineSizes:
         if not indent.has_percent:
             self.piece = self.line = indent.resolve(0)
 
-    def run(self) -> Sizes:
+    def measure(self) -> ContentSizes:
         """Both sizes."""
         for item in self.content.items:
             if item.kind is ItemKind.TEXT:
@@ -206,7 +174,7 @@ class _LineSizes:
             elif item.kind is ItemKind.TAB:
                 self.tab(item)
         self.end_line()
-        return max(0, self.smallest), max(0, self.largest, self.smallest)
+        return ContentSizes(max(0, self.smallest), max(0, self.largest, self.smallest))
 
     def take(self, piece: LayoutUnit, line: LayoutUnit) -> None:
         """Something that is no space: the spaces in front of it take room after all."""
@@ -265,7 +233,7 @@ class _LineSizes:
 
     def atomic(self, item: Item) -> None:
         """An inline-block or image."""
-        sizes = outer_min_max(item.box)
+        sizes = contributions(self.run, item.box)
         if item.start in self.breaks:
             self.end_piece()
         self.take(*sizes)
@@ -274,7 +242,7 @@ class _LineSizes:
 
     def float(self, item: Item) -> None:
         """A float stands beside the line."""
-        sizes = outer_min_max(item.box)
+        sizes = contributions(self.run, item.box)
         self.smallest = max(self.smallest, sizes[0])
         if item.style.clear != "none":
             self.largest = max(self.largest, self.floats.both)

@@ -15,7 +15,7 @@ from redcrate.core.layout.fragments import (
     InlinePiece,
     Line,
     LinePart,
-    Pending,
+    OutOfFlowCandidate,
     Placed,
     TextPiece,
 )
@@ -145,7 +145,7 @@ class BuiltLine:
     """A line box, the absolute boxes met on it, and the inline boxes that are still open at its end."""
 
     line: Line
-    pending: tuple[Pending, ...]
+    out_of_flow: tuple[OutOfFlowCandidate, ...]
     open_boxes: tuple[Box, ...]
 
 
@@ -174,7 +174,7 @@ class _LineWork:
         self.marks: list[_Mark] = []
         self.slots: list[LinePart | None] = []
         self.closed: list[tuple[_Level, LayoutUnit, bool]] = []
-        self.pending: list[Pending] = []
+        self.out_of_flow: list[OutOfFlowCandidate] = []
         self.below: list[int] = []  # of those pending, the ones whose static place is under the line
 
     def run(self) -> BuiltLine:
@@ -196,7 +196,7 @@ class _LineWork:
         open_boxes = tuple(lv.box for lv in still_open if lv.box is not None)
         height = self.settle()
         for at in self.below:
-            self.pending[at] = replace(self.pending[at], y=self.y + height)
+            self.out_of_flow[at] = replace(self.out_of_flow[at], y=self.y + height)
         self.emit()
         line = Line(
             self.x,
@@ -210,7 +210,7 @@ class _LineWork:
             strut.leading_descent,
             self.broken.trimmed,
         )
-        return BuiltLine(line, tuple(self.pending), open_boxes)
+        return BuiltLine(line, tuple(self.out_of_flow), open_boxes)
 
     def alignment(self) -> tuple[LayoutUnit, float]:
         """Where the content begins in the room, and what justification adds at each space."""
@@ -250,7 +250,7 @@ class _LineWork:
             self.enter(part.item.box, has_left=part.item.box.part_start)
         elif kind is ItemKind.CLOSE:
             self.leave(part.item.box)
-        elif kind is ItemKind.PENDING:
+        elif kind is ItemKind.OUT_OF_FLOW:
             self.static_place(part.item)
         elif kind is not ItemKind.FLOAT:
             self.content(part, expansion)
@@ -349,14 +349,14 @@ class _LineWork:
         the line if anything stands on it already.
         """
         if item.style.flow_display.startswith("inline"):
-            self.pending.append(Pending(item.box, self.cursor, self.y, item.containing))
+            self.out_of_flow.append(OutOfFlowCandidate(item.box, self.cursor, self.y, item.containing))
             return
         if self.marks:
-            self.below.append(len(self.pending))
+            self.below.append(len(self.out_of_flow))
         builder = self.builder
         rtl = builder.block.direction == "rtl"
         x = builder.cb_x + builder.cb_width if rtl else builder.cb_x
-        self.pending.append(Pending(item.box, x, self.y, item.containing, rtl))
+        self.out_of_flow.append(OutOfFlowCandidate(item.box, x, self.y, item.containing, rtl))
 
     def settle(self) -> LayoutUnit:
         """The height of the line box, with boxes aligned to its top and bottom; §10.8."""
@@ -398,7 +398,7 @@ class _LineWork:
                     own_y + mark.level.moved_y,
                 )
                 self.slots[mark.slot] = placed
-                self.pending += waiting_inside(placed, mark.part.item)
+                self.out_of_flow += candidates_inside(placed, mark.part.item)
             else:
                 self.slots[mark.slot] = self.text_piece(mark, baseline)
 
@@ -471,9 +471,11 @@ def _raise(
     return 0 if isinstance(value, str) else -value.resolve(line_height)
 
 
-def waiting_inside(placed: Placed, item: Item) -> list[Pending]:
+def candidates_inside(placed: Placed, item: Item) -> list[OutOfFlowCandidate]:
     """The absolute boxes inside a float or atomic box of a line, with the inline box that contains them."""
-    return [replace(p, containing_inline=p.containing_inline or item.containing) for p in placed.waiting]
+    return [
+        replace(p, containing_inline=p.containing_inline or item.containing) for p in placed.out_of_flow
+    ]
 
 
 def atomic_baseline(fragment: Fragment) -> LayoutUnit:

@@ -362,7 +362,7 @@ class _Line:
             self.available = narrower + _MERCY
         self.advance()
 
-    def pending(self, item: Item) -> None:
+    def out_of_flow(self, item: Item) -> None:
         """An absolute box: only its static place is noted."""
         self.add(item, item.start, item.end, 0)
         self.advance()
@@ -423,7 +423,7 @@ _HANDLERS: dict[ItemKind, Callable[[_Line, Item], None]] = {
     ItemKind.OPEN: _Line.open,
     ItemKind.CLOSE: _Line.close,
     ItemKind.FLOAT: _Line.float,
-    ItemKind.PENDING: _Line.pending,
+    ItemKind.OUT_OF_FLOW: _Line.out_of_flow,
     ItemKind.BREAK: _Line.forced_break,
     ItemKind.TAB: _Line.tab,
 }

@@ -4,30 +4,25 @@ One axis at a time; both follow the same rules with start and end for left and r
 out once, when its width and, where two offsets decide it, its height are known.
 """
 
+from collections import deque
 from collections.abc import Iterable
 from dataclasses import dataclass, replace
 
-from redcrate.core.boxes.box import Box, BoxKind
+from redcrate.core.boxes.box import BoxKind
 from redcrate.core.geometry import Edges
-from redcrate.core.layout import widths
-from redcrate.core.layout.block import assemble_context, remember
+from redcrate.core.layout.contexts import ContainingBlock, LayoutRun
 from redcrate.core.layout.edges import border_and_padding, margin_or_zero
 from redcrate.core.layout.fragments import (
-    Across,
     Fragment,
-    MarginReason,
-    Pending,
+    OutOfFlowCandidate,
     Placed,
-    SizeReason,
 )
 from redcrate.core.layout.heights import (
     definite_height,
     is_from_content,
-    limited_height,
     ratio_of,
-    ratio_width,
 )
-from redcrate.core.layout.run import ContainingBlock, LayoutRun
+from redcrate.core.layout.space import ConstraintSpace, Sizing
 from redcrate.core.style.values import OffsetValue
 from redcrate.core.units import LayoutUnit
 
@@ -129,117 +124,96 @@ def _over_constrained(
     return AxisPlace(start, rules.size, margin_start, margin_end, 0)
 
 
-def place_absolute(run: LayoutRun, pending: Pending, block: ContainingBlock) -> Placed:
+def place_absolute(run: LayoutRun, candidate: OutOfFlowCandidate, block: ContainingBlock) -> Placed:
     """An absolute box in its containing block: its sizes, its one layout, its place."""
-    box, style = pending.box, pending.box.style
+    box = candidate.box
+    rules_x, rules_y = _rules(candidate, block)
+    fragment = run.layout(box, _space(candidate, rules_x, rules_y, block))
+    x = solve(replace(rules_x, size=fragment.across.content), from_end=block.direction == "rtl")
+    y = solve(replace(rules_y, size=fragment.down.content))
+    margin = Edges(y.margin_start, x.margin_end, y.margin_end, x.margin_start)
+    fragment = _with_margins(fragment, margin)
+    return Placed(fragment, block.x + x.place + x.margin_start, block.y + y.place + y.margin_start)
+
+
+def _rules(candidate: OutOfFlowCandidate, block: ContainingBlock) -> tuple[AxisRules, AxisRules]:
+    """What decides about the two axes of an absolute box."""
+    style = candidate.box.style
     border, padding = border_and_padding(style, block.width)
-    rules_x = AxisRules(
+    across = AxisRules(
         offset(style.left, block.width),
         offset(style.right, block.width),
         None,
         border.across + padding.across,
         style.margin_left,
         style.margin_right,
-        pending.x - block.x,
+        candidate.x - block.x,
         block.width,
         block.width,
-        static_end=pending.from_right,
+        static_end=candidate.from_right,
     )
-    rules_y = AxisRules(
+    down = AxisRules(
         offset(style.top, block.height),
         offset(style.bottom, block.height),
         None,
         border.down + padding.down,
         style.margin_top,
         style.margin_bottom,
-        pending.y - block.y,
+        candidate.y - block.y,
         block.height,
         block.width,
         halves_below_zero=True,
     )
-    if box.kind is BoxKind.REPLACED:
-        fragment = run.independent(box, block.width, block.height)
-        across = replace(fragment.across, margin_reason=MarginReason.SPECIFIED)
-    else:
-        by_ratio = ratio_width(style, block.height, rules_x.extra, rules_y.extra)
-        across = _across(run, box, rules_x, block.width, by_ratio)
-        fragment = _laid_out(run, box, across, rules_y, block)
-    x = solve(replace(rules_x, size=across.content), from_end=block.direction == "rtl")
-    y = solve(replace(rules_y, size=fragment.down.content))
-    across = replace(across, margin_left=x.margin_start, margin_right=x.margin_end)
-    margin = Edges(y.margin_start, x.margin_end, y.margin_end, x.margin_start)
-    fragment = replace(fragment, across=across, margin=margin)
-    return Placed(fragment, block.x + x.place + x.margin_start, block.y + y.place + y.margin_start)
+    return across, down
+
+
+def _space(
+    candidate: OutOfFlowCandidate, across: AxisRules, down: AxisRules, block: ContainingBlock
+) -> ConstraintSpace:
+    """§10.3.7 and §10.6.4: what an absolute box is laid out in."""
+    style = candidate.box.style
+    if candidate.box.kind is BoxKind.REPLACED:
+        return ConstraintSpace(block.width, block.height, Sizing.SHRINK_TO_FIT)
+    place = solve(across)
+    stretched = (
+        definite_height(style.height, style, block.height, down.extra) is None
+        and down.start is not None
+        and down.end is not None
+        and not is_from_content(style.height)
+        and ratio_of(style) is None
+    )
+    return ConstraintSpace(
+        block.width,
+        block.height,
+        Sizing.STRETCH if place.stretched else Sizing.SHRINK_TO_FIT,
+        place.available + across.extra,
+        (solve(down).size or 0) if stretched else None,
+    )
+
+
+def _with_margins(fragment: Fragment, margin: Edges) -> Fragment:
+    """The fragment with the margins that its place gives it."""
+    if margin == fragment.margin:
+        return fragment
+    across = replace(fragment.across, margin_left=margin.left, margin_right=margin.right)
+    return replace(fragment, across=across, margin=margin, made_of=fragment)
 
 
 def place_all(
-    run: LayoutRun, waiting: Iterable[Pending], block: ContainingBlock, *, fixed: bool
-) -> tuple[list[Placed], list[Pending]]:
-    """Place the absolute boxes that `block` contains; also what waits for a block further out.
+    run: LayoutRun, candidates: Iterable[OutOfFlowCandidate], block: ContainingBlock, *, fixed: bool
+) -> tuple[list[Placed], list[OutOfFlowCandidate]]:
+    """Place the absolute boxes that `block` contains; also what looks for a block further out.
 
     fixed: this is the window, so it contains fixed boxes too, those inside absolute ones included.
     """
     placed: list[Placed] = []
-    rest: list[Pending] = []
-    queue = list(waiting)
+    rest: list[OutOfFlowCandidate] = []
+    queue = deque(candidates)
     while queue:
-        pending = queue.pop(0)
-        if pending.box.style.position == "fixed" and not fixed:
-            rest.append(pending)
+        candidate = queue.popleft()
+        if candidate.box.style.position == "fixed" and not fixed:
+            rest.append(candidate)
             continue
-        placed.append(place_absolute(run, pending, block))
-        queue[:0] = placed[-1].waiting
+        placed.append(place_absolute(run, candidate, block))
+        queue.extendleft(reversed(placed[-1].out_of_flow))
     return placed, rest
-
-
-def _across(
-    run: LayoutRun, box: Box, rules: AxisRules, cb_width: LayoutUnit, by_ratio: LayoutUnit | None
-) -> Across:
-    """The width of a non-replaced absolute box: §10.3.7 with §10.4."""
-    style, extra = box.style, rules.extra
-
-    def sizes() -> tuple[LayoutUnit, LayoutUnit]:
-        return run.min_max(box)
-
-    place = solve(rules)
-    given = widths.content_width(style.width, style, cb_width, extra, sizes)
-    if given is not None or not place.stretched:
-        return widths.shrink_to_fit(style, cb_width, extra, sizes, place.available, by_ratio)
-    tentative = place.size or 0
-    width, limit = widths.limited_width(tentative, style, cb_width, extra, sizes)
-    return Across(width, 0, 0, cb_width, SizeReason.STRETCH, MarginReason.SPECIFIED, tentative, limit)
-
-
-def _laid_out(
-    run: LayoutRun, box: Box, across: Across, rules: AxisRules, block: ContainingBlock
-) -> Fragment:
-    """The layout of a non-replaced absolute box of known width: §10.6.4 with §10.7."""
-    style = box.style
-    stretch = (
-        definite_height(style.height, style, block.height, rules.extra) is None
-        and rules.start is not None
-        and rules.end is not None
-        and not is_from_content(style.height)
-        and ratio_of(style) is None
-    )
-    tentative = (solve(rules).size or 0) if stretch else None
-    key = ("absolute", across, tentative, block.width, block.height)
-    known: Fragment | None = box.cache.get(key)
-    if known is not None:
-        return known
-    if tentative is None:
-        fragment = assemble_context(run, box, across, block.width, block.height)
-    else:
-        height, limit = limited_height(tentative, style, block.height, rules.extra)
-        fragment = assemble_context(run, box, across, block.width, block.height, height)
-        down = replace(
-            fragment.down,
-            reason=SizeReason.STRETCH,
-            auto_height=0,
-            tentative=tentative,
-            limit=limit,
-            source="",
-        )
-        fragment = replace(fragment, down=down)
-    remember(box, key, fragment)
-    return fragment

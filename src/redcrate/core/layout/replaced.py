@@ -1,17 +1,93 @@
-"""Sizes of replaced elements: CSS 2.2 §10.3.2, §10.6.2 and the table of §10.4."""
+"""Replaced elements: CSS 2.2 §10.3.2, §10.3.4, §10.6.2 and the table of §10.4."""
 
 from dataclasses import dataclass
 
+from redcrate.core.boxes.box import Box
 from redcrate.core.boxes.image_size import NO_SIZE, IntrinsicSize
-from redcrate.core.layout.fragments import SizeReason
+from redcrate.core.layout.block_container import build_fragment
+from redcrate.core.layout.contexts import Content, LayoutRun
+from redcrate.core.layout.edges import border_and_padding, margin_or_zero
+from redcrate.core.layout.fragments import (
+    Across,
+    ContentSizes,
+    Down,
+    Fragment,
+    MarginReason,
+    SizeReason,
+)
 from redcrate.core.layout.heights import definite_height, limited_height
-from redcrate.core.layout.widths import content_width, limited_width
+from redcrate.core.layout.margins import NO_MARGINS
+from redcrate.core.layout.space import ConstraintSpace, Sizing
+from redcrate.core.layout.widths import SideMargins, content_width, limited_width, side_margins
 from redcrate.core.style.computed import ComputedStyle
-from redcrate.core.style.values import NO_LENGTH
+from redcrate.core.style.values import NO_LENGTH, SizeValue
 from redcrate.core.units import LayoutUnit, from_px
 
 _DEFAULT_WIDTH, _DEFAULT_HEIGHT = 300 * 64, 150 * 64
 _NO_LIMIT: LayoutUnit = 2**40
+
+
+_NOTHING = Content((), (), 0, "nothing", NO_MARGINS, None, None, (), ())
+
+
+class ReplacedContext:
+    """Lays out images and what else is one piece to CSS."""
+
+    reasons = frozenset(SizeReason) - {SizeReason.CONTENT, SizeReason.SHRINK_TO_FIT, SizeReason.VIEWPORT}
+
+    def layout(self, run: LayoutRun, box: Box, space: ConstraintSpace) -> Fragment:
+        """The size from the image, the ratio and the style; the baseline is the bottom."""
+        style = box.style
+        border, padding = border_and_padding(style, space.width)
+        extra = border.across + padding.across
+        size = replaced_size(
+            style, box.intrinsic, space.width, space.height, extra, border.down + padding.down
+        )
+        margins = _side_margins(box, space, size.width + extra)
+        across = Across(
+            size.width,
+            margins.left,
+            margins.right,
+            space.width,
+            size.width_reason,
+            margins.reason,
+            size.width,
+            size.width_limit,
+            rest=space.width - margins.left - extra - size.width - margins.right,
+        )
+        down = Down(
+            size.height, size.height_reason, size.height, space.height, size.height, size.height_limit
+        )
+        return build_fragment(run, box, space.width, across, down, border, padding, _NOTHING)
+
+    def content_sizes(self, run: LayoutRun, box: Box, space: ConstraintSpace) -> ContentSizes:
+        """CSS Box Sizing 3 §5.2.2: with a width in percent it may become as narrow as nothing."""
+        border, padding = border_and_padding(box.style, space.width)
+        extra = border.across + padding.across
+        size = replaced_size(
+            box.style, box.intrinsic, space.width, space.height, extra, border.down + padding.down
+        )
+        if _is_percent(box.style.width):
+            return ContentSizes(0, size.width)
+        if _is_percent(box.style.max_width):
+            natural = box.intrinsic.width if box.intrinsic and box.intrinsic.width else 0.0
+            width = box.style.width
+            given = int(natural * 64) if isinstance(width, NO_LENGTH) else max(0, width.resolve(0))
+            return ContentSizes(0, given)
+        return ContentSizes(size.width, size.width)
+
+
+def _is_percent(value: SizeValue) -> bool:
+    return not isinstance(value, NO_LENGTH) and value.has_percent
+
+
+def _side_margins(box: Box, space: ConstraintSpace, border_box: LayoutUnit) -> SideMargins:
+    """§10.3.4 for blocks in flow; elsewhere auto is 0 (§10.3.2, §10.3.6, §10.3.8, §10.3.10)."""
+    if space.sizing is Sizing.FILL:
+        return side_margins(box.style, space, border_box)
+    left = margin_or_zero(box.style.margin_left, space.width)
+    right = margin_or_zero(box.style.margin_right, space.width)
+    return SideMargins(left, right, MarginReason.SPECIFIED)
 
 
 @dataclass(frozen=True, slots=True)
@@ -43,8 +119,8 @@ class _Frame:
             self.style.width, self.style, self.cb_width, self.extra_across, self._natural
         )
 
-    def _natural(self) -> tuple[LayoutUnit, LayoutUnit]:
-        return self.natural, self.natural
+    def _natural(self) -> ContentSizes:
+        return ContentSizes(self.natural, self.natural)
 
     def limit_width(self, width: LayoutUnit) -> tuple[LayoutUnit, str]:
         """min-width and max-width applied."""

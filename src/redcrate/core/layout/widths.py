@@ -6,22 +6,22 @@ a callable, so that nothing is measured that is not asked for.
 
 from collections.abc import Callable
 from dataclasses import dataclass, replace
-from functools import cache
 from typing import TypeAlias
 
 from redcrate.core.layout.edges import margin_or_zero
-from redcrate.core.layout.fragments import Across, MarginReason, SizeReason
+from redcrate.core.layout.fragments import Across, ContentSizes, MarginReason, SizeReason
+from redcrate.core.layout.space import ConstraintSpace, Sizing
 from redcrate.core.style.computed import ComputedStyle
 from redcrate.core.style.properties import BLOCK_ALIGNS
 from redcrate.core.style.values import FitContent, SizeValue
 from redcrate.core.units import LayoutUnit
 
-# () → (preferred minimum, preferred) content width: CSS 2.2 §10.3.5.
-MinMax: TypeAlias = Callable[[], tuple[LayoutUnit, LayoutUnit]]
+# Measures the content where that is asked for.
+SizesAsked: TypeAlias = Callable[[], ContentSizes]
 
 
 def content_width(
-    value: SizeValue, style: ComputedStyle, cb_width: LayoutUnit, extra: LayoutUnit, sizes: MinMax
+    value: SizeValue, style: ComputedStyle, cb_width: LayoutUnit, extra: LayoutUnit, sizes: SizesAsked
 ) -> tuple[LayoutUnit, SizeReason] | None:
     """The content width that a width, min-width or max-width means; None for auto and none.
 
@@ -48,7 +48,7 @@ def _available(style: ComputedStyle, cb_width: LayoutUnit, extra: LayoutUnit) ->
 
 
 def _intrinsic_width(
-    keyword: str, sizes: MinMax, available: LayoutUnit
+    keyword: str, sizes: SizesAsked, available: LayoutUnit
 ) -> tuple[LayoutUnit, SizeReason] | None:
     """CSS Box Sizing 3 §3.2: sizes from content."""
     if keyword == "min-content":
@@ -68,7 +68,7 @@ def limited_width(
     style: ComputedStyle,
     cb_width: LayoutUnit,
     extra: LayoutUnit,
-    sizes: MinMax,
+    sizes: SizesAsked,
 ) -> tuple[LayoutUnit, str]:
     """§10.4: max-width, then min-width. Returns the width, and which of the two took over."""
     limit = ""
@@ -83,18 +83,62 @@ def limited_width(
     return width, limit
 
 
-def block_in_flow(
+def used_across(
     style: ComputedStyle,
-    cb_width: LayoutUnit,
+    space: ConstraintSpace,
     extra: LayoutUnit,
-    sizes: MinMax,
-    around: "Around",
+    sizes: SizesAsked,
     by_ratio: LayoutUnit | None = None,
 ) -> Across:
-    """§10.3.3: block-level, non-replaced elements in normal flow; around: what the parent decides.
+    """The used width of a block container in `space`, as its sizing says.
 
     by_ratio: the content width that a preferred aspect ratio makes of the height, instead of auto.
     """
+    available = None if space.available is None else space.available - extra
+    if space.sizing is Sizing.FILL:
+        across = block_in_flow(style, space, extra, sizes, by_ratio)
+        if available is not None and style.width == "auto" and by_ratio is None:
+            return _between_floats(across, style, max(0, available), extra, sizes)
+        return across
+    if space.sizing is Sizing.STRETCH:
+        given = content_width(style.width, style, space.width, extra, sizes)
+        if given is None:
+            return _between_offsets(style, space, max(0, available or 0), extra, sizes)
+    return shrink_to_fit(style, space.width, extra, sizes, available, by_ratio)
+
+
+def _between_floats(
+    across: Across, style: ComputedStyle, room: LayoutUnit, extra: LayoutUnit, sizes: SizesAsked
+) -> Across:
+    """§9.5: an auto width beside floats fills the `room` that they leave."""
+    filled, limit = limited_width(room, style, across.basis, extra, sizes)
+    rest = across.basis - across.margin_left - across.margin_right - extra - filled
+    return replace(across, content=filled, limit=limit, tentative=room, rest=rest)
+
+
+def _between_offsets(
+    style: ComputedStyle, space: ConstraintSpace, room: LayoutUnit, extra: LayoutUnit, sizes: SizesAsked
+) -> Across:
+    """§10.3.7: an auto width between two offsets; the margins are as specified."""
+    width, limit = limited_width(room, style, space.width, extra, sizes)
+    left = margin_or_zero(style.margin_left, space.width)
+    right = margin_or_zero(style.margin_right, space.width)
+    why = MarginReason.SPECIFIED
+    return Across(width, left, right, space.width, SizeReason.STRETCH, why, room, limit)
+
+
+def block_in_flow(
+    style: ComputedStyle,
+    space: ConstraintSpace,
+    extra: LayoutUnit,
+    sizes: SizesAsked,
+    by_ratio: LayoutUnit | None = None,
+) -> Across:
+    """§10.3.3: block-level, non-replaced elements in normal flow.
+
+    by_ratio: the content width that a preferred aspect ratio makes of the height, instead of auto.
+    """
+    cb_width = space.width
     given = content_width(style.width, style, cb_width, extra, sizes)
     if given is None and by_ratio is not None:
         given = by_ratio, SizeReason.RATIO
@@ -111,7 +155,7 @@ def block_in_flow(
         why = MarginReason.AUTO_ZERO if auto else MarginReason.SPECIFIED
         rest = cb_width - left - right - extra - width
         return Across(width, left, right, cb_width, reason, why, tentative, rest=rest)
-    margins = side_margins(style, cb_width, width + extra, around)
+    margins = side_margins(style, space, width + extra)
     rest = cb_width - margins.left - width - extra - margins.right
     return Across(
         width,
@@ -126,22 +170,9 @@ def block_in_flow(
     )
 
 
-@dataclass(frozen=True, slots=True)
-class Around:
-    """What the block around decides about a block's side margins.
-
-    direction: which margin gives where all are given. align: "left", "center" or "right" where an align
-    attribute moves the blocks inside (HTML Standard §15.3.3), else "".
-    """
-
-    direction: str
-    align: str = ""
-
-
-@cache
-def around_of(direction: str, text_align: str) -> Around:
-    """What a block container with these values decides."""
-    return Around(direction, BLOCK_ALIGNS.get(text_align, ""))
+def block_align(style: ComputedStyle) -> str:
+    """Where an align attribute on a block moves the blocks inside: HTML Standard §15.3.3; "" for none."""
+    return BLOCK_ALIGNS.get(style.text_align, "")
 
 
 @dataclass(frozen=True, slots=True)
@@ -153,24 +184,22 @@ class SideMargins:
     reason: MarginReason
 
 
-def side_margins(
-    style: ComputedStyle, cb_width: LayoutUnit, border_box: LayoutUnit, around: "Around"
-) -> SideMargins:
+def side_margins(style: ComputedStyle, space: ConstraintSpace, border_box: LayoutUnit) -> SideMargins:
     """§10.3.3: what the margins of a box of known width become; also for replaced blocks.
 
     Over-constrained margins keep what was specified: the rest is told by the reason.
     """
-    left = margin_or_zero(style.margin_left, cb_width)
-    right = margin_or_zero(style.margin_right, cb_width)
-    rest = cb_width - border_box - left - right
+    left = margin_or_zero(style.margin_left, space.width)
+    right = margin_or_zero(style.margin_right, space.width)
+    rest = space.width - border_box - left - right
     left_auto, right_auto = style.margin_left == "auto", style.margin_right == "auto"
     if rest < 0 or not (left_auto or right_auto):
         if rest == 0:
             return SideMargins(left, right, MarginReason.SPECIFIED)
-        if rest > 0 and around.align:
-            before = rest // 2 if around.align == "center" else rest * (around.align == "right")
+        if rest > 0 and space.align:
+            before = rest // 2 if space.align == "center" else rest * (space.align == "right")
             return SideMargins(left + before, right + rest - before, MarginReason.ALIGNED)
-        if around.direction == "rtl":
+        if space.direction == "rtl":
             return SideMargins(left, right, MarginReason.OVER_CONSTRAINED_LEFT)
         if left_auto or right_auto:
             return SideMargins(left, right, MarginReason.TOO_WIDE)
@@ -187,7 +216,7 @@ def shrink_to_fit(
     style: ComputedStyle,
     cb_width: LayoutUnit,
     extra: LayoutUnit,
-    sizes: MinMax,
+    sizes: SizesAsked,
     available: LayoutUnit | None = None,
     by_ratio: LayoutUnit | None = None,
 ) -> Across:

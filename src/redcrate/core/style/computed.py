@@ -5,6 +5,7 @@ px and already snapped, and 0 where the border style is none or hidden.
 """
 
 from dataclasses import dataclass, fields
+from operator import attrgetter
 
 from redcrate.core.markup.elements import DocumentMode
 from redcrate.core.style.backgrounds import Shadow, TileSize
@@ -22,7 +23,7 @@ class LineHeight:
     value: float = 0.0
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, eq=False)
 class ComputedStyle:
     """All computed values; a field is named as its property, with underscores.
 
@@ -152,7 +153,14 @@ class ComputedStyle:
     grid_row_start: str
     grid_row_end: str
 
+    @property
+    def values(self) -> tuple[object, ...]:
+        """All values in order, to compare: a style itself is one object among equal ones, and a key."""
+        found: tuple[object, ...] = _VALUES(self)
+        return found
+
 
 # The fields that stand for no property of their own.
 DERIVED_FIELDS = {"document_mode", "flow_display", "font_size_keyword", "font_size_absolute"}
 COMPUTED_FIELDS = tuple(f.name for f in fields(ComputedStyle))
+_VALUES = attrgetter(*COMPUTED_FIELDS)

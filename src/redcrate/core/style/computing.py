@@ -65,7 +65,7 @@ class StyleComputer:
         self._measure = measure
         self._root = _UNKNOWN_ROOT
         self.filled: dict[tuple[ComputedStyle, float], ComputedStyle] = {}  # in quirks mode
-        self._interned: dict[ComputedStyle, ComputedStyle] = {}
+        self._interned: dict[tuple[object, ...], ComputedStyle] = {}  # by their values
         self._made: dict[object, tuple[Cascaded, Styled | None, Styled]] = {}
 
     def share_with(self, earlier: "StyleComputer") -> None:
@@ -103,7 +103,7 @@ class StyleComputer:
         style = work.run(is_root=is_root)
         if is_root:
             self._root = self._units_of(style)
-        return Styled(self._interned.setdefault(style, style), customs)
+        return Styled(self._interned.setdefault(style.values, style), customs)
 
     def context(self, style: dict[str, Any], font_size: float) -> LengthContext:
         """What relative units mean for an element of that font."""

@@ -1,0 +1,143 @@
+"""A block container from outside: its used width, its content, its used height, its fragment.
+
+CSS 2.2 §10.3 to §10.7 in the order in which they hang on one another. What flows inside is for the
+formatting context to say.
+"""
+
+from collections.abc import Callable
+from dataclasses import dataclass
+from typing import TypeAlias
+
+from redcrate.core.boxes.box import Box
+from redcrate.core.geometry import Edges
+from redcrate.core.layout import widths
+from redcrate.core.layout.collapsing import height_is_auto, open_top, vertical_margins
+from redcrate.core.layout.contexts import ContainingBlock, Content, FlowArea, LayoutRun
+from redcrate.core.layout.edges import border_and_padding
+from redcrate.core.layout.floats import FloatContext
+from redcrate.core.layout.fragments import Across, Down, Fragment, SizeReason
+from redcrate.core.layout.heights import (
+    limited_height,
+    percent_basis,
+    ratio_height,
+    ratio_width,
+    used_height,
+)
+from redcrate.core.layout.margins import NO_MARGINS
+from redcrate.core.layout.space import ConstraintSpace
+from redcrate.core.units import LayoutUnit
+
+# Lays out the content of a block container in the area that its content box has.
+Flow: TypeAlias = Callable[[LayoutRun, Box, FlowArea], Content]
+
+REASONS = frozenset(SizeReason) - {SizeReason.INTRINSIC, SizeReason.INLINE, SizeReason.VIEWPORT}
+
+
+@dataclass(frozen=True, slots=True)
+class _Down:
+    """The used height while it is found: `given` by the place, or by the ratio, else by content."""
+
+    extra: LayoutUnit
+    by_ratio: LayoutUnit | None
+    given: LayoutUnit | None
+    limit: str = ""
+
+
+def layout_block_container(run: LayoutRun, box: Box, space: ConstraintSpace, flow: Flow) -> Fragment:
+    """The fragment of a block container in `space`; `flow` lays out its content."""
+    style, floats = box.style, space.floats
+    border, padding = border_and_padding(style, space.width)
+    extra = border.across + padding.across
+    extra_down = border.down + padding.down
+    across = widths.used_across(
+        style,
+        space,
+        extra,
+        lambda: run.content_sizes(box),
+        ratio_width(style, space.height, extra, extra_down),
+    )
+    by_ratio = ratio_height(style, across.content, extra, extra_down)
+    known = _known_height(box, space, extra_down, by_ratio)
+    x, y = border.left + padding.left, border.top + padding.top
+    basis = known.given
+    if basis is None:
+        basis = percent_basis(box, space.height, extra_down, by_ratio)
+    if floats is None:
+        area = FlowArea(x, y, x, y, across.content, basis, FloatContext(), at_top=False)
+    else:
+        bfc_x, bfc_y = space.floats_x + across.start + x, space.floats_y + y
+        at_top = open_top(box, space.width)
+        area = FlowArea(x, y, bfc_x, bfc_y, across.content, basis, floats, at_top)
+    content = flow(run, box, area)
+    down = _used_down(box, space, known, content, area)
+    return build_fragment(run, box, space.width, across, down, border, padding, content)
+
+
+def _known_height(
+    box: Box, space: ConstraintSpace, extra: LayoutUnit, by_ratio: LayoutUnit | None
+) -> _Down:
+    """§10.6.4 with §10.7: a height that two offsets give, before anything is laid out."""
+    if space.stretched_height is None:
+        return _Down(extra, by_ratio, None)
+    height, limit = limited_height(space.stretched_height, box.style, space.height, extra)
+    return _Down(extra, by_ratio, height, limit)
+
+
+def _used_down(box: Box, space: ConstraintSpace, known: _Down, content: Content, area: FlowArea) -> Down:
+    """§10.6.3, §10.6.4 and §10.6.7: a box of its own context also holds its floats."""
+    if known.given is not None:
+        tentative = space.stretched_height or 0
+        return Down(known.given, SizeReason.STRETCH, 0, space.height, tentative, known.limit)
+    height, source = content.height, content.source
+    if space.floats is None:
+        if content.end_margins.members:
+            height += content.end_margins.used
+        if area.floats.count and area.floats.bottom - area.y > height:
+            height, source = area.floats.bottom - area.y, "floats"
+        height = max(0, height)
+    return used_height(box.style, space.height, known.extra, height, source, known.by_ratio)
+
+
+def build_fragment(
+    run: LayoutRun,
+    box: Box,
+    cb_width: LayoutUnit,
+    across: Across,
+    down: Down,
+    border: Edges,
+    padding: Edges,
+    content: Content,
+) -> Fragment:
+    """The finished fragment; absolute boxes that it contains are laid out in its padding box."""
+    width = across.content + border.across + padding.across
+    height = down.content + border.down + padding.down
+    top, bottom = vertical_margins(box, cb_width)
+    children, candidates = content.children, content.out_of_flow
+    if candidates and box.element is not None and box.style.position != "static":
+        block = ContainingBlock(
+            border.left, border.top, width - border.across, height - border.down, box.style.direction
+        )
+        placed, rest = run.place_out_of_flow(candidates, block)
+        children, candidates = (*children, *placed), tuple(rest)
+    end_margins = content.end_margins
+    if end_margins.members and (
+        box.establishes_bfc or down.content != content.height or not height_is_auto(box, down.basis)
+    ):
+        end_margins = NO_MARGINS
+    return Fragment(
+        box,
+        width,
+        height,
+        Edges(top, across.margin_right, bottom, across.margin_left),
+        border,
+        padding,
+        across,
+        down,
+        children,
+        content.lines,
+        content.first_baseline,
+        content.last_baseline,
+        candidates,
+        content.groups,
+        end_margins,
+    )

@@ -1,0 +1,86 @@
+"""What layout has found out about boxes, kept beside them: the side table of a page family.
+
+A page family is one page with its edits, previews and window widths: their box trees share boxes, so
+what is known of a box serves all of them. Nothing is kept longer than it is in use: what is known of
+a box goes with the box, and a fragment goes with the last page that shows it. Threads may share a
+cache: each step on it is one step of a dictionary, and what two of them find out is the same.
+"""
+
+from collections.abc import Callable
+from weakref import ref
+
+from redcrate.core.boxes.box import Box
+from redcrate.core.layout.fragments import ContentSizes, Fragment
+from redcrate.core.layout.inline_items import InlineContent, inline_content
+from redcrate.core.layout.space import ConstraintSpace
+from redcrate.core.units import LayoutUnit
+
+
+class KeptFragment(ref[Fragment]):
+    """A fragment as long as a page shows it; then it takes itself out of its record.
+
+    rises: how far above the box's top its layout looked for floats, 1/64 px.
+    """
+
+    __slots__ = ("record", "rises", "space")
+
+    record: "dict[ConstraintSpace, KeptFragment]"
+    space: ConstraintSpace
+    rises: LayoutUnit
+
+
+def _gone(dead: "KeptFragment") -> None:
+    if dead.record.get(dead.space) is dead:
+        del dead.record[dead.space]
+
+
+class BoxRecord:
+    """What is known of one box; fields are None until they are asked for."""
+
+    __slots__ = ("collapses_through", "content", "fragments", "sizes")
+
+    def __init__(self) -> None:
+        self.content: InlineContent | None = None
+        self.collapses_through: bool | None = None
+        self.sizes: dict[ConstraintSpace, ContentSizes] = {}
+        self.fragments: dict[ConstraintSpace, KeptFragment] = {}
+
+    def keep(self, space: ConstraintSpace, fragment: Fragment, rises: LayoutUnit) -> None:
+        """Keep a fragment as long as a page shows it."""
+        kept = KeptFragment(fragment, _gone)
+        kept.record, kept.space, kept.rises = self.fragments, space, rises
+        self.fragments[space] = kept
+
+
+class LayoutCache:
+    """The records of all boxes that are in use."""
+
+    def __init__(self) -> None:
+        self._records: dict[ref[Box], BoxRecord] = {}
+        self._forget: Callable[[ref[Box]], object] = _forgetting(self._records)
+
+    def __len__(self) -> int:
+        return len(self._records)
+
+    def of(self, box: Box) -> BoxRecord:
+        """The record of a box."""
+        found = self._records.get(ref(box))
+        if found is None:
+            found = self._records.setdefault(ref(box, self._forget), BoxRecord())
+        return found
+
+    def inline_content(self, box: Box) -> InlineContent:
+        """The items of a block container that holds lines; made once for each box."""
+        record = self.of(box)
+        if record.content is None:
+            record.content = inline_content(box)
+        return record.content
+
+
+def _forgetting(records: "dict[ref[Box], BoxRecord]") -> "Callable[[ref[Box]], object]":
+    """Takes a record out; holds the table alone, so that a cache is no cycle."""
+
+    def forget(gone: "ref[Box]") -> None:
+        records.pop(gone, None)
+
+    return forget

@@ -1,0 +1,56 @@
+"""The constraint space: all that a layout is told beside its box, and the key of what is kept.
+
+Terms of CSS 2.2 §10.1 (containing block), CSS Box Sizing 3 §2 (available size) and §5 (content sizes).
+"""
+
+from dataclasses import dataclass, field
+from enum import Enum
+
+from redcrate.core.layout.floats import FloatContext
+from redcrate.core.units import LayoutUnit
+
+
+class Sizing(Enum):
+    """How a box comes to a width that its style leaves to `auto`."""
+
+    FILL = "a block in flow fills its containing block"  # §10.3.3
+    SHRINK_TO_FIT = "as wide as its content, within what is available"  # §10.3.5, §10.3.7, §10.3.9
+    STRETCH = "from one offset to the other"  # §10.3.7
+
+
+class Mode(Enum):
+    """What is asked for."""
+
+    LAYOUT = "a fragment"
+    CONTENT_SIZES = "the min-content and the max-content size"
+
+
+@dataclass(frozen=True, slots=True)
+class ConstraintSpace:
+    """What a box is laid out in; 1/64 px.
+
+    width, height: of the containing block, which percentages refer to; None: the height hangs on
+    content. sizing: what an auto width means. available: the border-box width on offer, where that is
+    not what the containing block leaves (between floats, between two offsets). stretched_height: the
+    content height between two offsets (§10.6.4), for an auto height. direction, align: what the block
+    around decides about side margins (widths.py). floats: of the block formatting context that the box
+    takes part in; None where it starts one. floats_x, floats_y: of the containing block's content edge,
+    and of the box's top border edge, in that context. The floats are no part of the key, since a result
+    is kept only where none reaches in.
+    """
+
+    width: LayoutUnit
+    height: LayoutUnit | None
+    sizing: Sizing = Sizing.FILL
+    available: LayoutUnit | None = None
+    stretched_height: LayoutUnit | None = None
+    direction: str = "ltr"
+    align: str = ""
+    mode: Mode = Mode.LAYOUT
+    floats: FloatContext | None = field(default=None, compare=False)
+    floats_x: LayoutUnit = field(default=0, compare=False)
+    floats_y: LayoutUnit = field(default=0, compare=False)
+
+
+# Content sizes are asked for before anything that percentages could refer to is known.
+MEASURING = ConstraintSpace(0, None, mode=Mode.CONTENT_SIZES)
