@@ -52,7 +52,7 @@ def origins_of(page: Page) -> list[object]:
     """Where every winning declaration stands."""
     return [
         [(n, w.applied.declaration.line, w.applied.declaration.offset) for n, w in c.winners.items()]
-        for e, c in sorted(page.styled.cascades.items(), key=lambda i: i[0].index)
+        for c in (page.styled.cascade_of(e) for e in page.elements)
     ]
 
 

@@ -127,26 +127,84 @@ class ElementBox:
 
 @dataclass(frozen=True, eq=False)
 class Page:
-    """A page at one viewport, computed from source to geometry."""
+    """A page at one viewport, computed from source to geometry.
+
+    root: the html element's box; None if it has none. layouts: what is known of the boxes of all pages
+    of this family. Fragments know their places from what they stand in alone, so that pages share them;
+    the place on the page is worked out for whom it is asked.
+    """
 
     source: PageSource
     viewport: Viewport
     styled: StyledTree
     boxes: BoxTree
     root: PlacedBox | None
-    by_element: dict[Element, ElementBox]
-    in_order: tuple[PlacedBox, ...]
-    notices: tuple[Notice, ...] = field(default=())
-    layouts: LayoutCache = field(default_factory=LayoutCache)
+    layouts: LayoutCache
+    _standing: "dict[Element | None, dict[Element, ElementBox]]" = field(default_factory=dict)
 
     @property
     def elements(self) -> tuple[Element, ...]:
         """html, body and every element in body, in document order."""
         return self.source.markup.listed
 
+    @cached_property
+    def _whole(self) -> "tuple[dict[Element, ElementBox], tuple[PlacedBox, ...]]":
+        if self.root is None:
+            return {}, ()
+        walk = _Walk(self.boxes.split)
+        walk.run(self.root)
+        return walk.finish(), tuple(walk.in_order)
+
+    @property
+    def by_element(self) -> dict[Element, ElementBox]:
+        """The geometry of all elements that have any, in document order."""
+        return self._whole[0]
+
+    @property
+    def in_order(self) -> tuple[PlacedBox, ...]:
+        """All placed boxes, each before those inside it."""
+        return self._whole[1]
+
+    @cached_property
+    def notices(self) -> tuple[Notice, ...]:
+        """What reading the files gave, and what only the computation shows."""
+        return (*self.source.notices, *_computing_notices(self.source, self.styled, self.boxes))
+
     def box_of(self, element: Element) -> ElementBox | None:
-        """The element's geometry; None if it has no box."""
-        return self.by_element.get(element)
+        """The element's geometry; None if it has no box.
+
+        Only the boxes that it stands in are looked into, from the nearest one outwards.
+        """
+        if "_whole" in self.__dict__:
+            return self.by_element.get(element)
+        if element not in self.boxes.generated:
+            return None
+        for around in (None, *reversed(tuple(element.ancestors()))):
+            if around not in self._standing:
+                self._standing[around] = self._found_in(around)
+        return self._found(element)
+
+    def _found(self, element: Element) -> ElementBox | None:
+        """The element's geometry, if what it stands in was looked into."""
+        for around in (*element.ancestors(), None):
+            found = self._standing[around].get(element)
+            if found is not None:
+                return found
+        return None
+
+    def _found_in(self, around: Element | None) -> "dict[Element, ElementBox]":
+        """The elements that stand in an element's own box; those in the window for None."""
+        walk = _Walk(self.boxes.split)
+        if around is not None:
+            box = self._found(around)
+            if box is None or box.box is None:
+                return {}
+            walk.inside(box.box)
+        elif self.root is not None:
+            walk.note(self.root)
+            if self.root.fragment.box.element is None:
+                walk.inside(self.root)
+        return walk.finish()
 
     def placed_child(self, parent: PlacedBox, child: Placed) -> PlacedBox:
         """The place on the page of a child of a placed box."""
@@ -158,7 +216,7 @@ class Page:
 
     def origin_of(self, element: Element, longhand: str) -> Winner | None:
         """The declaration that set `longhand` on the element itself; None if none did."""
-        return self.styled.cascades[element].winners.get(longhand)
+        return self.styled.cascade_of(element).winners.get(longhand)
 
     @cached_property
     def height(self) -> LayoutUnit:
@@ -195,18 +253,13 @@ def _compute(source: PageSource, viewport: Viewport, earlier: Page | None) -> Pa
         earlier=earlier.styled if earlier else None,
     )
     boxes = generate_boxes(styled, source.image_size, earlier.boxes if earlier else None)
-    notices = (*source.notices, *_computing_notices(source, styled, boxes))
     layouts = earlier.layouts if earlier else LayoutCache()
-    if boxes.root is None:
-        return Page(source, viewport, styled, boxes, None, {}, (), notices, layouts)
-    width, height = from_px(viewport.width), from_px(viewport.height)
-    placed = layout_page(boxes.root, width, height, layouts)
-    root = PlacedBox(placed, _rect(placed, 0, 0), None)
-    walk = _Walk(boxes.split)
-    walk.run(root)
-    return Page(
-        source, viewport, styled, boxes, root, walk.finish(), tuple(walk.in_order), notices, layouts
-    )
+    root = None
+    if boxes.root is not None:
+        width, height = from_px(viewport.width), from_px(viewport.height)
+        placed = layout_page(boxes.root, width, height, layouts)
+        root = PlacedBox(placed, _rect(placed, 0, 0), None)
+    return Page(source, viewport, styled, boxes, root, layouts)
 
 
 def _rect(placed: Placed, x: LayoutUnit, y: LayoutUnit) -> Rect:
@@ -236,17 +289,34 @@ class _Walk:
         while stack:
             at = stack.pop()
             self.in_order.append(at)
-            fragment = at.fragment
-            box = fragment.box
-            if box.element is not None and not box.pseudo:
-                self.blocks[box.element] = at
-            if box in self.split:
-                self.block_in_inline(at)
-            inner = [PlacedBox(c, _rect(c, at.rect.x, at.rect.y), at) for c in fragment.children]
-            for line in fragment.lines:
-                self.line(line, at, inner)
-            inner.reverse()
-            stack.extend(inner)
+            self.note(at)
+            stack.extend(self.children(at))
+
+    def inside(self, at: PlacedBox) -> None:
+        """Walk what stands in a box, up to the boxes of other elements."""
+        stack = self.children(at)
+        while stack:
+            inner = stack.pop()
+            self.note(inner)
+            if inner.fragment.box.element is None or inner.fragment.box.pseudo:
+                stack.extend(self.children(inner))
+
+    def note(self, at: PlacedBox) -> None:
+        """A box, by its element, and for the inline elements that it splits."""
+        box = at.fragment.box
+        if box.element is not None and not box.pseudo:
+            self.blocks[box.element] = at
+        if box in self.split:
+            self.block_in_inline(at)
+
+    def children(self, at: PlacedBox) -> list[PlacedBox]:
+        """The boxes that stand in a box, the last one first; its lines are noted."""
+        fragment = at.fragment
+        inner = [PlacedBox(c, _rect(c, at.rect.x, at.rect.y), at) for c in fragment.children]
+        for line in fragment.lines:
+            self.line(line, at, inner)
+        inner.reverse()
+        return inner
 
     def block_in_inline(self, at: PlacedBox) -> None:
         """CSS 2.2 §9.2.1.1: an inline box round a block has the whole row of the anonymous block too."""

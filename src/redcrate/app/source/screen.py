@@ -362,7 +362,7 @@ class SourceScreen(QWidget):
         if element is None:
             return []
         found: list[tuple[int, str]] = []
-        winners = self._session.page.styled.cascades[element].winners
+        winners = self._session.page.styled.cascade_of(element).winners
         for longhand, winner in winners.items():
             part = _BOX_PARTS.get(longhand) or _BOX_PARTS.get(longhand.split("-")[0])
             if part and _place(winner)[0] == name:

@@ -4,19 +4,19 @@ Elements become boxes bottom-up with an explicit order (any depth of tree). A bo
 style and children are what they were is taken over from the earlier tree.
 """
 
-import re
 from collections.abc import Callable, Sequence
 from dataclasses import dataclass, replace
-from functools import lru_cache
+from heapq import heapify, heappop, heappush
 from typing import TypeAlias
 
 from redcrate.core.boxes.box import Box, BoxKind, scrolls_nothing
 from redcrate.core.boxes.fallback import fallback_content, fallback_style
 from redcrate.core.boxes.image_size import IntrinsicSize, svg_attributes_size
 from redcrate.core.boxes.markers import SYMBOL_MARKERS, inside_marker, marker_text
+from redcrate.core.boxes.ordinals import ordinals_in
+from redcrate.core.boxes.wrapping import LATER, anonymous_style, block_container, is_block_child
 from redcrate.core.markup.elements import Element, Text
 from redcrate.core.markup.numbers import parse_integer
-from redcrate.core.style.anonymous import inherited_style
 from redcrate.core.style.computed import ComputedStyle
 from redcrate.core.style.sheets import Origin
 from redcrate.core.style.styling import PSEUDO_ELEMENTS, StyledTree
@@ -24,8 +24,6 @@ from redcrate.core.style.styling import PSEUDO_ELEMENTS, StyledTree
 # The intrinsic size of the image that an element refers to; None if it is missing.
 ImageSize: TypeAlias = Callable[[Element], IntrinsicSize | None]
 
-_COLLAPSIBLE = re.compile(r"[ \t\n\r\f]*\Z")
-_LATER = frozenset(("table", "inline-table", "flex", "inline-flex", "grid", "inline-grid"))
 _REPLACED_SIZES = {
     "video": IntrinsicSize(300, 150, 2.0),
     "canvas": IntrinsicSize(300, 150, 2.0),
@@ -46,47 +44,71 @@ class BoxTree:
     """The boxes of a page.
 
     root: the html element's box, None if it generates none. generated: the boxes that take the place
-    of each element. later: elements whose display is laid out as blocks. missing_images: elements
-    whose image was not found. split: the blocks that stand in inline boxes, with the inline elements
-    round each, inner ones first.
+    of each element. later: elements whose display is laid out as blocks. missing: elements whose image
+    was not found. split: the blocks that stand in inline boxes, with the inline elements round each,
+    inner ones first. sizes: of the images, as they were found. version: of the styles.
     """
 
-    styled: StyledTree
     root: Box | None
     generated: dict[Element, tuple[Box, ...]]
     later: tuple[Element, ...]
     missing_images: tuple[Element, ...]
     split: dict[Box, tuple[Element, ...]]
+    sizes: dict[Element, IntrinsicSize | None]
+    styled: StyledTree
 
 
 def generate_boxes(styled: StyledTree, image_size: ImageSize, earlier: BoxTree | None = None) -> BoxTree:
-    """The box tree of a styled page; boxes of `earlier` that still hold are used again."""
-    return _Generation(styled, image_size, earlier).run()
+    """The box tree of a styled page; boxes of `earlier` that still hold are used again.
+
+    Where the styles are those of `earlier` but for some elements, only these are looked at.
+    """
+    markup = styled.markup
+    if earlier is not None and earlier.styled.markup.root is not markup.root:
+        earlier = None
+    images = markup.those("images", _is_image)
+    sizes = {e: image_size(e) for e in images if e.index >= 0}
+    work = _Generation(styled, sizes, earlier)
+    if earlier is not None and styled.based_on is earlier.styled.version:
+        changed = set(styled.restyled)
+        changed.update(e for e in sizes if sizes[e] != earlier.sizes[e])
+        return work.again(earlier, changed)
+    return work.whole()
+
+
+def _is_image(element: Element) -> bool:
+    return element.tag == "img" or (
+        element.tag == "input" and element.attributes.get("type", "").lower() == "image"
+    )
 
 
 class _Generation:
-    """One pass over the elements, children before parents."""
+    """One pass over elements, children before parents."""
 
-    def __init__(self, styled: StyledTree, image_size: ImageSize, earlier: BoxTree | None) -> None:
+    def __init__(
+        self,
+        styled: StyledTree,
+        sizes: dict[Element, IntrinsicSize | None],
+        earlier: BoxTree | None,
+    ) -> None:
         self.styled = styled
-        self.image_size = image_size
-        same_tree = earlier is not None and earlier.styled.markup.root is styled.markup.root
-        self.earlier = earlier.generated if earlier and same_tree else {}
-        self.earlier_styled = earlier.styled if earlier and same_tree else None
+        self.sizes = sizes
+        self.earlier = earlier.generated if earlier else {}
+        self.earlier_styled = earlier.styled if earlier else None
         self._root_restyled = self._root_has_other_style()
         self.no_pseudo = not styled.pseudo and not (earlier and earlier.styled.pseudo)
         self.changed: set[Element | None] = set()  # elements some child of which generates other boxes
         self.generated: dict[Element, tuple[Box, ...]] = {}
-        self.later: list[Element] = []
+        self.later: set[Element] = set()
+        self.missing: set[Element] = set()
+        self.splitting: set[Element] = set()  # inline elements that blocks split
         self.ordinals: dict[Element, dict[Element, int]] = {}
-        self.missing: list[Element] = []
 
-    def run(self) -> BoxTree:
+    def whole(self) -> BoxTree:
         """Generate all boxes."""
-        listed = self.styled.markup.listed
         hidden: set[Element] = set()
         shown: list[Element] = []
-        for element in listed:
+        for element in self.styled.markup.listed:
             inside_hidden = element.parent in hidden or _swallows(element.parent)
             if inside_hidden or self.styled.styles[element].display == "none":
                 hidden.add(element)
@@ -100,17 +122,91 @@ class _Generation:
                 made = self._boxes_of(element)
                 if made is not self.earlier.get(element):
                     self.changed.add(element.parent)
-            self.generated[element] = made
-        top = self.generated.get(listed[0], ())
-        root = top[0] if top else None
+            self._keep(element, made)
+        return self._tree()
+
+    def again(self, earlier: BoxTree, changed: set[Element]) -> BoxTree:
+        """Generate the boxes of changed elements anew, and those above them as far as these change."""
+        self.generated = dict(earlier.generated)
+        self.later, self.missing = set(earlier.later), set(earlier.missing_images)
+        self.splitting = {e for inlines in earlier.split.values() for e in inlines}
+        listed = self.styled.markup.listed
+        wanted = self._reached(changed)
+        waiting = [-e.index for e in wanted]  # children stand behind their parents
+        heapify(waiting)
+        while waiting:
+            element = listed[-heappop(waiting)]
+            before = self.generated.get(element, ())
+            made = () if self._is_hidden(element) else self._boxes_of(element)
+            if made is before:
+                continue
+            self._keep(element, made)
+            parent = element.parent
+            if parent is not None and parent not in wanted:
+                wanted.add(parent)
+                heappush(waiting, -parent.index)
+        return self._tree()
+
+    def _reached(self, changed: set[Element]) -> set[Element]:
+        """The elements whose own boxes a change of these styles may change."""
+        assert self.earlier_styled is not None
+        found = set(changed)
+        for element in changed:
+            before, now = self.earlier_styled.styles[element], self.styled.styles[element]
+            if (before.display == "none") != (now.display == "none"):
+                found.update(e for e in element.walk() if e.index >= 0)
+            parent = element.parent
+            if parent is not None and _is_item(before) != _is_item(now):
+                found.update(c for c in parent.child_elements if c.index >= 0)  # counted anew
+        return found
+
+    def _is_hidden(self, element: Element) -> bool:
+        """Whether it generates nothing: not displayed, or inside something that is not."""
+        if self.styled.styles[element].display == "none":
+            return True
+        at = element.parent
+        while at is not None:
+            if _swallows(at) or self.styled.styles[at].display == "none":
+                return True
+            at = at.parent
+        return False
+
+    def _keep(self, element: Element, made: tuple[Box, ...]) -> None:
+        """The boxes of an element, and what is told of it."""
+        for told in (self.later, self.missing, self.splitting):
+            told.discard(element)
+        if not made:
+            self.generated.pop(element, None)
+            return
+        self.generated[element] = made
+        if element in self.sizes:
+            if self.sizes[element] is None:
+                self.missing.add(element)
+        elif made[0].element is element and made[0].laid_out_as:
+            self.later.add(element)
+        if len(made) > 1 and any(b.kind is BoxKind.INLINE and b.element is element for b in made):
+            self.splitting.add(element)
+
+    def _tree(self) -> BoxTree:
+        top = self.generated.get(self.styled.markup.listed[0], ())
         return BoxTree(
-            self.styled,
-            root,
+            top[0] if top else None,
             self.generated,
-            tuple(self.later),
-            tuple(self.missing),
-            _blocks_in_inlines(self.generated),
+            _in_order(self.later),
+            _in_order(self.missing),
+            self._split(),
+            self.sizes,
+            self.styled,
         )
+
+    def _split(self) -> dict[Box, tuple[Element, ...]]:
+        """The blocks that split inline boxes, with the elements whose boxes they split."""
+        found: dict[Box, tuple[Element, ...]] = {}
+        for element in reversed(_in_order(self.splitting)):
+            for box in self.generated[element]:
+                if is_block_child(box):
+                    found[box] = (*found.get(box, ()), element)
+        return found
 
     def _root_has_other_style(self) -> bool:
         html, before = self.styled.markup.listed[0], self.earlier_styled
@@ -135,7 +231,7 @@ class _Generation:
             before is not None
             and before.styles[element] is style
             and element not in self.changed
-            and style.display not in _LATER
+            and style.display not in LATER
             and not style.display.endswith("list-item")
             and element.tag not in _IMAGES
             and (element.tag != "body" or not self._root_restyled)
@@ -159,15 +255,13 @@ class _Generation:
         children = self._children(element, style)
         if style.display == "contents":
             return tuple(children)
-        if style.display in _LATER:
-            self.later.append(element)
         marker = self._marker(element, style)
         if marker is not None and (style.list_style_position == "inside" or is_inline(style)):
             children.insert(0, inside_marker(style, marker))
         if is_inline(style):
             return self._inline_parts(element, style, children)
         overflow_counts = not self._overflow_is_the_windows(element)
-        block = _block(style, element, children, marker, overflow_counts=overflow_counts)
+        block = block_container(style, element, children, marker, overflow_counts=overflow_counts)
         return self._reused(element, block)
 
     def _children(self, element: Element, style: ComputedStyle) -> list[Box]:
@@ -198,7 +292,7 @@ class _Generation:
         children = [text] if text.text else []
         if is_inline(style):
             return Box(BoxKind.INLINE, style, element, tuple(children), pseudo=kind)
-        return _block(style, element, children, None, pseudo=kind)
+        return block_container(style, element, children, None, pseudo=kind)
 
     @staticmethod
     def _content_text(element: Element, part: tuple[str, str] | str) -> str:
@@ -209,12 +303,9 @@ class _Generation:
 
     def _replaced(self, element: Element, style: ComputedStyle) -> Box | None:
         size: IntrinsicSize | None
-        if element.tag == "img" or (
-            element.tag == "input" and element.attributes.get("type", "").lower() == "image"
-        ):
-            size = self.image_size(element)
+        if element in self.sizes:
+            size = self.sizes[element]
             if size is None:
-                self.missing.append(element)
                 return self._missing_image(element, style)
         elif element.tag == "svg":
             size = svg_attributes_size(element.attributes)
@@ -227,7 +318,7 @@ class _Generation:
             ):
                 label = element.attributes.get("value", element.attributes["type"].capitalize())
                 text = Box(BoxKind.TEXT, style, None, text=label)
-                return _block(style, element, [text], None)
+                return block_container(style, element, [text], None)
         else:
             return None
         if element.tag in ("video", "canvas"):
@@ -242,14 +333,14 @@ class _Generation:
         alt = element.attributes.get("alt")
         if alt == "" or (alt is None and not element.attributes.get("src")):
             return Box(BoxKind.REPLACED, style, element, intrinsic=IntrinsicSize(0, 0, None))
-        winners = self.styled.cascades[element].winners
+        winners = self.styled.cascade_of(element).winners
         hinted = {
             n
             for n in ("width", "height")
             if n in winners and winners[n].applied.rule.origin is Origin.HINT
         }
         own = fallback_style(style, frozenset(hinted if alt else ()))
-        return _block(own, element, fallback_content(style, alt or ""), None)
+        return block_container(own, element, fallback_content(style, alt or ""), None)
 
     def _marker(self, element: Element, style: ComputedStyle) -> str | None:
         """The text of a list item's marker; "•" and its like stand for the drawn symbols."""
@@ -272,12 +363,12 @@ class _Generation:
         self, element: Element, style: ComputedStyle, children: Sequence[Box]
     ) -> tuple[Box, ...]:
         """An inline element; a block inside it splits it: CSS 2.2 §9.2.1.1."""
-        if not any(_is_block_child(c) for c in children):
+        if not any(is_block_child(c) for c in children):
             return self._reused(element, Box(BoxKind.INLINE, style, element, tuple(children)))
         parts: list[Box] = []
         run: list[Box] = []
         for child in [*children, None]:
-            if child is not None and not _is_block_child(child):
+            if child is not None and not is_block_child(child):
                 run.append(child)
                 continue
             first, last = not parts, child is None
@@ -336,20 +427,15 @@ def _moved_with(style: ComputedStyle, child: Box) -> Box:
         bottom=style.bottom,
         left=style.left,
     )
-    return _block(moved, None, [child], None)
+    return block_container(moved, None, [child], None)
 
 
-def _blocks_in_inlines(
-    generated: dict[Element, tuple[Box, ...]],
-) -> dict[Box, tuple[Element, ...]]:
-    """The blocks that split inline boxes, with the elements whose boxes they split."""
-    found: dict[Box, tuple[Element, ...]] = {}
-    for element, boxes in generated.items():
-        if len(boxes) > 1 and any(b.kind is BoxKind.INLINE and b.element is element for b in boxes):
-            for box in boxes:
-                if _is_block_child(box):
-                    found[box] = (*found.get(box, ()), element)
-    return found
+def _in_order(elements: set[Element]) -> tuple[Element, ...]:
+    return tuple(sorted(elements, key=lambda e: e.index))
+
+
+def _is_item(style: ComputedStyle) -> bool:
+    return style.display.endswith("list-item")
 
 
 _IMAGES = ("img", "input")  # their files may have come or gone
@@ -380,10 +466,6 @@ def _same(known: Box, made: Box) -> bool:
     return True
 
 
-def _is_block_child(box: Box) -> bool:
-    return box.in_flow and not box.is_inline_level
-
-
 def _swallows(element: Element | None) -> bool:
     """Whether what is inside `element` generates no boxes of its own."""
     return element is not None and (element.tag in _REPLACED_SIZES or element.tag in ("svg", "img"))
@@ -397,117 +479,3 @@ def _attribute_size(element: Element, size: IntrinsicSize) -> IntrinsicSize:
         numbers.append(float(number) if number is not None and number >= 0 else fallback)
     width, height = numbers
     return IntrinsicSize(width, height, width / height if width and height else None)
-
-
-def _block(
-    style: ComputedStyle,
-    element: Element | None,
-    children: Sequence[Box],
-    marker: str | None,
-    pseudo: str = "",
-    *,
-    overflow_counts: bool = True,
-) -> Box:
-    """A block container; mixed children get anonymous blocks round their inline runs (§9.2.1.1)."""
-    inline = any(_is_inline_content(c) for c in children)
-    blocks = any(_is_block_child(c) for c in children)
-    if not inline:
-        kept = tuple(c for c in children if not c.is_inline_level)
-    elif blocks:
-        kept = tuple(_with_anonymous_blocks(style, children))
-    else:
-        kept = tuple(children)
-    return Box(
-        BoxKind.BLOCK,
-        style,
-        element,
-        kept,
-        pseudo=pseudo,
-        marker=marker,
-        holds_lines=inline and not blocks,
-        holds_floats=any(
-            c.is_float or (c.holds_floats and not c.establishes_bfc) or _inline_floats(c) for c in kept
-        ),
-        laid_out_as=style.display if style.display in _LATER else "",
-        overflow_counts=overflow_counts,
-    )
-
-
-def _inline_floats(box: Box) -> bool:
-    return box.kind is BoxKind.INLINE and any(b.is_float for b in _inline_walk(box))
-
-
-def _inline_walk(box: Box) -> list[Box]:
-    """The boxes inside an inline box, not those inside its atomic boxes or floats."""
-    out: list[Box] = []
-    stack = list(box.children)
-    while stack:
-        at = stack.pop()
-        out.append(at)
-        if at.kind is BoxKind.INLINE:
-            stack.extend(at.children)
-    return out
-
-
-def _is_inline_content(box: Box) -> bool:
-    """Whether the box makes its parent hold lines: inline-level, and no collapsible white space."""
-    if not box.is_inline_level:
-        return False
-    if box.kind is not BoxKind.TEXT:
-        return True
-    if box.style.white_space in ("pre", "pre-wrap", "break-spaces"):
-        return bool(box.text)
-    if box.style.white_space == "pre-line" and "\n" in box.text:
-        return True
-    return not _COLLAPSIBLE.match(box.text)
-
-
-def _with_anonymous_blocks(style: ComputedStyle, children: Sequence[Box]) -> list[Box]:
-    """Each run of inline-level children in an anonymous block box.
-
-    A run begins with inline content, so that floats in front of it stay children of the block.
-    """
-    out: list[Box] = []
-    run: list[Box] = []
-    for child in children:
-        if _is_block_child(child):
-            _close_run(style, run, out)
-            run = []
-            out.append(child)
-        elif run or _is_inline_content(child):
-            run.append(child)
-        elif not child.is_inline_level:
-            out.append(child)
-    _close_run(style, run, out)
-    return out
-
-
-def _close_run(style: ComputedStyle, run: list[Box], out: list[Box]) -> None:
-    if run:
-        floats = any(c.is_float or _inline_floats(c) for c in run)
-        own = anonymous_style(style)
-        out.append(Box(BoxKind.BLOCK, own, None, tuple(run), holds_lines=True, holds_floats=floats))
-
-
-@lru_cache(maxsize=5000)
-def anonymous_style(style: ComputedStyle) -> ComputedStyle:
-    """The style of an anonymous block: inherited values of its parent, initial ones else."""
-    return inherited_style(style, display="block")
-
-
-def ordinals_in(parent: Element, styled: StyledTree) -> dict[Element, int]:
-    """The numbers of all list items among the children of `parent`: HTML Standard §4.4.8."""
-    styles = styled.styles  # children outside body, such as head, have none
-    items = [c for c in parent.child_elements if c in styles and styles[c].display.endswith("list-item")]
-    step, number = 1, 0
-    if parent.tag == "ol":
-        backwards = "reversed" in parent.attributes
-        step = -1 if backwards else 1
-        start = parse_integer(parent.attributes.get("start", ""))
-        number = (start if start is not None else len(items) if backwards else 1) - step
-    found: dict[Element, int] = {}
-    for item in items:
-        value = parse_integer(item.attributes.get("value", "")) if item.tag == "li" else None
-        number = number + step if value is None else value
-        found[item] = number
-    return found

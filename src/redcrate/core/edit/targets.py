@@ -113,16 +113,18 @@ def touched(page: Page, rule: StyleRule, element: Element) -> tuple[Element, ...
 
 
 def matched(page: Page, selectors: tuple[Selector, ...]) -> tuple[Element, ...]:
-    """The elements of the page that match any of `selectors`."""
-    plain = [(s, *s.key) for s in selectors if not s.pseudo]
-    return tuple(e for e in page.elements if any(_may(e, k, n) and s.test(e) for s, k, n in plain))
+    """The elements of the page that match any of `selectors`, in document order.
 
-
-def _may(element: Element, kind: str, name: str) -> bool:
-    """Whether an element has what a selector's last part asks for: most have not."""
-    if kind == "class":
-        return name in element.classes
-    return kind == "any" or name == (element.tag if kind == "tag" else element.id)
+    Only those are tried that have the tag, id or class that a selector's last part asks for.
+    """
+    markup = page.source.markup
+    found: dict[Element, None] = {}
+    plain = [s for s in selectors if not s.pseudo]
+    for selector in plain:
+        kind, name = selector.key
+        candidates = page.elements if kind == "any" else markup.named(kind, name)
+        found.update(dict.fromkeys(e for e in candidates if selector.test(e)))
+    return tuple(found if len(plain) == 1 else sorted(found, key=lambda e: e.index))
 
 
 def selectors_of(text: str) -> tuple[Selector, ...]:
@@ -159,7 +161,7 @@ def _rule_targets(
     ascending = _author_rules(page, element)
     winning = winner.applied.rule if winner is not None else None
     at = next((i for i, r in enumerate(ascending) if r is winning), -1)
-    cascaded = page.styled.cascades[element]
+    cascaded = page.styled.cascade_of(element)
     for i in range(len(ascending) - 1, -1, -1):
         rule = ascending[i]
         applied = next((a for a in reversed(cascaded.declarations_of(longhand)) if a.rule is rule), None)
@@ -187,7 +189,7 @@ def _own_target(page: Page, element: Element, longhand: str, winner: Winner | No
     rule = page.source.inline_rules.get(element)
     applied = None
     if rule is not None:
-        found = page.styled.cascades[element].declarations_of(longhand)
+        found = page.styled.cascade_of(element).declarations_of(longhand)
         applied = next((a for a in reversed(found) if a.rule is rule), None)
     loses = ""
     if winner is not None and winner.applied.important and winner.applied.rule.origin is Origin.AUTHOR:

@@ -121,7 +121,7 @@ def written_value(page: Page, element: Element, longhand: str) -> tuple[str, Sou
 
 def physical_winner(page: Page, element: Element, longhand: str) -> str:
     """The name under which the winner of a physical longhand stands: its own, or a logical one."""
-    winners = page.styled.cascades[element].winners
+    winners = page.styled.cascade_of(element).winners
     column = 1 if page.style_of(element).direction == "rtl" else 0
     names = [n for n, pair in LOGICAL.items() if pair[column] == longhand]
     order = list(winners)

@@ -132,16 +132,21 @@ class Places:
     """Where the tags and texts of a tree stand in its source: a table apart from the tree.
 
     Four offsets a node: of an element's start tag and end tag, of a text's run; -1 where there is none.
+    What edits moved is added when a place is asked for; from time to time all are moved at once.
     """
 
-    __slots__ = ("_offsets",)
+    __slots__ = ("_moves", "_offsets", "_starts")
 
-    def __init__(self, offsets: "array[int]") -> None:
+    def __init__(self, offsets: "array[int]", moves: tuple[tuple[int, int], ...] = ()) -> None:
         self._offsets = offsets
+        self._moves = moves  # (after, by), in the order of the edits
+        self._starts: dict[int, int] = {}  # the first offset of a node → its number, as they were
 
     def _span(self, at: int) -> Span | None:
         start = self._offsets[at]
-        return None if start < 0 else Span(start, self._offsets[at + 1])
+        if start < 0:
+            return None
+        return Span(_moved(start, self._moves), _moved(self._offsets[at + 1], self._moves))
 
     def start_tag(self, element: Element) -> Span | None:
         """The start tag; None for an element that the parser implied (html, body, tbody …)."""
@@ -155,9 +160,34 @@ class Places:
         """The run of characters; None if it is not in one piece."""
         return self._span(4 * text.number)
 
+    def number_at(self, offset: int) -> int | None:
+        """The number of the node that starts just at `offset`; None if none does."""
+        if not self._starts:
+            starts = self._offsets[::4]
+            self._starts = {start: at for at, start in enumerate(starts) if start >= 0}
+        for after, by in reversed(self._moves):
+            if offset > after:
+                offset -= by
+        return self._starts.get(offset)
+
     def moved(self, after: int, by: int) -> "Places":
         """The places after an edit: everything beyond offset `after` stands `by` further on."""
-        return Places(array("l", [o + by if o > after else o for o in self._offsets]))
+        moves = (*self._moves, (after, by))
+        if len(moves) > _MOVES_KEPT:
+            return Places(array("l", [o if o < 0 else _moved(o, moves) for o in self._offsets]))
+        places = Places(self._offsets, moves)
+        places._starts = self._starts
+        return places
+
+
+_MOVES_KEPT = 24
+
+
+def _moved(offset: int, moves: tuple[tuple[int, int], ...]) -> int:
+    for after, by in moves:
+        if offset > after:
+            offset += by
+    return offset
 
 
 @dataclass(frozen=True, slots=True)
@@ -186,13 +216,34 @@ class Markup:
     restyled: dict[Element, str] = field(default_factory=dict)
     _found: dict[str, tuple[Element, ...]] = field(
         default_factory=dict
-    )  # shared by all versions of a tree
+    )  # shared by all versions of a tree, and so is
+    _named: dict[tuple[str, str], tuple[Element, ...]] = field(default_factory=dict)
+    _numbered: dict[int, Element] = field(default_factory=dict)
+
+    def named(self, kind: str, name: str) -> "tuple[Element, ...]":
+        """The listed elements of a tag, id or class, in document order; filed once for a tree."""
+        if not self._named:
+            found: dict[tuple[str, str], list[Element]] = {}
+            for element in self.listed:
+                found.setdefault(("tag", element.tag), []).append(element)
+                if element.id:
+                    found.setdefault(("id", element.id), []).append(element)
+                for one in element.classes:
+                    found.setdefault(("class", one), []).append(element)
+            self._named.update({key: tuple(those) for key, those in found.items()})
+        return self._named.get((kind, name), ())
 
     def those(self, name: str, wanted: Callable[[Element], bool]) -> "tuple[Element, ...]":
         """The elements that satisfy `wanted`, which asks only what no edit in place changes; kept by name."""
         if name not in self._found:
             self._found[name] = tuple(e for e in self.root.walk() if wanted(e))
         return self._found[name]
+
+    def numbered(self, number: int) -> Element | None:
+        """The element of that number; None for a text's."""
+        if not self._numbered:
+            self._numbered.update({e.number: e for e in self.root.walk()})
+        return self._numbered.get(number)
 
     @property
     def sheet_elements(self) -> tuple[Element, ...]:

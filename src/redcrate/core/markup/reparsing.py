@@ -103,12 +103,21 @@ def _is_cloned(markup: Markup, element: Element) -> bool:
     )
 
 
+_BRACKETS_TRIED = 40  # attribute values may hold some
+
+
 def _tag_round(markup: Markup, change: Difference) -> tuple[Element, Span] | None:
     """The element whose start tag holds the change, its angle brackets apart."""
-    for element in markup.root.walk():
-        tag = markup.start_tag(element)
-        if tag is not None and tag.start < change.start and change.end < tag.end:
-            return element, tag
+    text, at = markup.source.text, change.start
+    for _ in range(_BRACKETS_TRIED):
+        at = text.rfind("<", 0, at)
+        if at < 0:
+            return None
+        number = markup.places.number_at(at)
+        element = markup.numbered(number) if number is not None else None
+        tag = markup.start_tag(element) if element is not None else None
+        if element is not None and tag is not None:
+            return (element, tag) if change.end < tag.end else None
     return None
 
 

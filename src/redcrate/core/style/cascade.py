@@ -85,20 +85,45 @@ class RuleIndex:
                     self._file(selector, rule, order)
         self._matches: dict[Element, tuple[int, ...]] = {}
         self._generating: dict[Element, list[tuple[str, tuple[int, ...]]]] | None = None
+        self._touched: dict[int, list[Element]] = {}  # the elements of an entry; filled when asked for
 
     def _file(self, selector: Selector, rule: StyleRule, order: int) -> None:
         entry = _Entry(len(self._entries), selector, rule, order)
         self._entries.append(entry)
         self._buckets.setdefault((selector.pseudo, *selector.key), []).append(entry)
 
-    def adopt_matches(self, earlier: "RuleIndex") -> None:
-        """Take over what `earlier` matched, if its selectors were the same ones in order."""
-        if len(earlier._entries) == len(self._entries) and all(
+    def adopt_matches(self, earlier: "RuleIndex") -> bool:
+        """Take over what `earlier` matched, if its selectors were the same ones in order; tells whether."""
+        same = len(earlier._entries) == len(self._entries) and all(
             a.selector.text == b.selector.text and a.selector.pseudo == b.selector.pseudo
             for a, b in zip(earlier._entries, self._entries, strict=True)
-        ):
+        )
+        if same:
             self._matches = earlier._matches
             self._generating = earlier._generating
+            self._touched = earlier._touched
+        return same
+
+    def changed_since(self, earlier: "RuleIndex") -> set[int]:
+        """The entries whose rules declare something else than in an index with the same selectors."""
+        return {
+            new.number
+            for old, new in zip(earlier._entries, self._entries, strict=True)
+            if not declare_alike(old.rule, new.rule)
+        }
+
+    def touched_by(self, numbers: Iterable[int]) -> set[Element]:
+        """The elements that entries match, or whose pseudo-elements they match: of those matched so far."""
+        if not self._touched:
+            found: dict[int, list[Element]] = {}
+            for element, matching in self._matches.items():
+                for number in matching:
+                    found.setdefault(number, []).append(element)
+            for element, kinds in (self._generating or {}).items():
+                for number in (n for _, matching in kinds for n in matching):
+                    found.setdefault(number, []).append(element)
+            self._touched.update(found)  # at once: another thread never sees half of it
+        return {e for n in numbers for e in self._touched.get(n, ())}
 
     def matching(self, element: Element) -> tuple[int, ...]:
         """The numbers of the entries that match `element`, ascending in precedence."""
@@ -142,6 +167,18 @@ class RuleIndex:
         """The rules behind entry numbers."""
         entries = self._entries
         return [(entries[n].rule, entries[n].selector.specificity) for n in numbers]
+
+
+def declare_alike(a: StyleRule, b: StyleRule) -> bool:
+    """Whether two rules hold the same values; equal texts were parsed into one object."""
+    if a is b:
+        return True
+    if a.origin is not b.origin or len(a.declarations) != len(b.declarations):
+        return False
+    return all(
+        x.longhands is y.longhands and x.important == y.important
+        for x, y in zip(a.declarations, b.declarations, strict=True)
+    )
 
 
 def cascade(rules: Sequence[tuple[StyleRule, Specificity]]) -> Cascaded:

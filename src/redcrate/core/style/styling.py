@@ -3,11 +3,12 @@
 from collections.abc import Sequence
 from dataclasses import dataclass, replace
 from functools import cache
+from heapq import heapify, heappop, heappush
 from importlib.resources import files
 
 from redcrate.core.markup.elements import DocumentMode, Element, Markup
 from redcrate.core.markup.source_text import SourceText
-from redcrate.core.style.cascade import Cascaded, RuleIndex, Specificity, cascade
+from redcrate.core.style.cascade import Cascaded, RuleIndex, Specificity, cascade, declare_alike
 from redcrate.core.style.computed import ComputedStyle
 from redcrate.core.style.computing import FontMeasure, StyleComputer, Styled, half_em
 from redcrate.core.style.hints import hint_rule, hints_of
@@ -48,22 +49,85 @@ def _no_margin(side: str) -> StyleRule:
     return sheet.rules[0]
 
 
+def _quirk_rules(element: Element) -> list[StyleRule]:
+    """The default margins that quirks mode takes from an element."""
+    rules = [_no_margin("top")] if drops_margin_start(element) else []
+    return [*rules, _no_margin("bottom")] if drops_margin_end(element) else rules
+
+
+class Cascading:
+    """The cascade of a page's elements; an outcome is made when it is asked for, once for all alike."""
+
+    def __init__(self, markup: Markup, inline_rules: dict[Element, StyleRule], index: RuleIndex) -> None:
+        self.markup = markup
+        self.inline_rules = inline_rules
+        self.index = index
+        self._cascades: dict[tuple[object, ...], Cascaded] = {}
+        self._hint_rules: dict[tuple[tuple[str, str], ...], StyleRule] = {}
+
+    def special(self) -> set[Element]:
+        """The elements about which more than the rules of the sheets decides."""
+        found = {*self.markup.those("hinted", lambda e: bool(hints_of(e))), *self.inline_rules}
+        if self.markup.mode is DocumentMode.QUIRKS:
+            found.update(self.markup.those("quirky", lambda e: bool(_quirk_rules(e))))
+        return found
+
+    def of(self, element: Element) -> Cascaded:
+        """All that reaches an element: rules, hints, what quirks mode adds, its own style."""
+        extra: list[StyleRule] = []
+        if self.markup.mode is DocumentMode.QUIRKS:
+            extra += _quirk_rules(element)
+        hints = hints_of(element)
+        if hints:
+            rule = self._hint_rules.get(hints)
+            if rule is None:
+                line = self.markup.line_of(element)
+                rule = self._hint_rules[hints] = hint_rule(hints, self.markup.source.name, line)
+            extra.append(rule)
+        inline = self.inline_rules.get(element)
+        if inline is not None:
+            extra.append(inline)
+        return self.of_rules(self.index.matching(element), tuple(extra))
+
+    def of_rules(self, numbers: tuple[int, ...], extra: tuple[StyleRule, ...] = ()) -> Cascaded:
+        """The outcome for all that match these entries of the index, with rules beside those."""
+        key = (numbers, *extra)
+        known = self._cascades.get(key)
+        if known is None:
+            rules = self.index.applied(numbers)
+            for rule in extra:
+                below = rule.origin + (rule.origin is Origin.USER_AGENT)
+                at = sum(1 for r, _ in rules if r.origin < below)
+                rules.insert(at, (rule, _NO_SPECIFICITY))
+            known = self._cascades[key] = cascade(rules)
+        return known
+
+
 @dataclass(frozen=True, slots=True, eq=False)
 class StyledTree:
     """The styles of a page at one viewport.
 
-    pseudo: the styles of generated elements, by (element, "before"|"after"); there only where they
-    have content. cascades: the outcome of the cascade, by element, for origins.
+    styled, styles: of html, body and every element in body. pseudo: the styles of generated elements,
+    by (element, "before"|"after"); there only where they have content. cascading: the outcome of the
+    cascade, for origins. version: names this tree. based_on: the version that it repeats but for the
+    elements in `restyled` and their pseudo-elements; None for a tree that was styled as a whole.
     """
 
     markup: Markup
     viewport: Viewport
+    styled: dict[Element, Styled]
     styles: dict[Element, ComputedStyle]
-    cascades: dict[Element, Cascaded]
     pseudo: dict[tuple[Element, str], ComputedStyle]
-    pseudo_cascades: dict[tuple[Element, str], Cascaded]
     index: RuleIndex
     computer: StyleComputer
+    cascading: Cascading
+    version: object
+    based_on: object | None
+    restyled: frozenset[Element]
+
+    def cascade_of(self, element: Element) -> Cascaded:
+        """Which declarations reach the element, and which of them win."""
+        return self.cascading.of(element)
 
 
 def style_tree(
@@ -77,26 +141,37 @@ def style_tree(
 ) -> StyledTree:
     """Compute the styles of html, body and everything in body.
 
-    inline_rules: the parsed style attributes. earlier: a result for the same markup, whose matching
-    and style objects are used again where they still hold.
+    inline_rules: the parsed style attributes. earlier: a result of the same page: its matching and
+    its styles are used again where they still hold, and only what a change reaches is styled anew.
     """
     defaults = [default_sheet()]
     if markup.mode is DocumentMode.QUIRKS:
         defaults.append(quirks_sheet())
-    rules = [r for s in (*defaults, *sheets) for r in s.rules]
-    index = RuleIndex(rules, viewport)
+    index = RuleIndex([r for s in (*defaults, *sheets) for r in s.rules], viewport)
     computer = StyleComputer(viewport, measure, markup.mode)
+    work = _Styling(markup, viewport, index, computer, Cascading(markup, inline_rules, index))
     if earlier is not None:
         computer.share_with(earlier.computer)
-        if earlier.markup.root is markup.root:
-            index.adopt_matches(earlier.index)
-    return _Styling(markup, inline_rules, index, computer, viewport).run()
+        if earlier.markup.root is markup.root and index.adopt_matches(earlier.index):
+            changed = _changed(work, earlier)
+            if changed is not None:
+                return work.again(earlier, changed)
+    return work.whole()
 
 
-def _quirk_rules(element: Element) -> list[StyleRule]:
-    """The default margins that quirks mode takes from an element."""
-    rules = [_no_margin("top")] if drops_margin_start(element) else []
-    return [*rules, _no_margin("bottom")] if drops_margin_end(element) else rules
+def _changed(work: "_Styling", earlier: StyledTree) -> set[Element] | None:
+    """The elements whose declarations are other ones now; None where all must be styled anew."""
+    if earlier.viewport != work.viewport or work.markup.mode is DocumentMode.QUIRKS:
+        return None
+    before, now = earlier.cascading.inline_rules, work.cascading.inline_rules
+    changed = {
+        e
+        for e in (*before, *now)
+        if e not in before or e not in now or not declare_alike(before[e], now[e])
+    }
+    changed |= work.index.touched_by(work.index.changed_since(earlier.index))
+    changed.intersection_update(earlier.styles)  # those outside body have none
+    return None if work.markup.listed[0] in changed else changed  # rem counts from the root
 
 
 def _edges_down(style: ComputedStyle) -> float:
@@ -118,59 +193,98 @@ class _Styling:
     def __init__(
         self,
         markup: Markup,
-        inline_rules: dict[Element, StyleRule],
+        viewport: Viewport,
         index: RuleIndex,
         computer: StyleComputer,
-        viewport: Viewport,
+        cascading: Cascading,
     ) -> None:
         self.markup = markup
-        self.inline_rules = inline_rules
+        self.viewport = viewport
         self.index = index
         self.computer = computer
-        self.viewport = viewport
-        self._cascades: dict[tuple[object, ...], Cascaded] = {}
-        self._styled: dict[tuple[int, int], Styled] = {}
-        self._plain: dict[tuple[tuple[int, ...], int], tuple[Cascaded, Styled]] = {}
+        self.cascading = cascading
+        self._computed_before: dict[tuple[Cascaded, Styled | None], Styled] = {}
+        self._plain: dict[tuple[tuple[int, ...], Styled | None], Styled] = {}
         self._filled = computer.filled
-        self._hint_rules: dict[tuple[tuple[str, str], ...], StyleRule] = {}
+        self._styled: dict[Element, Styled] = {}
+        self._styles: dict[Element, ComputedStyle] = {}
+        self._pseudo: dict[tuple[Element, str], ComputedStyle] = {}
 
-    def run(self) -> StyledTree:
+    def whole(self) -> StyledTree:
         """Style all listed elements, parents first."""
-        styled: dict[Element, Styled] = {}
-        cascades: dict[Element, Cascaded] = {}
-        pseudo: dict[tuple[Element, str], ComputedStyle] = {}
-        pseudo_cascades: dict[tuple[Element, str], Cascaded] = {}
+        styled = self._styled
         generating = self.index.generating(self.markup.listed, PSEUDO_ELEMENTS)
-        special = {*self.markup.those("hinted", lambda e: bool(hints_of(e))), *self.inline_rules}
-        if self.markup.mode is DocumentMode.QUIRKS:
-            special.update(self.markup.those("quirky", lambda e: bool(_quirk_rules(e))))
+        special = self.cascading.special()
         for element in self.markup.listed:
             parent = styled[element.parent] if element.parent is not None else None
             if element in special:
-                cascaded = self._cascaded(element)
-                own = self._computed(cascaded, parent)
+                own = self._computed(self.cascading.of(element), parent)
             else:
-                cascaded, own = self._by_rules_alone(element, parent)
-            cascades[element], styled[element] = cascaded, own
-            for kind, numbers in generating.get(element, ()):
-                key = (element, kind)
-                pseudo_cascades[key] = self._cascade_of(numbers, ())
-                made = self._computed(pseudo_cascades[key], own)
-                if made.style.content not in ("none", "normal"):
-                    pseudo[key] = made.style
-        styles = {e: s.style for e, s in styled.items()}
+                own = self._by_rules_alone(element, parent)
+            styled[element] = own
+            if element in generating:
+                self._generate(element, own, generating[element])
+        self._styles = {e: s.style for e, s in styled.items()}
         if self.markup.mode is DocumentMode.QUIRKS:
-            self._fill_window(styles)
+            self._fill_window(self._styles)
+        return self._tree(None, frozenset())
+
+    def again(self, earlier: StyledTree, changed: set[Element]) -> StyledTree:
+        """Style the changed elements, and those inside them that inherit something else now."""
+        self._styled, self._styles = dict(earlier.styled), dict(earlier.styles)
+        self._pseudo = dict(earlier.pseudo)
+        generating = self.index.generating(self.markup.listed, PSEUDO_ELEMENTS)
+        listed, restyled = self.markup.listed, set()
+        waiting = [e.index for e in changed]  # parents stand in front of their children
+        heapify(waiting)
+        while waiting:
+            element = listed[heappop(waiting)]
+            parent = self._styled[element.parent] if element.parent is not None else None
+            own, before = self._computed(self.cascading.of(element), parent), self._styled[element]
+            kinds = generating.get(element, ())
+            if own.style is not before.style or own.customs != before.customs:
+                self._styled[element], self._styles[element] = own, own.style
+                restyled.add(element)
+                for child in element.child_elements:
+                    if child not in changed:
+                        changed.add(child)
+                        heappush(waiting, child.index)
+            else:
+                own = before
+            if kinds and self._generate(element, own, kinds):
+                restyled.add(element)
+        return self._tree(earlier.version, frozenset(restyled))
+
+    def _tree(self, based_on: object | None, restyled: frozenset[Element]) -> StyledTree:
         return StyledTree(
             self.markup,
             self.viewport,
-            styles,
-            cascades,
-            pseudo,
-            pseudo_cascades,
+            self._styled,
+            self._styles,
+            self._pseudo,
             self.index,
             self.computer,
+            self.cascading,
+            object(),
+            based_on,
+            restyled,
         )
+
+    def _generate(
+        self, element: Element, own: Styled, kinds: Sequence[tuple[str, tuple[int, ...]]]
+    ) -> bool:
+        """The styles of the pseudo-elements that have content: CSS 2.2 §12.1; tells whether any changed."""
+        changed = False
+        for kind, numbers in kinds:
+            style = self._computed(self.cascading.of_rules(numbers), own).style
+            shown = style.content not in ("none", "normal")
+            before = self._pseudo.get((element, kind))
+            changed = changed or before is not (style if shown else None)
+            if shown:
+                self._pseudo[(element, kind)] = style
+            elif before is not None:
+                del self._pseudo[(element, kind)]
+        return changed
 
     def _fill_window(self, styles: dict[Element, ComputedStyle]) -> None:
         """Quirks Mode Standard §3.6 and §3.7: html and body are at least as high as the window."""
@@ -190,48 +304,19 @@ class _Styling:
                 styles[element] = self._filled[key]
             room -= _edges_down(style)
 
-    def _by_rules_alone(self, element: Element, parent: Styled | None) -> tuple[Cascaded, Styled]:
+    def _by_rules_alone(self, element: Element, parent: Styled | None) -> Styled:
         """An element without hints or a style attribute: alike for all that match alike."""
-        numbers = self.index.matching(element)
-        key = (numbers, id(parent))
+        key = (self.index.matching(element), parent)
         known = self._plain.get(key)
         if known is None:
-            cascaded = self._cascade_of(numbers, ())
-            known = self._plain[key] = (cascaded, self._computed(cascaded, parent))
-        return known
-
-    def _cascaded(self, element: Element) -> Cascaded:
-        extra: list[StyleRule] = []
-        if self.markup.mode is DocumentMode.QUIRKS:
-            extra += _quirk_rules(element)
-        hints = hints_of(element)
-        if hints:
-            rule = self._hint_rules.get(hints)
-            if rule is None:
-                line = self.markup.line_of(element)
-                rule = self._hint_rules[hints] = hint_rule(hints, self.markup.source.name, line)
-            extra.append(rule)
-        inline = self.inline_rules.get(element)
-        if inline is not None:
-            extra.append(inline)
-        return self._cascade_of(self.index.matching(element), tuple(extra))
-
-    def _cascade_of(self, numbers: tuple[int, ...], extra: tuple[StyleRule, ...]) -> Cascaded:
-        key = (numbers, *(id(r) for r in extra))
-        known = self._cascades.get(key)
-        if known is None:
-            rules = self.index.applied(numbers)
-            for rule in extra:
-                below = rule.origin + (rule.origin is Origin.USER_AGENT)
-                at = sum(1 for r, _ in rules if r.origin < below)
-                rules.insert(at, (rule, _NO_SPECIFICITY))
-            known = self._cascades[key] = cascade(rules)
+            cascaded = self.cascading.of_rules(key[0])
+            known = self._plain[key] = self._computed(cascaded, parent)
         return known
 
     def _computed(self, cascaded: Cascaded, parent: Styled | None) -> Styled:
-        key = (id(cascaded), id(parent))
-        known = self._styled.get(key)
+        key = (cascaded, parent)
+        known = self._computed_before.get(key)
         if known is None:
             known = self.computer.compute(cascaded, parent, is_root=parent is None)
-            self._styled[key] = known
+            self._computed_before[key] = known
         return known
