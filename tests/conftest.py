@@ -35,6 +35,7 @@ from redcrate.core.document import Resources, assemble, read_page  # noqa: E402
 from redcrate.core.markup.elements import Element  # noqa: E402
 from redcrate.core.page import Page, compute_page  # noqa: E402
 from redcrate.core.style.media import Viewport  # noqa: E402
+from tests.laws import check_laws  # noqa: E402
 
 PageOf = Callable[..., Page]
 
@@ -47,13 +48,21 @@ def pytest_terminal_summary(terminalreporter: pytest.TerminalReporter) -> None:
 
 @pytest.fixture
 def page_of(tmp_path: Path) -> PageOf:
-    """Lay out a page given as the content of body and as CSS."""
+    """Lay out a page given as the content of body and as CSS; it keeps all laws.
 
-    def make(body: str, css: str = "", width: float = 1000, height: float = 800) -> Page:
+    laws=False: for pages so large or so deep that the laws alone would take seconds.
+    """
+
+    def make(
+        body: str, css: str = "", width: float = 1000, height: float = 800, *, laws: bool = True
+    ) -> Page:
         path = tmp_path / "page.html"
         head = f"<style>html {{ font-family: 'Liberation Sans' }} body {{ margin: 0 }} {css}</style>"
         path.write_text(f"<!doctype html><head>{head}</head><body>{body}</body>", encoding="utf-8")
-        return load(path, width, height)
+        page = load(path, width, height)
+        if laws:
+            check_laws(page)
+        return page
 
     return make
 

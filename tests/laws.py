@@ -5,9 +5,11 @@ from collections import Counter
 from redcrate.core.boxes.box import Box, BoxKind
 from redcrate.core.boxes.generation import summary_of
 from redcrate.core.explain import across, down
+from redcrate.core.layout.engine import CONTEXTS
 from redcrate.core.layout.fragments import Fragment, InlinePiece, TextPiece
 from redcrate.core.markup.elements import Element
-from redcrate.core.page import Page
+from redcrate.core.page import Page, compute_page
+from redcrate.core.style.media import Viewport
 
 _WITHOUT_INSIDE = frozenset(
     "img svg video canvas iframe embed object audio input textarea select progress meter br wbr".split()
@@ -20,6 +22,41 @@ def check_laws(page: Page) -> None:
     sizes_add_up(page)
     pieces_stand_once(page)
     explanations_add_up(page)
+    reasons_are_of_the_context(page)
+    one_box_is_found_as_all_are(page)
+    kept_results_are_those_of_a_fresh_pass(page)
+
+
+def reasons_are_of_the_context(page: Page) -> None:
+    """A formatting context gives no other reason for a size than those that it names."""
+    for placed in page.in_order:
+        fragment = placed.fragment
+        context = CONTEXTS[fragment.box.inner]
+        assert {fragment.across.reason, fragment.down.reason} <= context.reasons, fragment.box.label
+
+
+def one_box_is_found_as_all_are(page: Page) -> None:
+    """The geometry of one element, looked up from outside in, is that of the walk over the page."""
+    again = compute_page(page.source, page.viewport, page)
+    found = {e: box for e in page.elements if (box := again.box_of(e)) is not None}
+    assert "_whole" not in again.__dict__, "all boxes were walked for one"
+    assert found.keys() == page.by_element.keys()
+    for element, box in page.by_element.items():
+        one = found[element]
+        assert (one.fragments, one.margin, one.padding) == (box.fragments, box.margin, box.padding)
+        assert [(p.x, p.y, p.has_left) for p in one.pieces] == [
+            (p.x, p.y, p.has_left) for p in box.pieces
+        ]
+        ends = [b.container.rect if b.container else None for b in (one, box)]
+        assert ends[0] == ends[1], f"{element.label} is found in another container"
+
+
+def kept_results_are_those_of_a_fresh_pass(page: Page) -> None:
+    """Another window width and back again: what is kept changes no number."""
+    other = Viewport(page.viewport.width * 0.6 + 7, page.viewport.height)
+    there = compute_page(page.source, other, page)
+    assert geometry(there) == geometry(compute_page(page.source, other)), "kept at another width"
+    assert geometry(compute_page(page.source, page.viewport, there)) == geometry(page), "kept on the way"
 
 
 def no_box_is_lost(page: Page) -> None:

@@ -32,7 +32,7 @@ from redcrate.core.text.fonts import choose_font, measure_font
 from redcrate.core.units import LayoutUnit, from_px
 
 
-@dataclass(frozen=True, slots=True, eq=False)
+@dataclass(frozen=True, slots=True, eq=False, repr=False)
 class PageSource:
     """What a page is made of, parsed: the input of the whole computation.
 
@@ -125,7 +125,7 @@ class ElementBox:
         return self.border_box.outset(self.margin)
 
 
-@dataclass(frozen=True, eq=False)
+@dataclass(frozen=True, eq=False, repr=False)
 class Page:
     """A page at one viewport, computed from source to geometry.
 

@@ -36,7 +36,7 @@ class InnerDisplay(Enum):
     NONE = "none"  # inline boxes, text and breaks are laid out by the lines that they stand in
 
 
-@dataclass(frozen=True, slots=True, eq=False, init=False, weakref_slot=True)
+@dataclass(frozen=True, slots=True, eq=False, init=False, weakref_slot=True, repr=False)
 class Box:
     """One box.
 
@@ -108,6 +108,9 @@ class Box:
         put(self, "is_inline_level", inner or flows_inline)
         put(self, "establishes_bfc", _establishes_bfc(self, overflow_counts=overflow_counts))
         put(self, "depth", 1 + max([c.depth for c in children]) if children else 1)
+
+    def __repr__(self) -> str:
+        return f"<{self.kind.value} {self.label}>"
 
     @property
     def in_flow(self) -> bool:

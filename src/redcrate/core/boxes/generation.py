@@ -39,7 +39,7 @@ _REPLACED_SIZES = {
 }
 
 
-@dataclass(frozen=True, slots=True, eq=False)
+@dataclass(frozen=True, slots=True, eq=False, repr=False)
 class BoxTree:
     """The boxes of a page.
 

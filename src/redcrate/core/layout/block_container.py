@@ -5,7 +5,7 @@ formatting context to say.
 """
 
 from collections.abc import Callable
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from typing import TypeAlias
 
 from redcrate.core.boxes.box import Box
@@ -56,6 +56,10 @@ def layout_block_container(run: LayoutRun, box: Box, space: ConstraintSpace, flo
         lambda: run.content_sizes(box),
         ratio_width(style, space.height, extra, extra_down),
     )
+    if floats is None:
+        twin = run.cache.of(box).alike(space, across.content, border, padding)
+        if twin is not None:
+            return _with_other_margins(twin, space, across)
     by_ratio = ratio_height(style, across.content, extra, extra_down)
     known = _known_height(box, space, extra_down, by_ratio)
     x, y = border.left + padding.left, border.top + padding.top
@@ -71,6 +75,13 @@ def layout_block_container(run: LayoutRun, box: Box, space: ConstraintSpace, flo
     content = flow(run, box, area)
     down = _used_down(box, space, known, content, area)
     return build_fragment(run, box, space.width, across, down, border, padding, content)
+
+
+def _with_other_margins(twin: Fragment, space: ConstraintSpace, across: Across) -> Fragment:
+    """A box of its own context with the same used width and height around has the same inside."""
+    top, bottom = vertical_margins(twin.box, space.width)
+    margin = Edges(top, across.margin_right, bottom, across.margin_left)
+    return replace(twin, across=across, margin=margin, made_of=twin.made_of or twin)
 
 
 def _known_height(

@@ -10,6 +10,7 @@ from collections.abc import Callable
 from weakref import ref
 
 from redcrate.core.boxes.box import Box
+from redcrate.core.geometry import Edges
 from redcrate.core.layout.fragments import ContentSizes, Fragment
 from redcrate.core.layout.inline_items import InlineContent, inline_content
 from redcrate.core.layout.space import ConstraintSpace
@@ -50,6 +51,23 @@ class BoxRecord:
         kept = KeptFragment(fragment, _gone)
         kept.record, kept.space, kept.rises = self.fragments, space, rises
         self.fragments[space] = kept
+
+    def alike(
+        self, space: ConstraintSpace, width: LayoutUnit, border: Edges, padding: Edges
+    ) -> Fragment | None:
+        """A fragment of the box with that content width and those edges, where heights count alike.
+
+        For boxes that start a block formatting context: what is inside hangs on nothing else.
+        """
+        for known, kept in tuple(self.fragments.items()):
+            if known.height != space.height or known.stretched_height != space.stretched_height:
+                continue
+            fragment = kept()
+            if fragment is None or fragment.across.content != width:
+                continue
+            if fragment.border == border and fragment.padding == padding:
+                return fragment
+        return None
 
 
 class LayoutCache:

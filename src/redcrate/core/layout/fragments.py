@@ -154,7 +154,7 @@ class InlinePiece:
     has_right: bool
 
 
-@dataclass(frozen=True, slots=True, eq=False)
+@dataclass(frozen=True, slots=True, eq=False, repr=False)
 class Placed:
     """A fragment in its place.
 
@@ -180,7 +180,7 @@ class Placed:
 LinePart: TypeAlias = TextPiece | InlinePiece | Placed
 
 
-@dataclass(frozen=True, slots=True, eq=False)
+@dataclass(frozen=True, slots=True, eq=False, repr=False)
 class Line:
     """One line box: CSS 2.2 §9.4.2 and §10.8.
 
@@ -227,7 +227,7 @@ class FloatMark:
     height: LayoutUnit
 
 
-@dataclass(frozen=True, slots=True, eq=False, weakref_slot=True)
+@dataclass(frozen=True, slots=True, eq=False, weakref_slot=True, repr=False)
 class Fragment:
     """A laid-out box: border-box size, used edges, and what is inside.
 

@@ -53,6 +53,26 @@ class _Mark:
     waiting: list[Item]
 
 
+class _Atomics:
+    """The inline-blocks and images of the lines, each laid out once."""
+
+    def __init__(self, run: LayoutRun, space: ConstraintSpace) -> None:
+        self.run = run
+        self.space = space
+        self._fragments: dict[Item, Fragment] = {}
+
+    def fragment(self, item: Item) -> Fragment:
+        """The fragment of an atomic item."""
+        known = self._fragments.get(item)
+        if known is None:
+            known = self._fragments[item] = self.run.layout(item.box, self.space)
+        return known
+
+    def width(self, item: Item) -> LayoutUnit:
+        """The room that an atomic item takes in its line."""
+        return self.fragment(item).margin_width
+
+
 class _Lines:
     """The work on one block container's lines."""
 
@@ -63,10 +83,10 @@ class _Lines:
         self.content = content
         self.floats: FloatContext = area.floats
         self.space = ConstraintSpace(area.width, area.percent_height, Sizing.SHRINK_TO_FIT)
-        self.fragments: dict[Item, Fragment] = {}
-        self.breaker = LineBreaker(content, area.width, lambda i: self.atomic(i).margin_width)
+        atomics = _Atomics(run, self.space)
+        self.breaker = LineBreaker(content, area.width, atomics.width)
         self.builder = LineBuilder(
-            box.style, content.text, area.x, area.width, area.percent_height, self.atomic
+            box.style, content.text, area.x, area.width, area.percent_height, atomics.fragment
         )
         self.placed: list[Placed] = []
         self.floats_done: set[Item] = set()
@@ -75,13 +95,6 @@ class _Lines:
         self.out_of_flow: list[OutOfFlowCandidate] = []
         self.y: LayoutUnit = 0
         self.indent: LayoutUnit = 0
-
-    def atomic(self, item: Item) -> Fragment:
-        """The fragment of an inline-block or image, laid out once."""
-        known = self.fragments.get(item)
-        if known is None:
-            known = self.fragments[item] = self.run.layout(item.box, self.space)
-        return known
 
     def run_all(self) -> Content:
         """All lines, then the absolute boxes that a relative inline box contains."""

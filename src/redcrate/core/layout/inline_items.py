@@ -136,7 +136,7 @@ class Item:
         return ceil_from_px(px)
 
 
-@dataclass(frozen=True, slots=True, eq=False)
+@dataclass(frozen=True, slots=True, eq=False, repr=False)
 class InlineContent:
     """All items of a block container's lines.
 

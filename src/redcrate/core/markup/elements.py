@@ -198,7 +198,7 @@ class MarkupFault:
     offset: int
 
 
-@dataclass(frozen=True, slots=True, eq=False)
+@dataclass(frozen=True, slots=True, eq=False, repr=False)
 class Markup:
     """A parsed page.
 

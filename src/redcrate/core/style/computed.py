@@ -23,7 +23,7 @@ class LineHeight:
     value: float = 0.0
 
 
-@dataclass(frozen=True, slots=True, eq=False)
+@dataclass(frozen=True, slots=True, eq=False, repr=False)
 class ComputedStyle:
     """All computed values; a field is named as its property, with underscores.
 

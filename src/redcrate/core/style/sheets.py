@@ -97,7 +97,7 @@ class StyleRule:
         return " ".join(self.selector_text.split())
 
 
-@dataclass(frozen=True, slots=True, eq=False)
+@dataclass(frozen=True, slots=True, eq=False, repr=False)
 class Sheet:
     """One stylesheet in cascade order, its imports already in front of its rules."""
 

@@ -103,7 +103,7 @@ class Cascading:
         return known
 
 
-@dataclass(frozen=True, slots=True, eq=False)
+@dataclass(frozen=True, slots=True, eq=False, repr=False)
 class StyledTree:
     """The styles of a page at one viewport.
 

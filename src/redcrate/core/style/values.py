@@ -4,6 +4,7 @@ A computed length that still holds a percentage is resolved in layout, where the
 `resolve(base)` gives 1/64 px, cut toward zero once for the whole expression (CSS Values 4 §10).
 """
 
+import math
 from collections.abc import Callable
 from dataclasses import dataclass, field
 from typing import TypeAlias
@@ -191,7 +192,17 @@ _OF_BOTH: dict[str, Callable[[tuple[float, float]], float]] = {"smaller": min, "
 
 
 def compute_length(value: Dimension | CalcNode, context: LengthContext) -> LengthValue:
-    """The computed length of a specified one: units resolved, percentages kept."""
+    """The computed length of a specified one: units resolved, percentages kept.
+
+    A whole calculation that comes to no number is 0: CSS Values 4 §10.9.1.
+    """
+    found = _computed(value, context)
+    if isinstance(found, Length) and (math.isnan(found.px) or math.isnan(found.percent)):
+        return Length(0.0)
+    return found
+
+
+def _computed(value: Dimension | CalcNode, context: LengthContext) -> LengthValue:
     if isinstance(value, Dimension):
         if value.unit == "%":
             return Percentage(0.0, value.value)
@@ -200,14 +211,14 @@ def compute_length(value: Dimension | CalcNode, context: LengthContext) -> Lengt
         return Length(value.value * context.px_of(value.unit))
     if value.op in ("+", "*"):
         return _compute_linear(value, context)
-    args = [compute_length(a, context) for a in value.args if not isinstance(a, str)]
+    args = [_computed(a, context) for a in value.args if not isinstance(a, str)]
     if any(a.has_percent for a in args):
         return MathLength(value.op, tuple(args))
     return Length(apply_math(value.op, [a.resolve_px(0.0) for a in args]))
 
 
 def _compute_linear(value: CalcNode, context: LengthContext) -> LengthValue:
-    args = [compute_length(a, context) for a in value.args if not isinstance(a, str)]
+    args = [_computed(a, context) for a in value.args if not isinstance(a, str)]
     if any(isinstance(a, MathLength) for a in args):
         return MathLength(value.op, tuple(args))
     has_percent = any(a.has_percent for a in args)
