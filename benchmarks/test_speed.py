@@ -12,7 +12,7 @@ from typing import Any
 import pytest
 
 from redcrate.core.boxes.generation import generate_boxes
-from redcrate.core.document import Resources, assemble, read_page
+from redcrate.core.files.loading import Resources, assemble, read_page
 from redcrate.core.layout.engine import layout_page
 from redcrate.core.page import Page, compute_page
 from redcrate.core.session import Session

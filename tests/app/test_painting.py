@@ -10,7 +10,7 @@ from pytestqt.qtbot import QtBot
 from redcrate.app.painting.page_painter import PagePainter
 from redcrate.app.painting.tint import Tint, paint_tint
 from redcrate.app.start import make_application
-from redcrate.core.document import Resources, assemble
+from redcrate.core.files.loading import Resources, assemble
 from redcrate.core.markup import SourceText
 from redcrate.core.page import compute_page
 from redcrate.core.style.media import Viewport

@@ -11,12 +11,12 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from redcrate.core.document import read_page
-from redcrate.core.edit.frames import Frame, MainKind, WrapperKind, frame_css, frame_html
 from redcrate.core.edit.merging import merged
+from redcrate.core.edit.page_template import Frame, MainKind, WrapperKind, frame_css, frame_html
 from redcrate.core.edit.patch import Patch, TextEdit
 from redcrate.core.errors import EditRefused, PageNotReadable, PageNotWritable
-from redcrate.core.recovery import RecoveryFolder
+from redcrate.core.files.loading import read_page
+from redcrate.core.files.recovery import RecoveryFolder
 from redcrate.core.rows import rows_of
 from redcrate.core.session import Session
 from tests.conftest import CASES
@@ -74,7 +74,7 @@ def test_merging_keeps_both_or_refuses(base: list[str], data: st.DataObject) -> 
 def test_unsaved_work_survives_a_kill(demo_copy: Path, tmp_path: Path) -> None:
     """A process that is killed after its edits; the next one takes the steps back, one by one."""
     script = (
-        "import os, sys\nfrom pathlib import Path\nfrom redcrate.core.recovery import RecoveryFolder\n"
+        "import os, sys\nfrom pathlib import Path\nfrom redcrate.core.files.recovery import RecoveryFolder\n"
         "from redcrate.core.session import Session\nfrom tests.core.test_files import pad\n"
         "session = Session(Path(sys.argv[1]), recovery=RecoveryFolder(Path(sys.argv[2])))\n"
         "pad(session, '30'); pad(session, '31'); session.keep_unsaved(); os.kill(os.getpid(), 9)\n"

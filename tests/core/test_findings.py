@@ -10,10 +10,10 @@ import pytest
 from click.testing import CliRunner
 
 from redcrate.cli.main import commands
+from redcrate.core.files.settings import PageSettings, read_settings, settings_path, write_settings
 from redcrate.core.findings import FAMILIES, Finding, Severity, findings_of, verified_fixes
 from redcrate.core.findings.checking import check_page, place_of
 from redcrate.core.page import Page
-from redcrate.core.page_settings import PageSettings, read_settings, settings_path, write_settings
 from redcrate.core.session import Session
 from tests.conftest import CASES, DEMO, ROOT
 

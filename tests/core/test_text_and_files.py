@@ -10,7 +10,7 @@ from hypothesis import strategies as st
 from PIL import Image
 
 from redcrate.core.boxes.image_size import data_uri_bytes, intrinsic_size
-from redcrate.core.document import Resources, assemble, read_page
+from redcrate.core.files.loading import Resources, assemble, read_page
 from redcrate.core.markup import Element
 from redcrate.core.notices import NoticeKind
 from redcrate.core.page import compute_page

@@ -21,12 +21,19 @@ from redcrate.app.bench.heading import heading
 from redcrate.app.painting.page_painter import PagePainter
 from redcrate.app.theme.look import colour
 from redcrate.app.value_field import ValueField
-from redcrate.core.document import Resources, assemble
-from redcrate.core.edit.frames import Frame, MainKind, WrapperKind, frame_css, frame_html, frame_problem
+from redcrate.core.edit.page_template import (
+    Frame,
+    MainKind,
+    WrapperKind,
+    frame_css,
+    frame_html,
+    frame_problem,
+)
 from redcrate.core.errors import PageNotWritable
+from redcrate.core.files.loading import Resources, assemble
+from redcrate.core.files.saving import save_bytes
 from redcrate.core.markup import SourceText
 from redcrate.core.page import Page, compute_page
-from redcrate.core.saving import save_bytes
 from redcrate.core.style.media import Viewport
 
 _SEEN_AT = 1100

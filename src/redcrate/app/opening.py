@@ -5,8 +5,8 @@ from pathlib import Path
 from PyQt6.QtCore import QObject, QRunnable, pyqtSignal
 
 from redcrate.core.errors import RedCrateError
+from redcrate.core.files.recovery import RecoveryFolder
 from redcrate.core.own_faults import own_faults
-from redcrate.core.recovery import RecoveryFolder
 from redcrate.core.session import Session
 
 

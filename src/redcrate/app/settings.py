@@ -8,8 +8,8 @@ from typing import Any
 from platformdirs import user_config_path, user_state_path
 
 from redcrate.core.errors import PageNotWritable
-from redcrate.core.recovery import RecoveryFolder
-from redcrate.core.saving import save_bytes
+from redcrate.core.files.recovery import RecoveryFolder
+from redcrate.core.files.saving import save_bytes
 
 _RECENT = 8
 

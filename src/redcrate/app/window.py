@@ -41,8 +41,8 @@ from redcrate.core.diagram.box_diagram import DiagramOptions, box_diagram
 from redcrate.core.diagram.svg_end import drawing_svg
 from redcrate.core.edit.choices import own_change, what_moves
 from redcrate.core.errors import PageNotWritable, RedCrateError
-from redcrate.core.on_disk import DiskChange
-from redcrate.core.saving import save_bytes
+from redcrate.core.files.on_disk import DiskChange
+from redcrate.core.files.saving import save_bytes
 from redcrate.core.session import Change, Session
 
 _SLOW_MS = 300

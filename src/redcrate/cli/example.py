@@ -6,7 +6,7 @@ from pathlib import Path
 
 from redcrate.core.diagram.box_diagram import DiagramOptions, box_diagram
 from redcrate.core.diagram.svg_end import drawing_svg
-from redcrate.core.document import Resources, assemble, read_page
+from redcrate.core.files.loading import Resources, assemble, read_page
 from redcrate.core.page import Page, compute_page
 from redcrate.core.report import box_report, report_text
 from redcrate.core.style.media import Viewport

@@ -13,8 +13,8 @@ from redcrate.cli.batch import batch_json
 from redcrate.core.collecting import collect_seldom
 from redcrate.core.diagram.box_diagram import DiagramOptions, box_diagram
 from redcrate.core.diagram.svg_end import drawing_svg
-from redcrate.core.document import Resources, assemble, read_page
 from redcrate.core.errors import RedCrateError, SelectorMatchesNothing
+from redcrate.core.files.loading import Resources, assemble, read_page
 from redcrate.core.markup.elements import Element
 from redcrate.core.own_faults import own_faults
 from redcrate.core.page import Page, compute_page

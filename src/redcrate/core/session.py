@@ -8,20 +8,20 @@ from enum import Enum
 from pathlib import Path
 
 from redcrate.core.collecting import collect_seldom
-from redcrate.core.copying import CopyReport, copy_page
-from redcrate.core.document import Assembled, Loaded, Resources, assemble, read_page
 from redcrate.core.edit.gives import Gives, Plan, plan_term
 from redcrate.core.edit.history import History, Step
 from redcrate.core.edit.patch import Patch, apply_patch, offset_after, patch_between
 from redcrate.core.edit.targets import WriteTarget, write_targets
 from redcrate.core.edit.typed import typed_value
 from redcrate.core.errors import EditRefused
+from redcrate.core.files.copying import CopyReport, copy_page
+from redcrate.core.files.loading import Assembled, Loaded, Resources, assemble, read_page
+from redcrate.core.files.on_disk import DiskChange, disk_changes, reread
+from redcrate.core.files.recovery import RecoveryFolder, UnsavedWork
+from redcrate.core.files.saving import save_bytes
+from redcrate.core.files.settings import read_settings
 from redcrate.core.markup import Element, Markup, SourceText
-from redcrate.core.on_disk import DiskChange, disk_changes, reread
 from redcrate.core.page import Page, compute_page
-from redcrate.core.page_settings import read_settings
-from redcrate.core.recovery import RecoveryFolder, UnsavedWork
-from redcrate.core.saving import save_bytes
 from redcrate.core.style.media import Viewport
 
 DEFAULT_WIDTHS = (1100, 820, 390)

@@ -8,8 +8,8 @@ from pathlib import Path
 
 import pytest
 
-from redcrate.core.document import Resources, assemble, read_page
 from redcrate.core.edit.patch import Patch, TextEdit
+from redcrate.core.files.loading import Resources, assemble, read_page
 from redcrate.core.layout import block_container
 from redcrate.core.page import Page, PageSource, compute_page
 from redcrate.core.session import Session

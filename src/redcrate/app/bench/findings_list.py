@@ -10,12 +10,12 @@ from redcrate.app.bench.heading import heading
 from redcrate.app.bench.opened_finding import OpenedFinding
 from redcrate.app.theme.look import colour
 from redcrate.core.errors import RedCrateError
+from redcrate.core.files.settings import PageSettings, read_settings, write_settings
 from redcrate.core.findings import FAMILIES, Finding, Fix, Severity
 from redcrate.core.findings.checking import is_silenced, place_of
 from redcrate.core.findings.finding import MakeFix
 from redcrate.core.findings.register import finding_steps, verify
 from redcrate.core.markup.elements import Element
-from redcrate.core.page_settings import PageSettings, read_settings, write_settings
 from redcrate.core.session import Change, Session
 
 _IDLE_MS = 350  # after the last change

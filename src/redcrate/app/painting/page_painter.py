@@ -19,7 +19,7 @@ from PyQt6.QtSvg import QSvgRenderer
 from redcrate.app.painting.colours import to_colour
 from redcrate.app.painting.surface import paint_surface
 from redcrate.core.boxes.box import BoxKind
-from redcrate.core.document import Resources
+from redcrate.core.files.loading import Resources
 from redcrate.core.geometry import NO_EDGES, Edges, Rect
 from redcrate.core.layout.fragments import InlinePiece, TextPiece
 from redcrate.core.layout.inline_items import inline_font

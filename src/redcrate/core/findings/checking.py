@@ -5,13 +5,13 @@ from dataclasses import dataclass
 from pathlib import Path
 from typing import Any
 
-from redcrate.core.document import Resources, assemble, read_page
 from redcrate.core.edit.patch import Patch, apply_patch
+from redcrate.core.files.loading import Resources, assemble, read_page
+from redcrate.core.files.settings import PageSettings, read_settings
 from redcrate.core.findings.finding import Finding, Fix, Severity
 from redcrate.core.findings.register import findings_of, verified_fixes
 from redcrate.core.markup.elements import Element
 from redcrate.core.page import Page, compute_page
-from redcrate.core.page_settings import PageSettings, read_settings
 from redcrate.core.style.media import Viewport
 
 

@@ -5,7 +5,7 @@ from collections.abc import Mapping
 from dataclasses import dataclass, field, replace
 from pathlib import Path
 
-from redcrate.core.saving import save_bytes
+from redcrate.core.files.saving import save_bytes
 
 _VERSION = 1
 

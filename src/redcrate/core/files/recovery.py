@@ -13,7 +13,7 @@ from pathlib import Path
 
 from redcrate.core.edit.patch import Patch, TextEdit
 from redcrate.core.errors import PageNotWritable
-from redcrate.core.saving import save_bytes
+from redcrate.core.files.saving import save_bytes
 
 _VERSION = 1
 

@@ -3,9 +3,9 @@
 from collections.abc import Mapping
 from dataclasses import dataclass
 
-from redcrate.core.document import Loaded
 from redcrate.core.edit.merging import differing_lines, merged
 from redcrate.core.errors import PageNotReadable
+from redcrate.core.files.loading import Loaded
 from redcrate.core.markup import SourceText, decode_css, decode_html
 
 

@@ -1,4 +1,4 @@
-"""Starting a page: the frame that a designer asks for, as clean HTML and CSS that a beginner can read."""
+"""Starting a page: the template that a designer asks for, as clean HTML and CSS that a beginner can read."""
 
 from dataclasses import dataclass
 from enum import Enum

@@ -6,10 +6,10 @@ from collections.abc import Iterable, Mapping
 from dataclasses import dataclass
 from pathlib import Path
 
-from redcrate.core.document import Resources
 from redcrate.core.errors import PageNotWritable
+from redcrate.core.files.loading import Resources
+from redcrate.core.files.saving import save_bytes
 from redcrate.core.markup.elements import Markup
-from redcrate.core.saving import save_bytes
 from redcrate.core.style.css_syntax import component_values
 
 _URL = re.compile(r"""url\(\s*(?:"([^"]*)"|'([^']*)'|([^)\s"']*))\s*\)""", re.IGNORECASE)
