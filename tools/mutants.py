@@ -1,0 +1,264 @@
+#!/usr/bin/env python3
+"""Break the code in many small places and see which breaks no test notices.
+
+`.venv/bin/python tools/mutants.py` tries a fixed random sample of all the mutants of core/layout,
+core/style and core/edit; the results go to a file and are gone on from there. `--floor` only compares
+the kept results (tools/mutants.json) with the floor. It takes about an hour and is no part of ./test.
+"""
+
+import argparse
+import ast
+import json
+import os
+import random
+import shutil
+import subprocess
+import sys
+import tempfile
+from collections.abc import Iterator
+from concurrent.futures import ThreadPoolExecutor
+from dataclasses import dataclass
+from pathlib import Path
+from queue import Queue
+
+ROOT = Path(__file__).parent.parent
+KEPT = Path(__file__).with_name("mutants.json")
+ROOMS = ("layout", "style", "edit")
+FLOOR = 0.85
+SECONDS = 400  # a mutant that makes the tests take longer hangs
+
+# The tests that are about a room, the quickest first; a mutant that outlives these outlives the suite.
+TESTS = {
+    "layout": (
+        "core/layout core/boxes",
+        "core/test_reference.py core/test_float_laws.py core/test_chains.py core/test_rows.py",
+        "core/test_layout_laws.py core/test_explanations.py core/test_explaining.py core/test_made_pages.py",
+        "core/test_conformance.py",
+    ),
+    "style": (
+        "core/style core/test_css_values.py core/test_selectors.py",
+        "core/test_reference.py core/test_targets.py core/test_incremental.py core/test_bad_input.py",
+        "core/test_findings.py core/test_text_and_files.py core/test_edits.py",
+        "core/test_conformance.py",
+    ),
+    "edit": (
+        "core/test_edits.py core/test_targets.py core/test_css_text.py core/test_session.py",
+        "core/test_fitting.py core/test_tree_edits.py core/test_chains.py core/test_rows.py",
+        "core/test_findings.py core/test_files.py core/test_text_and_files.py",
+        "app",
+    ),
+}
+
+_COMPARE = {
+    ast.Lt: "<=", ast.LtE: "<", ast.Gt: ">=", ast.GtE: ">", ast.Eq: "!=", ast.NotEq: "==",
+    ast.Is: "is not", ast.IsNot: "is", ast.In: "not in", ast.NotIn: "in",
+}  # fmt: skip
+_ARITHMETIC = {
+    ast.Add: ("+", "-"),
+    ast.Sub: ("-", "+"),
+    ast.Mult: ("*", "//"),
+    ast.FloorDiv: ("//", "*"),
+}
+_CALLS = {"min": "max", "max": "min", "any": "all", "all": "any"}
+_WORDS = {"left": "right", "right": "left", "top": "bottom", "bottom": "top", "ltr": "rtl", "rtl": "ltr"}
+
+
+@dataclass(frozen=True, slots=True)
+class Mutant:
+    """One change: in a file under src/redcrate/core, the text from `start` to `end` becomes `new`."""
+
+    file: str
+    line: int
+    column: int
+    start: int
+    end: int
+    old: str
+    new: str
+
+    @property
+    def name(self) -> str:
+        """How it is listed."""
+        return f"{self.file}:{self.line}:{self.column}: {self.old} → {self.new}"
+
+
+class _Finder(ast.NodeVisitor):
+    """Collects the mutants of one file; offsets count bytes."""
+
+    def __init__(self, file: str, text: bytes) -> None:
+        self.file = file
+        self.text = text
+        self.lines = [0]
+        for line in text.splitlines(keepends=True):
+            self.lines.append(self.lines[-1] + len(line))
+        self.found: list[Mutant] = []
+
+    def at(self, line: int, column: int) -> int:
+        return self.lines[line - 1] + column
+
+    def span(self, node: ast.expr | ast.stmt) -> tuple[int, int]:
+        return (
+            self.at(node.lineno, node.col_offset),
+            self.at(node.end_lineno or 0, node.end_col_offset or 0),
+        )
+
+    def add(self, start: int, end: int, new: str) -> None:
+        old = self.text[start:end].decode()
+        if len(old) < 60 and "\n" not in old:
+            line = self.text.count(b"\n", 0, start) + 1
+            column = start - self.lines[line - 1] + 1
+            self.found.append(Mutant(self.file, line, column, start, end, old, new))
+
+    def between(self, left: ast.expr, right: ast.expr, old: str, new: str) -> None:
+        """An operator somewhere between two operands."""
+        start, end = self.span(left)[1], self.span(right)[0]
+        at = self.text.find(old.encode(), start, end)
+        if at >= 0:
+            self.add(at, at + len(old.encode()), new)
+
+    def visit_Compare(self, node: ast.Compare) -> None:
+        operands = [node.left, *node.comparators]
+        for left, right, operator in zip(operands, operands[1:], node.ops, strict=False):
+            written = {ast.Lt: "<", ast.LtE: "<=", ast.Gt: ">", ast.GtE: ">=", ast.Eq: "==", ast.NotEq: "!=",
+                       ast.Is: "is", ast.IsNot: "is not", ast.In: "in", ast.NotIn: "not in"}  # fmt: skip
+            self.between(left, right, written[type(operator)], _COMPARE[type(operator)])
+        self.generic_visit(node)
+
+    def visit_BinOp(self, node: ast.BinOp) -> None:
+        pair = _ARITHMETIC.get(type(node.op))
+        if pair is not None:
+            self.between(node.left, node.right, *pair)
+        self.generic_visit(node)
+
+    def visit_BoolOp(self, node: ast.BoolOp) -> None:
+        old, new = ("and", "or") if isinstance(node.op, ast.And) else ("or", "and")
+        for left, right in zip(node.values, node.values[1:], strict=False):
+            self.between(left, right, old, new)
+        self.generic_visit(node)
+
+    def visit_UnaryOp(self, node: ast.UnaryOp) -> None:
+        if isinstance(node.op, ast.Not):
+            start = self.span(node)[0]
+            self.add(start, start + 4, "")
+        self.generic_visit(node)
+
+    def visit_Call(self, node: ast.Call) -> None:
+        if isinstance(node.func, ast.Name) and node.func.id in _CALLS:
+            self.add(*self.span(node.func), _CALLS[node.func.id])
+        self.generic_visit(node)
+
+    def visit_Constant(self, node: ast.Constant) -> None:
+        value = node.value
+        if isinstance(value, bool):
+            self.add(*self.span(node), str(not value))
+        elif isinstance(value, int):
+            self.add(*self.span(node), str(value + 1))
+        elif isinstance(value, str) and value in _WORDS:
+            self.add(*self.span(node), f'"{_WORDS[value]}"')
+
+    def visit_If(self, node: ast.If) -> None:
+        start, end = self.span(node.test)
+        self.add(start, end, f"not ({self.text[start:end].decode()})")
+        self.generic_visit(node)
+
+    def visit_AugAssign(self, node: ast.AugAssign) -> None:
+        self.add(*self.span(node), "pass")
+        self.generic_visit(node)
+
+
+def all_mutants() -> list[Mutant]:
+    """Every mutant of the rooms, in the order of files and places."""
+    found: list[Mutant] = []
+    for room in ROOMS:
+        for path in sorted((ROOT / "src/redcrate/core" / room).rglob("*.py")):
+            text = path.read_bytes()
+            finder = _Finder(str(path.relative_to(ROOT / "src/redcrate/core")), text)
+            finder.visit(ast.parse(text))
+            found += finder.found
+    return found
+
+
+def killed_by(mutant: Mutant, copy: Path) -> str:
+    """The group of tests that fails on the mutant; "" if it lives. copy: of src, for this mutant alone."""
+    path = copy / "redcrate/core" / mutant.file
+    before = path.read_bytes()
+    path.write_bytes(before[: mutant.start] + mutant.new.encode() + before[mutant.end :])
+    try:
+        for group in TESTS[mutant.file.split("/")[0]]:
+            tests = [str(ROOT / "tests" / t) for t in group.split()]
+            if not _pass(tests, copy):
+                return group
+        return ""
+    finally:
+        path.write_bytes(before)
+
+
+def _pass(tests: list[str], copy: Path) -> bool:
+    command = [sys.executable, "-m", "pytest", "-x", "-q", "-p", "no:cacheprovider", "--tb=no", *tests]
+    environment = {**os.environ, "PYTHONPATH": str(copy), "PYTHONDONTWRITEBYTECODE": "1"}
+    try:
+        done = subprocess.run(
+            command, cwd=ROOT, env=environment, capture_output=True, timeout=SECONDS, check=False
+        )
+    except subprocess.TimeoutExpired:
+        return False
+    return done.returncode == 0
+
+
+def tried(sample: list[Mutant], jobs: int, known: dict[str, str]) -> Iterator[tuple[Mutant, str]]:
+    """Each mutant of the sample with the tests that killed it, as they end."""
+    with tempfile.TemporaryDirectory() as folder:
+        free: Queue[Path] = Queue()
+        for job in range(jobs):
+            copy = Path(folder) / str(job)
+            shutil.copytree(
+                ROOT / "src", copy, ignore=shutil.ignore_patterns("__pycache__", "*.egg-info")
+            )
+            free.put(copy)
+
+        def one(mutant: Mutant) -> tuple[Mutant, str]:
+            copy = free.get()
+            try:
+                return mutant, killed_by(mutant, copy)
+            finally:
+                free.put(copy)
+
+        with ThreadPoolExecutor(jobs) as pool:
+            yield from pool.map(one, [m for m in sample if m.name not in known])
+
+
+def compare_with_floor() -> int:
+    """0 if the kept results reach the floor and every survivor has its reason."""
+    kept = json.loads(KEPT.read_text(encoding="utf-8"))
+    share = kept["killed"] / kept["sample"]
+    without = [s["mutant"] for s in kept["survivors"] if not s["reason"]]
+    print(f"{kept['killed']} of {kept['sample']} killed ({share:.1%}); the floor is {FLOOR:.0%}.")
+    for name in without:
+        print(f"no reason is given for {name}")
+    return int(share < FLOOR or bool(without))
+
+
+def main() -> int:
+    """Run as the module's docstring says."""
+    parser = argparse.ArgumentParser(description=__doc__)
+    parser.add_argument("--sample", type=int, default=200)
+    parser.add_argument("--seed", type=int, default=2026)
+    parser.add_argument("--jobs", type=int, default=2)
+    parser.add_argument("--results", type=Path, default=Path(tempfile.gettempdir()) / "mutants.json")
+    parser.add_argument("--floor", action="store_true")
+    given = parser.parse_args()
+    if given.floor:
+        return compare_with_floor()
+    everything = all_mutants()
+    sample = random.Random(given.seed).sample(everything, given.sample)
+    known: dict[str, str] = json.loads(given.results.read_text()) if given.results.exists() else {}
+    for mutant, group in tried(sample, given.jobs, known):
+        known[mutant.name] = group
+        given.results.write_text(json.dumps(known, indent=1, ensure_ascii=False))
+        print(f"{'killed' if group else 'LIVES '} {mutant.name}", flush=True)
+    killed = sum(bool(known[m.name]) for m in sample)
+    print(f"{killed} of {len(sample)} killed, of {len(everything)} mutants in all")
+    return 0
+
+
+if __name__ == "__main__":
+    sys.exit(main())
