@@ -71,15 +71,15 @@ def test_one_value_changed(benchmark: Bench, tmp_path: Path, count: int) -> None
     """A typed padding of one card → the geometry of the whole page."""
     path = write_page(tmp_path, count)
     session = Session(path, 1100)
-    card = next(e for e in session.page.elements if e.id == "c2")
+    card = next(e for e in session.views.page.elements if e.id == "c2")
     rng = random.Random(1)
 
     def edit() -> None:
         value = str(rng.randint(5, 30))
-        session.apply(session.plan(card_now(), "padding", ("top",), value).patch)
+        session.editor.apply(session.editor.plan(card_now(), "padding", ("top",), value).patch)
 
     def card_now() -> Any:
-        return session.page.elements[card.index]
+        return session.views.page.elements[card.index]
 
     benchmark.pedantic(edit, rounds=6, warmup_rounds=1)  # type: ignore[attr-defined]
 
@@ -88,14 +88,16 @@ def test_one_value_changed(benchmark: Bench, tmp_path: Path, count: int) -> None
 def test_one_element_changed(benchmark: Bench, tmp_path: Path, count: int) -> None:
     """The same into the card's own style, which touches that card alone."""
     session = Session(write_page(tmp_path, count), 1100)
-    card = next(e for e in session.page.elements if e.id == "c2")
-    session.select(card)
-    session.set_writes_to("its own style")
+    card = next(e for e in session.views.page.elements if e.id == "c2")
+    session.views.select(card)
+    session.editor.set_writes_to("its own style")
     rng = random.Random(1)
 
     def edit() -> None:
-        element = session.page.elements[card.index]
-        session.apply(session.plan(element, "padding", ("top",), str(rng.randint(5, 30))).patch)
+        element = session.views.page.elements[card.index]
+        session.editor.apply(
+            session.editor.plan(element, "padding", ("top",), str(rng.randint(5, 30))).patch
+        )
 
     benchmark.pedantic(edit, rounds=6, warmup_rounds=1)  # type: ignore[attr-defined]
 
@@ -104,7 +106,7 @@ def test_width_changed(benchmark: Bench, tmp_path: Path) -> None:
     """The 1,000-element page in another window width."""
     session = Session(write_page(tmp_path, 1000), 1100)
     widths = iter(range(600, 1100, 7))
-    benchmark.pedantic(lambda: session.set_width(next(widths)), rounds=6, warmup_rounds=1)  # type: ignore[attr-defined]
+    benchmark.pedantic(lambda: session.views.set_width(next(widths)), rounds=6, warmup_rounds=1)  # type: ignore[attr-defined]
 
 
 def test_text_warm(benchmark: Bench) -> None:

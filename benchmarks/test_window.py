@@ -28,7 +28,7 @@ def open_window(folder: Path, elements: int) -> tuple[Window, QApplication]:
     session = Session(path)
     window.show_session(session)
     window.show()
-    session.select(next(e for e in session.page.elements if e.id == "c2"))
+    session.views.select(next(e for e in session.views.page.elements if e.id == "c2"))
     for _ in range(3):
         application.processEvents()
     return window, application
@@ -41,8 +41,12 @@ def test_typed_to_picture(benchmark: Bench, tmp_path: Path) -> None:
     assert session is not None
 
     def edit() -> None:
-        assert session.selected is not None
-        session.apply(session.plan(session.selected, "padding", ("top",), str(next(values) % 30)).patch)
+        assert session.views.selected is not None
+        session.editor.apply(
+            session.editor.plan(
+                session.views.selected, "padding", ("top",), str(next(values) % 30)
+            ).patch
+        )
         application.processEvents()
 
     benchmark.pedantic(edit, rounds=10, warmup_rounds=2)  # type: ignore[attr-defined]

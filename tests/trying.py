@@ -17,8 +17,11 @@ _NUMBERS = re.compile(r"(?<=[:\s])-?\d+(?=px|%|em)")
 
 def full(session: Session) -> Page:
     """The session's page from its texts alone."""
-    source = session.text(session.html_name)
-    return compute_page(assemble(source, Resources(session.path), session.text).page, session.viewport)
+    source = session.document.text(session.document.html_name)
+    return compute_page(
+        assemble(source, Resources(session.document.path), session.document.text).page,
+        session.views.viewport,
+    )
 
 
 def try_page(family: str, seed: int, folder: Path) -> None:
@@ -26,22 +29,22 @@ def try_page(family: str, seed: int, folder: Path) -> None:
     path = folder / f"{family}-{seed}.html"
     path.write_text(made_page(family, seed), encoding="utf-8")
     session = Session(path, 500)
-    check_laws(session.page)
+    check_laws(session.views.page)
     if seed % 4 == 0:
-        findings_of(session.page, session.texts())
+        findings_of(session.views.page, session.document.texts())
     rng = random.Random(seed)
     for _ in range(2):
         _edit(session, rng)
-        session.set_width(rng.choice([320, 500, 900]))
-        assert geometry(session.page) == geometry(full(session)), "incremental differs from full"
-    check_laws(session.page)
+        session.views.set_width(rng.choice([320, 500, 900]))
+        assert geometry(session.views.page) == geometry(full(session)), "incremental differs from full"
+    check_laws(session.views.page)
     path.unlink()
 
 
 def _edit(session: Session, rng: random.Random) -> None:
-    text = session.text(session.html_name).text
+    text = session.document.text(session.document.html_name).text
     found = [m.span() for m in _NUMBERS.finditer(text)]
     if found:
         start, end = rng.choice(found)
-        edit = TextEdit(session.html_name, start, end, rng.choice(["0", "3", "44", "150"]))
-        session.apply(Patch((edit,), "an edit"))
+        edit = TextEdit(session.document.html_name, start, end, rng.choice(["0", "3", "44", "150"]))
+        session.editor.apply(Patch((edit,), "an edit"))

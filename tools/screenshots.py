@@ -45,11 +45,11 @@ def dragging(window: Window) -> None:
     """The notice's right width edge held, 40 px further out, over the tides."""
     assert window.bench is not None and window.session is not None
     sheet, session = window.bench.sheet, window.session
-    session.set_gives(Gives.BOX)
+    session.editor.set_gives(Gives.BOX)
     state = edge_drag.begin(session, BoxEdge("content", "right"))
     assert state is not None
     sheet._drag = edge_drag.dragged_by(session, state, -40 * 64)
-    box = session.page.box_of(state.element)
+    box = session.views.page.box_of(state.element)
     assert box is not None
     place = Rect(box.content_box.right - 40 * 64, box.content_box.y + 60 * 64, 0, 0)
     sheet._cursor = sheet.to_screen(place).topLeft() + QPointF(2, 0)
@@ -61,10 +61,10 @@ def dropped(window: Window) -> None:
     """The tides dropped: the notice grew by its padding."""
     assert window.session is not None
     session = window.session
-    session.set_gives(Gives.BOX)
-    notice = next(e for e in session.page.elements if "notice" in e.classes)
-    session.apply(session.plan(notice, "padding", ("left", "right"), "60").patch)
-    session.select(next(e for e in session.page.elements if e.id == "tides"))
+    session.editor.set_gives(Gives.BOX)
+    notice = next(e for e in session.views.page.elements if "notice" in e.classes)
+    session.editor.apply(session.editor.plan(notice, "padding", ("left", "right"), "60").patch)
+    session.views.select(next(e for e in session.views.page.elements if e.id == "tides"))
 
 
 def tinted(window: Window) -> None:
@@ -75,7 +75,7 @@ def tinted(window: Window) -> None:
 def source(window: Window) -> None:
     """The Source screen at the rule of the notice, with two mistakes typed into it."""
     assert window.session is not None and window.source is not None
-    text = window.session.text("style.css").text
+    text = window.session.document.text("style.css").text
     line = text[: text.index(".notice {")].count("\n") + 1
     window.show_place("style.css", line)
     editor = window.source.editor("style.css")
@@ -116,8 +116,10 @@ def arranging(window: Window) -> None:
 def diagram_picture(target: Path) -> None:
     """The box diagram of the notice as PNG."""
     session = Session(demo_page())
-    notice = next(e for e in session.page.elements if "notice" in e.classes)
-    drawing = box_diagram(session.page, notice, DiagramOptions(page_name="ploverfield / index.html"))
+    notice = next(e for e in session.views.page.elements if "notice" in e.classes)
+    drawing = box_diagram(
+        session.views.page, notice, DiagramOptions(page_name="ploverfield / index.html")
+    )
     image = QImage(round(drawing.width), round(drawing.height), QImage.Format.Format_RGB32)
     image.fill(QColor("#FBFAF6"))
     painter = QPainter(image)

@@ -42,14 +42,14 @@ def make_window(qtbot: QtBot, page: Path, settings: Settings | None = None) -> W
 def element(window: Window, name: str) -> Element:
     """The first element with that class, id or tag."""
     assert window.session is not None
-    found = (e for e in window.session.page.elements if name in (*e.classes, e.id, e.tag))
+    found = (e for e in window.session.views.page.elements if name in (*e.classes, e.id, e.tag))
     return next(found)
 
 
 def outer_on_sheet(window: Window, name: str) -> Rect:
     """The border box of an element."""
     assert window.session is not None
-    return window.session.page.by_element[element(window, name)].border_box
+    return window.session.views.page.by_element[element(window, name)].border_box
 
 
 def click(qtbot: QtBot, window: Window, name: str, **how: object) -> None:

@@ -18,15 +18,18 @@ def test_padding_without_the_block_growing(qtbot: QtBot, window: Window, demo_co
     css = demo_copy.with_name("style.css")
     original = css.read_bytes()
     click(qtbot, window, "notice")
-    assert window.session.selected is element(window, "notice")
+    assert window.session.views.selected is element(window, "notice")
     before = outer_on_sheet(window, "notice")
     budget = window.bench.budget
     assert "680" in budget.sum_text("across") and "320" in budget.sum_text("across")
-    assert window.session.gives is Gives.CONTENT
+    assert window.session.editor.gives is Gives.CONTENT
     cell = budget.cell("across", "padding", "left")
     type_over(cell.field, "30", enter=False)
     assert "padding left 36px → 30px; width 560px → 566px into .notice" in budget.message.text()
-    assert css.read_bytes() == original and window.session.texts()["style.css"].encode() == original
+    assert (
+        css.read_bytes() == original
+        and window.session.document.texts()["style.css"].encode() == original
+    )
     qtbot.keyClick(cell.field, Qt.Key.Key_Return)
     assert outer_on_sheet(window, "notice") == before
     assert cell.field.text() == "30"
@@ -34,9 +37,9 @@ def test_padding_without_the_block_growing(qtbot: QtBot, window: Window, demo_co
     assert "680" in budget.sum_text("across")
     edited = original.replace(b"width: 560px", b"width: 566px")
     edited = edited.replace(b"24px 36px;\n  border", b"24px 36px 24px 30px;\n  border")
-    assert window.session.texts()["style.css"].encode() == edited
+    assert window.session.document.texts()["style.css"].encode() == edited
     press(window.buttons["undo"])
-    assert window.session.texts()["style.css"].encode() == original
+    assert window.session.document.texts()["style.css"].encode() == original
     press(window.buttons["redo"])
     assert window.buttons["save"].isEnabled()
     qtbot.mouseClick(window.buttons["save"], Qt.MouseButton.LeftButton)
@@ -53,7 +56,7 @@ def test_a_wrong_value_stays_in_its_cell_and_changes_nothing(qtbot: QtBot, windo
     qtbot.keyClick(cell.field, Qt.Key.Key_Return)
     assert cell.is_wrong and cell.field.text() == "12,5"
     assert "comma" in budget.message.text()
-    assert not window.session.is_edited
+    assert not window.session.document.is_edited
     qtbot.keyClick(cell.field, Qt.Key.Key_Escape)
     assert not cell.is_wrong and cell.field.text() == "36"
     qtbot.keyClicks(cell.field, "9000")
@@ -87,7 +90,7 @@ def test_gives_decides_what_is_written(qtbot: QtBot, window: Window) -> None:
     cell = window.bench.budget.cell("across", "padding", "left")
     type_over(cell.field, "40")
     assert outer_on_sheet(window, "notice").width == before + 4 * 64
-    assert "width: 560px" in window.session.texts()["style.css"]
+    assert "width: 560px" in window.session.document.texts()["style.css"]
 
 
 def test_selection_is_one_in_sheet_outline_and_panel(qtbot: QtBot, window: Window) -> None:
@@ -99,16 +102,16 @@ def test_selection_is_one_in_sheet_outline_and_panel(qtbot: QtBot, window: Windo
     assert bench.selected.name.text() == "section.notice"
     assert any("560 content + 36 + 36 padding" in s for s in bench.selected.sentences())
     click(qtbot, window, "notice")
-    assert window.session.selected is element(window, "main")
+    assert window.session.views.selected is element(window, "main")
     index = bench.outline.model.index_of(element(window, "footer"))
     bench.outline.view.scrollTo(index)
     press(bench.outline.view.viewport(), bench.outline.view.visualRect(index).center())
-    assert window.session.selected is element(window, "footer")
+    assert window.session.views.selected is element(window, "footer")
     press(bench.sheet.viewport(), QPoint(4, 4))
     qtbot.keyClick(bench.sheet, Qt.Key.Key_Down)
-    assert window.session.selected is element(window, "third")
+    assert window.session.views.selected is element(window, "third")
     qtbot.keyClick(bench.sheet, Qt.Key.Key_Right)
-    assert window.session.selected is not element(window, "third")
+    assert window.session.views.selected is not element(window, "third")
 
 
 def test_the_selected_box_is_painted_in_its_codes(qtbot: QtBot, window: Window) -> None:
@@ -120,7 +123,7 @@ def test_the_selected_box_is_painted_in_its_codes(qtbot: QtBot, window: Window) 
     where = sheet.to_screen(outer_on_sheet(window, "notice"))
     border_spot = QPointF(where.left() + 2, where.top() + 60).toPoint()
     plain = sheet.grab().toImage().pixelColor(border_spot)
-    window.session.select(element(window, "notice"))
+    window.session.views.select(element(window, "notice"))
     where = sheet.to_screen(outer_on_sheet(window, "notice"))
     border_spot = QPointF(where.left() + 2, where.top() + 60).toPoint()
     padding_spot = QPointF(where.left() + 30, where.top() + 60).toPoint()
@@ -135,13 +138,13 @@ def test_widths(qtbot: QtBot, window: Window) -> None:
     assert window.bench is not None and window.session is not None
     bar = window.bench.width_bar
     qtbot.mouseClick(bar.buttons.buttons()[2], Qt.MouseButton.LeftButton)
-    assert window.session.viewport.width == 390
+    assert window.session.views.viewport.width == 390
     assert outer_on_sheet(window, "notice").width == 350 * 64
     type_over(bar.field, "700px")
-    assert window.session.viewport.width == 700
+    assert window.session.views.viewport.width == 700
     press(window.bench.sheet.viewport(), QPoint(4, 4))
     type_over(bar.field, "broad")
-    assert "no width" in bar.problem.text() and window.session.viewport.width == 700
+    assert "no width" in bar.problem.text() and window.session.views.viewport.width == 700
 
 
 def test_numbers_on_screen_are_the_reports(qtbot: QtBot, window: Window) -> None:
@@ -151,10 +154,10 @@ def test_numbers_on_screen_are_the_reports(qtbot: QtBot, window: Window) -> None
 
     assert window.bench is not None and window.session is not None
     budget = window.bench.budget
-    for one in window.session.page.elements:
-        window.session.select(one)
-        report = element_report(window.session.page, one)
-        if window.session.page.by_element[one].box is None:
+    for one in window.session.views.page.elements:
+        window.session.views.select(one)
+        report = element_report(window.session.views.page, one)
+        if window.session.views.page.by_element[one].box is None:
             continue
         shown = budget.cell("across", "content").field.text()
         assert shown == format_number(report["content_box"]["width"])
@@ -174,7 +177,7 @@ def test_what_cannot_be_opened_or_drawn_is_a_sentence(
     assert "no such file" in window.sentence.text() and window.session is session
     window.choose_diagram()
     assert "Select a block first" in window.sentence.text()
-    window.session.select(element(window, "notice"))  # type: ignore[union-attr]
+    window.session.views.select(element(window, "notice"))  # type: ignore[union-attr]
     window.save_diagram(tmp_path / "notice.svg")
     assert "border box 636" in (tmp_path / "notice.svg").read_text(encoding="utf-8")
     with qtbot.waitSignal(window.opened, timeout=5000):

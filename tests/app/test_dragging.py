@@ -30,7 +30,7 @@ SHIFT, CTRL = Qt.KeyboardModifier.ShiftModifier, Qt.KeyboardModifier.ControlModi
 def place_of(window: Window, name: str, edge: BoxEdge) -> QPoint:
     """A point on an edge of an element's box, in the sheet's viewport."""
     assert window.bench is not None and window.session is not None
-    box = window.session.page.box_of(element(window, name))
+    box = window.session.views.page.box_of(element(window, name))
     assert box is not None
     rect, at = box.border_box, edge_place(box, edge)
     spot = (
@@ -72,7 +72,7 @@ def true_scale(window: Window) -> Window:
     """The window with the notice selected at true scale."""
     assert window.bench is not None and window.session is not None
     window.bench.sheet.set_zoom(1.0)
-    window.session.select(element(window, "notice"))
+    window.session.views.select(element(window, "notice"))
     return window
 
 
@@ -80,43 +80,48 @@ def test_dragging_padding_obeys_gives(qtbot: QtBot, true_scale: Window) -> None:
     """10 px inwards with “content gives”: padding 46, width 550, border box as it was; one step; undo."""
     window = true_scale
     assert window.session is not None and window.bench is not None
-    before, first = outer_on_sheet(window, "notice"), window.session.texts()
+    before, first = outer_on_sheet(window, "notice"), window.session.document.texts()
     drag(qtbot, window, "notice", BoxEdge("padding", "left"), (-10, 0), let_go=False)
     assert window.bench.sheet._drag is not None and window.bench.sheet._drag.label == "padding left 46"
-    assert window.session.texts() == first and window.bench.sheet.shown_page is not window.session.page
+    assert (
+        window.session.document.texts() == first
+        and window.bench.sheet.shown_page is not window.session.views.page
+    )
     drag_end = place_of(window, "notice", BoxEdge("padding", "left")) + QPoint(-8, 0)
     qtbot.mouseRelease(window.bench.sheet.viewport(), Qt.MouseButton.LeftButton, pos=drag_end)
     assert outer_on_sheet(window, "notice") == before
-    assert "width: 550px" in window.session.texts()["style.css"]
-    assert "padding: 24px 36px 24px 46px" in window.session.texts()["style.css"]
-    assert len(window.session.history.done) == 1 and "Wrote padding left" in window.sentence.text()
-    window.session.undo()
-    assert window.session.texts() == first
+    assert "width: 550px" in window.session.document.texts()["style.css"]
+    assert "padding: 24px 36px 24px 46px" in window.session.document.texts()["style.css"]
+    assert (
+        len(window.session.editor.history.done) == 1 and "Wrote padding left" in window.sentence.text()
+    )
+    window.session.editor.undo()
+    assert window.session.document.texts() == first
 
 
 def padding_of(window: Window) -> Edges:
     """The used paddings of the notice board."""
     assert window.session is not None
-    return window.session.page.by_element[element(window, "notice")].padding
+    return window.session.views.page.by_element[element(window, "notice")].padding
 
 
 def test_both_sides_all_four_and_esc(qtbot: QtBot, true_scale: Window) -> None:
     """Shift drags both sides alike, Ctrl all four; Esc gives up; a margin has no compensation."""
     window = true_scale
     assert window.session is not None and window.bench is not None
-    window.session.set_gives(Gives.BOX)
+    window.session.editor.set_gives(Gives.BOX)
     drag(qtbot, window, "notice", BoxEdge("padding", "left"), (-6, 0), SHIFT)
     padding = padding_of(window)
     assert padding.left == padding.right > 36 * 64 and padding.top == padding.bottom == 24 * 64
     drag(qtbot, window, "notice", BoxEdge("padding", "top"), (0, -4), CTRL)
     padding = padding_of(window)
     assert padding.left == padding.right == padding.top == padding.bottom > 24 * 64
-    count = len(window.session.history.done)
+    count = len(window.session.editor.history.done)
     drag(qtbot, window, "notice", BoxEdge("margin", "left"), (5, 0), let_go=False)
     qtbot.keyClick(window.bench.sheet, Qt.Key.Key_Escape)
     assert (
-        len(window.session.history.done) == count
-        and window.bench.sheet.shown_page is window.session.page
+        len(window.session.editor.history.done) == count
+        and window.bench.sheet.shown_page is window.session.views.page
     )
 
 
@@ -151,8 +156,8 @@ def test_edges_by_keyboard(qtbot: QtBot, true_scale: Window) -> None:
     for _ in range(3):
         qtbot.keyClick(sheet, Qt.Key.Key_Left)
     qtbot.keyClick(sheet, Qt.Key.Key_Right, SHIFT)
-    assert "24px 36px 24px 29px" in window.session.texts()["style.css"]
-    assert len(window.session.history.done) == 1
+    assert "24px 36px 24px 29px" in window.session.document.texts()["style.css"]
+    assert len(window.session.editor.history.done) == 1
     qtbot.keyClick(sheet, Qt.Key.Key_Escape)
     assert sheet.focused_edge is None
 
@@ -164,9 +169,9 @@ def test_the_sheets_right_edge_is_the_window_width(qtbot: QtBot, window: Window)
     edge = sheet.to_screen(Rect(1100 * 64, 300 * 64, 0, 0)).topLeft().toPoint()
     qtbot.mousePress(sheet.viewport(), Qt.MouseButton.LeftButton, pos=edge)
     QTest.mouseMove(sheet.viewport(), edge - QPoint(120, 0))
-    qtbot.waitUntil(lambda: window.session.viewport.width < 1000, timeout=2000)  # type: ignore[union-attr]
+    qtbot.waitUntil(lambda: window.session.views.viewport.width < 1000, timeout=2000)  # type: ignore[union-attr]
     qtbot.mouseRelease(sheet.viewport(), Qt.MouseButton.LeftButton, pos=edge - QPoint(120, 0))
-    assert window.bench.width_bar.field.text() == format_number(window.session.viewport.width)
+    assert window.bench.width_bar.field.text() == format_number(window.session.views.viewport.width)
 
 
 def colours_of(image: QImage) -> set[str]:
@@ -181,13 +186,13 @@ def colours_of(image: QImage) -> set[str]:
 def test_tints_are_painted_and_never_written(qtbot: QtBot, window: Window) -> None:
     """Each tint changes the picture; no byte of the files."""
     assert window.session is not None and window.bench is not None
-    first = window.session.texts()
+    first = window.session.document.texts()
     pictures = []
     for tint in Tint:
         window.actions_by_name[f"tint-{tint.name.lower()}"].trigger()
         pictures.append(window.bench.sheet.grab().toImage())
     assert len({bytes(p.constBits().asarray(p.sizeInBytes())) for p in pictures}) == len(Tint)  # type: ignore[union-attr]
-    assert window.session.texts() == first and not window.session.is_edited
+    assert window.session.document.texts() == first and not window.session.document.is_edited
 
 
 DROP = """<!doctype html><style>body{margin:0}div{width:400px;overflow:hidden}p,i,b{margin:0}
@@ -204,19 +209,19 @@ def test_ghosts_hatches_and_negative_margins(qtbot: QtBot, window: Window, tmp_p
     assert other.bench is not None and other.session is not None
     sheet = other.bench.sheet
     sheet.set_zoom(1.0)
-    second = [e for e in other.session.page.elements if e.tag == "p"][1]
+    second = [e for e in other.session.views.page.elements if e.tag == "p"][1]
     plain = colours_of(sheet.grab().toImage())
     assert QColor(LIGHT.problem).name() not in plain
-    other.session.select(second)
+    other.session.views.select(second)
     assert QColor(LIGHT.problem).name() in colours_of(sheet.grab().toImage())
     assert any("4 px too few: it dropped" in s for s in other.bench.selected.sentences())
     assert "p lacks 4" in other.bench.budget.sum_text("row") or "left" in other.bench.budget.sum_text(
         "row"
     )
-    link = next(e for e in other.session.page.elements if e.tag == "a")
-    other.session.select(link)
+    link = next(e for e in other.session.views.page.elements if e.tag == "a")
+    other.session.views.select(link)
     image = sheet.grab().toImage()
-    box = other.session.page.box_of(link)
+    box = other.session.views.page.box_of(link)
     assert box is not None
     top = sheet.to_screen(box.border_box)
     strip = {image.pixelColor(int(top.left()) + x, int(top.top()) + 4).name() for x in range(3, 30)}
@@ -227,7 +232,7 @@ def test_row_cells_select_and_take_outer_widths(qtbot: QtBot, window: Window) ->
     """The row of the plots: three blocks; a new outer width of one; nonsense is a sentence."""
     assert window.session is not None and window.bench is not None
     session, budget = window.session, window.bench.budget
-    session.select(element(window, "plot"))
+    session.views.select(element(window, "plot"))
     assert (
         budget.row.row is not None
         and [i.element.label for i in budget.row.row.items] == ["article.plot"] * 3
@@ -237,11 +242,11 @@ def test_row_cells_select_and_take_outer_widths(qtbot: QtBot, window: Window) ->
     qtbot.mouseClick(
         budget.row, Qt.MouseButton.LeftButton, pos=QPoint(round(budget.row._spans[1][0]) + 6, 8)
     )
-    plots = [e for e in session.page.elements if "plot" in e.classes]
-    assert session.selected is plots[1]
+    plots = [e for e in session.views.page.elements if "plot" in e.classes]
+    assert session.views.selected is plots[1]
     field = budget.row.fields[1]
     type_over(field, "300")
-    box = session.page.box_of(plots[1])
+    box = session.views.page.box_of(plots[1])
     assert box is not None and box.margin_box.width == 300 * 64
     field = budget.row.fields[1]
     press(window.bench.sheet.viewport(), QPoint(4, 4))
@@ -252,45 +257,47 @@ def test_row_cells_select_and_take_outer_widths(qtbot: QtBot, window: Window) ->
 def test_taking_it_off_afterwards(qtbot: QtBot, window: Window) -> None:
     """One button gives padding and border back to the width that was given."""
     assert window.session is not None and window.bench is not None
-    window.session.select(element(window, "notice"))
+    window.session.views.select(element(window, "notice"))
     button = window.bench.budget.afterwards
     assert button.text() == "take 76 off the width" and "76 px wider than the 560" in button.toolTip()
     qtbot.mouseClick(button, Qt.MouseButton.LeftButton)
     assert outer_on_sheet(window, "notice").width == 560 * 64
-    assert "width: 484px" in window.session.texts()["style.css"]
+    assert "width: 484px" in window.session.document.texts()["style.css"]
 
 
 def test_a_choice_shows_what_it_would_change(qtbot: QtBot, window: Window) -> None:
     """Looked at: on the sheet and in words, nothing written; taken: one step."""
     assert window.session is not None and window.bench is not None
     session, choices, sheet = window.session, window.bench.selected.choices, window.bench.sheet
-    session.select(element(window, "notice"))
-    first = session.texts()
+    session.views.select(element(window, "notice"))
+    first = session.document.texts()
     list_of_floats = look_through(choices.choices["float"], "none")
     assert "float none: " in choices.told.text() and "would move" in choices.told.text()
-    assert window.bench.sheet.shown_page is not session.page and session.texts() == first
+    assert window.bench.sheet.shown_page is not session.views.page and session.document.texts() == first
     qtbot.keyClick(list_of_floats, Qt.Key.Key_Escape)
-    qtbot.waitUntil(lambda: sheet.shown_page is session.page, timeout=2000)
+    qtbot.waitUntil(lambda: sheet.shown_page is session.views.page, timeout=2000)
     list_of_displays = look_through(choices.choices["display"], "none")
     assert "it would take no room" in choices.told.text()
     qtbot.keyClick(list_of_displays, Qt.Key.Key_Escape)
     choose(choices.choices["float"], "right")
-    assert "float: right" in session.texts()["style.css"]
-    assert session.history.done[-1].sentence == "float of section.notice left → right"
+    assert "float: right" in session.document.texts()["style.css"]
+    assert session.editor.history.done[-1].sentence == "float of section.notice left → right"
 
 
 def test_before_and_after(qtbot: QtBot, window: Window) -> None:
     """While B is held the sheet shows the saved page, and the differences are said in px."""
     assert window.session is not None and window.bench is not None
     session, sheet = window.session, window.bench.sheet
-    session.set_gives(Gives.BOX)
-    session.apply(session.plan(element(window, "notice"), "padding", ("left",), "46").patch)
+    session.editor.set_gives(Gives.BOX)
+    session.editor.apply(
+        session.editor.plan(element(window, "notice"), "padding", ("left",), "46").patch
+    )
     press(sheet.viewport(), QPoint(4, 4))
     qtbot.keyPress(sheet, Qt.Key.Key_B)
-    assert sheet.shown_page is not session.page
+    assert sheet.shown_page is not session.views.page
     assert "section.notice: width 636 → 646" in window.sentence.text()
     qtbot.keyRelease(sheet, Qt.Key.Key_B)
-    assert sheet.shown_page is session.page
+    assert sheet.shown_page is session.views.page
 
 
 def test_a_step_is_seen_before_one_goes_there(qtbot: QtBot, window: Window) -> None:
@@ -298,17 +305,19 @@ def test_a_step_is_seen_before_one_goes_there(qtbot: QtBot, window: Window) -> N
     assert window.session is not None and window.bench is not None
     session, sheet, steps = window.session, window.bench.sheet, window.bench.steps
     for value in ("40", "44"):
-        session.apply(session.plan(element(window, "notice"), "padding", ("left",), value).patch)
-    session.undo()
+        session.editor.apply(
+            session.editor.plan(element(window, "notice"), "padding", ("left",), value).patch
+        )
+    session.editor.undo()
     press(window.bench.side_buttons["Steps"])
     for step, padding in ((0, 36), (1, 40), (2, 44)):
         point_at(steps.list, step)
         shown = sheet.shown_page.by_element[sheet.shown_page.elements[element(window, "notice").index]]
         assert shown.padding.left == padding * 64
-    assert len(session.history.done) == 1
+    assert len(session.editor.history.done) == 1
     QTest.mouseMove(sheet.viewport(), QPoint(40, 40))
     QApplication.sendEvent(steps, QEvent(QEvent.Type.Leave))  # offscreen no window manager tells it
-    assert sheet.shown_page is session.page
+    assert sheet.shown_page is session.views.page
 
 
 def test_a_newcomer_is_led_to_the_first_padding(qtbot: QtBot, demo_copy: Path, tmp_path: Path) -> None:
@@ -363,12 +372,12 @@ def test_numbers_on_screen_are_the_reports_on_reference_pages(
     target.write_bytes(path.read_bytes())
     other = make_window(qtbot, target)
     assert other.bench is not None and other.session is not None
-    for one in other.session.page.elements:
-        box = other.session.page.box_of(one)
+    for one in other.session.views.page.elements:
+        box = other.session.views.page.box_of(one)
         if box is None or box.box is None:
             continue
-        other.session.select(one)
-        report = element_report(other.session.page, one)
+        other.session.views.select(one)
+        report = element_report(other.session.views.page, one)
         cells = other.bench.budget
         assert cells.cell("across", "content").field.text() == format_number(
             report["content_box"]["width"]

@@ -17,7 +17,7 @@ def test_writes_to_is_chosen_and_obeyed(qtbot: QtBot, window: Window) -> None:
     """A new rule for the class within its ancestor; the elements that it touches light up."""
     assert window.bench is not None and window.session is not None
     session, panel = window.session, window.bench.selected
-    session.select(element(window, "plot"))
+    session.views.select(element(window, "plot"))
     assert panel.writes.itemText(0).startswith("as now: .plot · 3 elements")
     press(panel.writes)
     labels = [panel.writes.itemText(i) for i in range(panel.writes.count())]
@@ -32,7 +32,9 @@ def test_writes_to_is_chosen_and_obeyed(qtbot: QtBot, window: Window) -> None:
     type_over(field, "3", enter=False)
     assert "into its own style (1 element)" in window.bench.budget.message.text()
     qtbot.keyClick(field, Qt.Key.Key_Return)
-    assert 'style="' in session.text("index.html").text and session.edited_files == ("index.html",)
+    assert 'style="' in session.document.text("index.html").text and session.document.edited_files == (
+        "index.html",
+    )
     choose(panel.writes, next(text for text in labels if text.endswith("width loses")))
     type_over(field, "9")
     assert "would lose to" in window.bench.budget.message.text()
@@ -42,29 +44,35 @@ def test_the_element_is_edited_in_place(qtbot: QtBot, window: Window) -> None:
     """Tag, id, classes and text; a new element beside it is selected; refusals are sentences."""
     assert window.bench is not None and window.session is not None
     session, part = window.session, window.bench.selected.structure
-    first = session.texts()
-    session.select(element(window, "notice"))
+    first = session.document.texts()
+    session.views.select(element(window, "notice"))
     type_over(part.ident.field, "board")
     type_over(part.tag.field, "article")
     type_over(part.given.field, "notice wide")
-    assert session.selected is not None and session.selected.label == "article#board.notice.wide"
-    assert '<article class="notice wide" id="board">' in session.text("index.html").text.replace(
-        'id="board" class="notice wide"', 'class="notice wide" id="board"'
+    assert (
+        session.views.selected is not None
+        and session.views.selected.label == "article#board.notice.wide"
     )
+    assert '<article class="notice wide" id="board">' in session.document.text(
+        "index.html"
+    ).text.replace('id="board" class="notice wide"', 'class="notice wide" id="board"')
     part.new_tag.setText("p")
     press(part.buttons["inside"])
-    assert session.selected.tag == "p" and session.selected.parent.label == "article#board.notice.wide"
+    assert (
+        session.views.selected.tag == "p"
+        and session.views.selected.parent.label == "article#board.notice.wide"
+    )
     type_over(part.words.field, "New & short")
-    assert session.selected.text_content() == "New & short"
+    assert session.views.selected.text_content() == "New & short"
     part.new_tag.setText("div")
     press(part.buttons["inside"])
     assert "lets no div stand inside p" in part.problem.text()
     press(part.buttons["Delete"])
     type_over(part.ident.field, "tides")
-    assert session.selected is None or "only once" in part.problem.text()
-    while session.undo():
+    assert session.views.selected is None or "only once" in part.problem.text()
+    while session.editor.undo():
         pass
-    assert session.texts() == first
+    assert session.document.texts() == first
 
 
 def press_row(side: ClassesTable, name: str) -> None:
@@ -82,11 +90,12 @@ def test_classes_for_several_at_once(qtbot: QtBot, window: Window) -> None:
     press_row(side, ".plot")
     assert [e.label for e in window.bench.sheet._lit] == ["article.plot"] * 3
     press(side.buttons["Select all"])
-    assert [e.label for e in session.selection] == ["article.plot"] * 3
+    assert [e.label for e in session.views.selection] == ["article.plot"] * 3
     type_over(side.name, "bed")
     press(side.buttons["Give"])
     assert (
-        session.text("index.html").text.count('class="plot bed"') == 3 and len(session.history.done) == 1
+        session.document.text("index.html").text.count('class="plot bed"') == 3
+        and len(session.editor.history.done) == 1
     )
     assert [".bed", "3", "none"] in side.rows()
     type_over(side.name, "plot")
@@ -95,12 +104,15 @@ def test_classes_for_several_at_once(qtbot: QtBot, window: Window) -> None:
     press_row(side, ".plot")
     type_over(side.name, "patch")
     press(side.buttons["Rename"])
-    assert ".plot" not in session.text("style.css").text and ".patch" in session.text("style.css").text
+    assert (
+        ".plot" not in session.document.text("style.css").text
+        and ".patch" in session.document.text("style.css").text
+    )
     press(window.bench.side_buttons["Steps"])
     steps = window.bench.steps.list
     assert "class plot → patch" in steps.item(2).text()  # type: ignore[union-attr]
     press(steps.viewport(), row_of(steps, 0))
-    assert not session.is_edited
+    assert not session.document.is_edited
 
 
 def test_outline_moves_folds_and_filters(qtbot: QtBot, window: Window) -> None:
@@ -108,36 +120,36 @@ def test_outline_moves_folds_and_filters(qtbot: QtBot, window: Window) -> None:
     assert window.bench is not None and window.session is not None
     session, outline = window.session, window.bench.outline
     model = outline.model
-    plots = [e for e in session.page.elements if "plot" in e.classes]
-    session.select(*plots[1:])
+    plots = [e for e in session.views.page.elements if "plot" in e.classes]
+    session.views.select(*plots[1:])
     data = model.mimeData([model.index_of(e) for e in plots[1:]])
     goal = model.index_of(element(window, "seeds"))
     model.dropMimeData(data, Qt.DropAction.MoveAction, -1, 0, goal)
     assert [e.label for e in element(window, "seeds").child_elements][-2:] == ["article.plot"] * 2
-    assert session.history.done[-1].sentence.startswith("2 elements moved inside")
-    session.undo()
+    assert session.editor.history.done[-1].sentence.startswith("2 elements moved inside")
+    session.editor.undo()
     bad = model.mimeData([model.index_of(element(window, "main"))])
     model.dropMimeData(bad, Qt.DropAction.MoveAction, -1, 0, model.index_of(element(window, "notice")))
     assert "into itself" in window.sentence.text()
-    session.select(next(e for e in session.page.elements if "plot" in e.classes))
-    at = outline.view.visualRect(model.index_of(session.selected)).center()  # type: ignore[arg-type]
+    session.views.select(next(e for e in session.views.page.elements if "plot" in e.classes))
+    at = outline.view.visualRect(model.index_of(session.views.selected)).center()  # type: ignore[arg-type]
     press(outline.view.viewport(), at)
     qtbot.keyClick(outline.view, Qt.Key.Key_F)
-    folded = model.index_of(session.selected)  # type: ignore[arg-type]
+    folded = model.index_of(session.views.selected)  # type: ignore[arg-type]
     assert model.data(folded) == "article.plot ×3"
     qtbot.keyClick(outline.view, Qt.Key.Key_F)
     outline.filter.setText("tide")
     shown = [
         e.label
-        for e in session.page.elements
+        for e in session.views.page.elements
         if not outline.view.isRowHidden(model.index_of(e).row(), model.index_of(e).parent())
     ]
     assert "p.tide" in shown and "main#plots" in shown and "article.plot" not in shown
     outline.filter.setText("")
-    session.select(element(window, "tides"))
+    session.views.select(element(window, "tides"))
     qtbot.keyClick(outline.view, Qt.Key.Key_Up, Qt.KeyboardModifier.AltModifier)
     assert element(window, "tides").sibling_index < element(window, "notice").sibling_index
-    assert session.selected is element(window, "tides")
+    assert session.views.selected is element(window, "tides")
     assert isinstance(model.parent(QModelIndex()), QModelIndex)
 
 
@@ -145,46 +157,46 @@ def test_source_typing_shows_on_the_sheet(qtbot: QtBot, window: Window) -> None:
     """After a pause; the selection stays; a fault is marked and the last good picture stays; one history."""
     assert window.bench is not None and window.session is not None and window.source is not None
     session = window.session
-    session.select(element(window, "notice"))
+    session.views.select(element(window, "notice"))
     press(window.buttons["source"])
     window.source.show_place("style.css", 61)
     editor = window.source.editor("style.css")
     assert window.source.file == "style.css"
     marks = editor.marked_lines()
-    lines = session.text("style.css").text.split("\n")
+    lines = session.document.text("style.css").text.split("\n")
     assert all(
         any(p in lines[line - 1] for p in ("width", "margin", "padding", "border")) for line in marks
     )
     assert {p for parts in marks.values() for p in parts} == {"margin", "border", "padding", "content"}
-    start = session.text("style.css").text.index("560px")
+    start = session.document.text("style.css").text.index("560px")
     editor.go_to(start, start + 5)
     qtbot.keyClicks(editor, "500px")
-    qtbot.waitUntil(lambda: session.is_edited, timeout=3000)
-    box = session.page.box_of(element(window, "notice"))
+    qtbot.waitUntil(lambda: session.document.is_edited, timeout=3000)
+    box = session.views.page.box_of(element(window, "notice"))
     assert box is not None and box.content_box.width == 500 * 64
-    assert session.selected is element(window, "notice")
-    assert session.history.done[-1].sentence == "typed in style.css, line 61"
-    start = session.text("style.css").text.index("padding: 24px 36px;")
+    assert session.views.selected is element(window, "notice")
+    assert session.editor.history.done[-1].sentence == "typed in style.css, line 61"
+    start = session.document.text("style.css").text.index("padding: 24px 36px;")
     editor.go_to(start, start + len("padding: 24px 36px;"))
     qtbot.keyClicks(editor, "pading: 24px, 36px; widht")
     window.source.take_typing()
     assert any("no property “pading”" in text for _, text in editor.faults())
     assert "no property" in window.source.problem.text()
-    box = session.page.box_of(element(window, "notice"))
+    box = session.views.page.box_of(element(window, "notice"))
     assert box is not None and box.padding.left == 0
     qtbot.keyClick(editor, Qt.Key.Key_Z, Qt.KeyboardModifier.ControlModifier)
     qtbot.keyClick(editor, Qt.Key.Key_Z, Qt.KeyboardModifier.ControlModifier)
-    assert not session.is_edited and editor.text() == session.text("style.css").text
-    session.select(element(window, "tides"))
+    assert not session.document.is_edited and editor.text() == session.document.text("style.css").text
+    session.views.select(element(window, "tides"))
     window.source.sought.setText("margin")
-    count = session.text("style.css").text.count("margin")
+    count = session.document.text("style.css").text.count("margin")
     assert window.source.count.text() == f"{count} places"
     window.source.instead.setText("padding")
     press(window.source.replace_all)
-    assert "margin" not in session.text("style.css").text
-    assert len(session.history.done) == 1
+    assert "margin" not in session.document.text("style.css").text
+    assert len(session.editor.history.done) == 1
     window.undo_action.trigger()
-    assert not session.is_edited
+    assert not session.document.is_edited
 
 
 def test_an_origin_leads_to_its_line(qtbot: QtBot, window: Window) -> None:
@@ -192,7 +204,7 @@ def test_an_origin_leads_to_its_line(qtbot: QtBot, window: Window) -> None:
     from PyQt6.QtWidgets import QPushButton
 
     assert window.bench is not None and window.session is not None and window.source is not None
-    window.session.select(element(window, "notice"))
+    window.session.views.select(element(window, "notice"))
     origin = next(
         b for b in window.bench.selected.findChildren(QPushButton) if b.text().startswith("width: 560px")
     )
@@ -207,15 +219,17 @@ def test_a_file_changed_outside(qtbot: QtBot, window: Window, demo_copy: Path) -
     assert window.session is not None
     session, css = window.session, demo_copy.with_name("style.css")
     css.write_text(css.read_text() + "\n.later { top: 0 }\n")
-    qtbot.waitUntil(lambda: ".later" in session.text("style.css").text, timeout=5000)
+    qtbot.waitUntil(lambda: ".later" in session.document.text("style.css").text, timeout=5000)
     assert "read again" in window.sentence.text()
-    session.apply(session.plan(element(window, "notice"), "padding", ("left",), "30").patch)
+    session.editor.apply(
+        session.editor.plan(element(window, "notice"), "padding", ("left",), "30").patch
+    )
     css.write_text(css.read_text().replace(".later", ".last"))
     qtbot.waitUntil(lambda: window.sentence.asks, timeout=5000)
     assert [b.text() for b in window.sentence.buttons] == ["Keep mine", "Take theirs", "Take both"]
     assert "+.last { top: 0 }" in window.sentence.details.toPlainText()
     press(window.sentence.buttons[2])
-    text = session.text("style.css").text
+    text = session.document.text("style.css").text
     assert ".last" in text and "30px" in text and not window.sentence.asks
     window.save()
     assert css.read_text() == text
@@ -226,7 +240,9 @@ def test_unsaved_work_is_offered_again(qtbot: QtBot, demo_copy: Path, tmp_path: 
     settings = Settings(tmp_path / "home")
     first = make_window(qtbot, demo_copy, settings)
     assert first.session is not None
-    first.session.apply(first.session.plan(element(first, "notice"), "padding", ("left",), "30").patch)
+    first.session.editor.apply(
+        first.session.editor.plan(element(first, "notice"), "padding", ("left",), "30").patch
+    )
     qtbot.waitUntil(lambda: list((tmp_path / "home" / "unsaved").glob("*.json")) != [], timeout=5000)
     second = make_window(qtbot, demo_copy, settings)
     assert (
@@ -234,7 +250,9 @@ def test_unsaved_work_is_offered_again(qtbot: QtBot, demo_copy: Path, tmp_path: 
         and "36px → 30px" in second.sentence.details.toPlainText()
     )
     press(second.sentence.buttons[0])
-    assert second.session is not None and second.session.texts() == first.session.texts()
+    assert (
+        second.session is not None and second.session.document.texts() == first.session.document.texts()
+    )
     second.save()
     third = make_window(qtbot, demo_copy, settings)
     assert not third.sentence.asks
@@ -254,7 +272,7 @@ def test_a_new_page_from_a_frame(qtbot: QtBot, window: Window, tmp_path: Path) -
     folder.mkdir()
     with qtbot.waitSignal(window.opened, timeout=5000):
         form.write(folder)
-    assert window.session is not None and window.session.path == folder / "index.html"
+    assert window.session is not None and window.session.document.path == folder / "index.html"
     assert window.bench is not None and window.bench.isVisible()
     form.write(folder)
     assert "already" in form.problem.text()
@@ -284,4 +302,4 @@ def test_save_as_drop_and_commands(
     )  # fmt: skip
     with qtbot.waitSignal(window.opened, timeout=5000):
         window.dropEvent(drop)
-    assert window.session is not None and window.session.path.name == "page.html"
+    assert window.session is not None and window.session.document.path.name == "page.html"

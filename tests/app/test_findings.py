@@ -59,8 +59,8 @@ def test_a_fix_is_seen_taken_and_undone(qtbot: QtBot, draft: Window) -> None:
     draft.actions_by_name["next-finding"].trigger()
     first = found.current
     assert first is not None and first.severity is Severity.BREAKS
-    assert found.isVisible() and session.selected is first.elements[0]
-    fixes, before = found.fixes_now(), session.texts()
+    assert found.isVisible() and session.views.selected is first.elements[0]
+    fixes, before = found.fixes_now(), session.document.texts()
     assert fixes and all(f.patch.edits for f in fixes)
     button = next(
         b
@@ -68,14 +68,14 @@ def test_a_fix_is_seen_taken_and_undone(qtbot: QtBot, draft: Window) -> None:
         if b.text().lower().startswith("let it hold its floats")
     )
     hover(button, over=True)
-    assert sheet.shown_page is not session.page and session.texts() == before
+    assert sheet.shown_page is not session.views.page and session.document.texts() == before
     hover(button, over=False)
-    assert sheet.shown_page is session.page
+    assert sheet.shown_page is session.views.page
     qtbot.mouseClick(button, Qt.MouseButton.LeftButton)
-    assert session.texts() != before and len(session.history.done) == 1
+    assert session.document.texts() != before and len(session.editor.history.done) == 1
     assert first.key not in {f.key for f in found.look_now()}
-    session.undo()
-    assert first.key in {f.key for f in found.look_now()} and session.texts() == before
+    session.editor.undo()
+    assert first.key in {f.key for f in found.look_now()} and session.document.texts() == before
     draft.actions_by_name["previous-finding"].trigger()
     assert found.current is not None
 
@@ -107,9 +107,9 @@ def test_silencing_is_kept_beside_the_page(qtbot: QtBot, draft: Window) -> None:
     family = found.current.family  # type: ignore[union-attr]
     found.silence()
     assert len(found.findings) == count - 1 and "1 silenced" in found.counts()
-    kept = json.loads(draft.session.path.with_name("index.html.redcrate.json").read_text())
+    kept = json.loads(draft.session.document.path.with_name("index.html.redcrate.json").read_text())
     assert kept["silenced"][0]["family"] == family
-    again = make_window(qtbot, draft.session.path)
+    again = make_window(qtbot, draft.session.document.path)
     assert again.bench is not None and len(again.bench.findings.look_now()) == count - 1
 
 
@@ -118,17 +118,20 @@ def test_fitting_a_row(qtbot: QtBot, window: Window) -> None:
     assert window.bench is not None and window.session is not None
     session, tool = window.session, window.bench.arranging
     window.actions_by_name["arrange"].trigger()
-    session.select(element(window, "footer"))
+    session.views.select(element(window, "footer"))
     tool.fields["count"].setText("4")
     assert "width calc((100% - 60px) / 4)" in tool.found.text() and "px left" in tool.found.text()
     assert "4 of 220 px fit into 1000 px; with gaps of 40 px" in tool.fits.text()
-    before = session.texts()
+    before = session.document.texts()
     hover(tool.take_row, over=True)
-    assert window.bench.sheet.shown_page is not session.page and session.texts() == before
+    assert window.bench.sheet.shown_page is not session.views.page and session.document.texts() == before
     hover(tool.take_row, over=False)
     tool.fields["count"].setText("3")
     qtbot.mouseClick(tool.take_row, Qt.MouseButton.LeftButton)
-    assert "calc((100% - 40px) / 3)" in session.texts()["style.css"] and len(session.history.done) == 1
+    assert (
+        "calc((100% - 40px) / 3)" in session.document.texts()["style.css"]
+        and len(session.editor.history.done) == 1
+    )
     tool.fields["count"].setText("many")
     assert "plain numbers" in tool.found.text() and not tool.take_row.isEnabled()
 
@@ -140,20 +143,20 @@ def test_a_row_in_an_empty_container(qtbot: QtBot, tmp_path: Path) -> None:
     assert window.bench is not None and window.session is not None
     session, tool = window.session, window.bench.arranging
     window.actions_by_name["arrange"].trigger()
-    session.select(element(window, "r"))
+    session.views.select(element(window, "r"))
     assert tool.container() is element(window, "r")
-    first = session.texts()
+    first = session.document.texts()
     qtbot.mouseClick(tool.take_row, Qt.MouseButton.LeftButton)
     blocks = element(window, "r").child_elements
-    assert [b.tag for b in blocks] == ["div"] * 3 and len(session.history.done) == 1
-    boxes = [session.page.by_element[b].border_box for b in blocks]
+    assert [b.tag for b in blocks] == ["div"] * 3 and len(session.editor.history.done) == 1
+    boxes = [session.views.page.by_element[b].border_box for b in blocks]
     assert (
         len({b.y for b in boxes}) == 1
         and len({b.width for b in boxes}) == 1
-        and "float: left" in session.text("p.html").text
+        and "float: left" in session.document.text("p.html").text
     )
-    session.undo()
-    assert session.texts() == first
+    session.editor.undo()
+    assert session.document.texts() == first
 
 
 def test_centring_and_giving(qtbot: QtBot, window: Window) -> None:
@@ -161,17 +164,17 @@ def test_centring_and_giving(qtbot: QtBot, window: Window) -> None:
     assert window.bench is not None and window.session is not None
     session, tool = window.session, window.bench.arranging
     window.actions_by_name["arrange"].trigger()
-    session.select(element(window, "notice"))
+    session.views.select(element(window, "notice"))
     assert "not in the middle" in tool.middle.text() and "A float goes to a side" in tool.middle.text()
     assert button_texts(tool.ways) == ["No float, and auto margins"]
     assert "aside#tides.tides" in tool.givers.text()
     tides = element(window, "tides")
-    width = session.page.by_element[tides].content_box.width
+    width = session.views.page.by_element[tides].content_box.width
     tool.fields["amount"].setText("14")
     qtbot.mouseClick(tool.give_buttons["Equal parts"], Qt.MouseButton.LeftButton)
-    assert session.page.by_element[tides].content_box.width == width - 14 * 64
-    session.undo()
-    session.select(element(window, "notice"))
+    assert session.views.page.by_element[tides].content_box.width == width - 14 * 64
+    session.editor.undo()
+    session.views.select(element(window, "notice"))
     tool.renew()
     way = tool.ways.itemAt(0).widget()  # type: ignore[union-attr]
     qtbot.mouseClick(way, Qt.MouseButton.LeftButton)

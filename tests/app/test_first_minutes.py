@@ -42,7 +42,7 @@ def test_the_readme_s_first_task(qtbot: QtBot, demo_copy: Path, tmp_path: Path) 
     assert outer_on_sheet(window, "notice") == before
     assert window.bench.guide.at == 3
     press(window.buttons["undo"])
-    assert window.session is not None and window.session.text("style.css").encode() == original
+    assert window.session is not None and window.session.document.text("style.css").encode() == original
     press(window.buttons["redo"])
     press(window.buttons["save"])
     assert b"width: 566px" in css.read_bytes() and "Saved style.css" in window.sentence.text()
@@ -92,7 +92,7 @@ def test_a_question_takes_clicks(qtbot: QtBot, window: Window) -> None:
     window.sentence.ask(
         "Which?", [("This", lambda: answers.append(1)), ("That", lambda: answers.append(2))]
     )
-    window.session.select(element(window, "tides"))
+    window.session.views.select(element(window, "tides"))
     assert window.sentence.asks
     press(window.sentence.buttons[1])
     assert answers == [2] and not window.sentence.isVisible()
@@ -108,11 +108,11 @@ def test_a_drag_stops_at_the_last_possible_value(qtbot: QtBot, window: Window) -
     drag(sheet.viewport(), start, start - QPoint(2000, 0), let_go=False)
     held = sheet._drag
     assert held is not None and held.plan is not None and "short" in held.problem
-    assert sheet.shown_page is not session.page
+    assert sheet.shown_page is not session.views.page
     QTest.mouseRelease(sheet.viewport(), Qt.MouseButton.LeftButton, pos=start - QPoint(2000, 0))
-    box = session.page.by_element[element(window, "notice")]
+    box = session.views.page.by_element[element(window, "notice")]
     assert box.padding.left == (36 + 560) * 64 and box.content_box.width == 0
-    assert "It stops there" in window.sentence.text() and len(session.history.done) == 1
+    assert "It stops there" in window.sentence.text() and len(session.editor.history.done) == 1
 
 
 def test_the_ghost_of_a_next_row_is_quiet(qtbot: QtBot, window: Window) -> None:
@@ -130,8 +130,10 @@ def test_the_ghost_of_a_next_row_is_quiet(qtbot: QtBot, window: Window) -> None:
     assert violet not in colours()
     click(qtbot, window, "notice")
     press(window.bench.budget.cell("across", "padding", "left").field)
-    window.session.apply(window.session.plan(element(window, "notice"), "width", ("",), "600").patch)
-    window.session.select(element(window, "tides"))
+    window.session.editor.apply(
+        window.session.editor.plan(element(window, "notice"), "width", ("",), "600").patch
+    )
+    window.session.views.select(element(window, "tides"))
     assert violet in colours()
 
 
@@ -163,16 +165,16 @@ def test_outline_and_source_follow_the_selection(qtbot: QtBot, window: Window) -
     assert outline.viewport().rect().contains(chosen.center())  # type: ignore[union-attr]
     press(window.buttons["source"])
     source = window.source
-    tag = window.session.page.source.markup.start_tag(element(window, "seeds"))
+    tag = window.session.views.page.source.markup.start_tag(element(window, "seeds"))
     assert tag is not None and source.sheet.isVisible()
-    line = window.session.text("index.html").line_of(tag.start)
+    line = window.session.document.text("index.html").line_of(tag.start)
     editor = source.editor("index.html")
     shown = range(editor.firstVisibleLine() + 1, editor.firstVisibleLine() + 45)
     assert line in shown
     press(source.files.viewport(), row_of(source.files, 1))
     where = source.sheet.to_screen(outer_on_sheet(window, "notice"))
     press(source.sheet.viewport(), QPoint(round(where.left()) + 3, round(where.top()) + 3))
-    assert window.session.selected is element(window, "notice")
+    assert window.session.views.selected is element(window, "notice")
     css = source.editor("style.css")
     marked = [n for n, parts in css.marked_lines().items() if "content" in parts]
     assert any(css.firstVisibleLine() < n <= css.firstVisibleLine() + 50 for n in marked)
@@ -255,7 +257,7 @@ def test_a_finding_opens_in_place(qtbot: QtBot, tmp_path: Path) -> None:
 def test_selectors_over_several_lines_are_shown_on_one(qtbot: QtBot, window: Window) -> None:
     """In writes to, and in the reasons."""
     assert window.bench is not None and window.session is not None
-    window.session.select(element(window, "h2"))
+    window.session.views.select(element(window, "h2"))
     press(window.bench.selected.writes)
     labels = [
         window.bench.selected.writes.itemText(i) for i in range(window.bench.selected.writes.count())
@@ -276,8 +278,8 @@ def test_the_last_net_says_a_sentence_and_keeps_the_work(
     settings = Settings(tmp_path / "home")
     window = make_window(qtbot, demo_copy, settings)
     assert window.session is not None
-    window.session.apply(
-        window.session.plan(element(window, "notice"), "padding", ("left",), "30").patch
+    window.session.editor.apply(
+        window.session.editor.plan(element(window, "notice"), "padding", ("left",), "30").patch
     )
     monkeypatch.setattr(sys, "__excepthook__", lambda *_: None)
     net = LastNet(window)
@@ -289,7 +291,7 @@ def test_the_last_net_says_a_sentence_and_keeps_the_work(
         window.say("")
         net.caught(type(fault), fault, fault.__traceback__)
         assert window.sentence.text() == "", "every repaint would tell it again"
-    work = Session(demo_copy, recovery=settings.recovery).unsaved_work()
+    work = Session(demo_copy, recovery=settings.recovery).disk.unsaved_work()
     assert work is not None and work.fits and len(work.steps) == 1
 
 
@@ -297,20 +299,20 @@ def test_a_failing_core_leaves_the_window_as_it_was(
     qtbot: QtBot, window: Window, monkeypatch: pytest.MonkeyPatch, tmp_path: Path
 ) -> None:
     """Opening, another width, typing, undoing: a sentence each, and what was there stays."""
-    from redcrate.core import session as session_module
+    from redcrate.core.session import views as session_module
 
     assert window.session is not None and window.bench is not None
-    session, page = window.session, window.session.page
+    session, page = window.session, window.session.views.page
     click(qtbot, window, "notice")
     type_over(window.bench.budget.cell("across", "padding", "left").field, "30")
-    page, texts = session.page, session.texts()
+    page, texts = session.views.page, session.document.texts()
 
     def failing(*_: object, **__: object) -> None:
         raise LayoutBug("index.html", "p", KeyError("x"))
 
     monkeypatch.setattr(session_module, "compute_page", failing)
     press(window.bench.width_bar.buttons.buttons()[2])
-    assert "fault of Red Crate" in window.sentence.text() and session.viewport.width == 1100
+    assert "fault of Red Crate" in window.sentence.text() and session.views.viewport.width == 1100
     press(window.buttons["undo"])
     assert "fault of Red Crate" in window.sentence.text()
     type_over(window.bench.budget.cell("across", "padding", "right").field, "31")
@@ -320,7 +322,7 @@ def test_a_failing_core_leaves_the_window_as_it_was(
     with qtbot.waitSignal(window.opened, timeout=5000):
         press(window.sentence.buttons[1])
     assert "fault of Red Crate" in window.sentence.text()
-    assert window.session is session and session.page is page and session.texts() == texts
+    assert window.session is session and session.views.page is page and session.document.texts() == texts
 
 
 def demo_of(folder: Path) -> Path:

@@ -47,21 +47,21 @@ def test_every_command_runs_with_and_without_a_page(
     for window in (empty, full):
         for chosen in ("", "notice", "path"):
             if window.session is not None:
-                window.session.select(element(window, chosen) if chosen else None)
+                window.session.views.select(element(window, chosen) if chosen else None)
             for command in window.commands:
                 if command.name != "quit":
                     window.actions_by_name[command.name].trigger()
                     QApplication.processEvents()
-    while full.session.undo():
+    while full.session.editor.undo():
         pass
-    assert not full.session.is_edited
+    assert not full.session.document.is_edited
 
 
 def test_everything_has_a_name(qtbot: QtBot, window: Window) -> None:
     """Fields, lists and choices by accessible name, buttons by text; all can take the focus."""
     assert window.bench is not None and window.session is not None
     window.actions_by_name["new"].trigger()
-    window.session.select(element(window, "notice"))
+    window.session.views.select(element(window, "notice"))
     for name in window.bench.side_buttons:
         window.bench.show_side(name)
     nameless = []
@@ -109,7 +109,9 @@ def test_a_full_disk_is_a_sentence_and_nothing_is_lost(
     """The bar says why; the work is still there; a later save succeeds."""
     assert window.session is not None
     session = window.session
-    session.apply(session.plan(element(window, "notice"), "padding", ("left",), "30").patch)
+    session.editor.apply(
+        session.editor.plan(element(window, "notice"), "padding", ("left",), "30").patch
+    )
 
     def full(*_: object) -> None:
         raise OSError(28, "No space left on device")
@@ -117,9 +119,9 @@ def test_a_full_disk_is_a_sentence_and_nothing_is_lost(
     with monkeypatch.context() as patched:
         patched.setattr(os, "replace", full)
         window.save()
-    assert "No space left" in window.sentence.text() and session.is_edited
+    assert "No space left" in window.sentence.text() and session.document.is_edited
     window.save()
-    assert "Saved style.css" in window.sentence.text() and not session.is_edited
+    assert "Saved style.css" in window.sentence.text() and not session.document.is_edited
 
 
 def test_layout_recent_pages_and_the_guide_are_remembered(
@@ -149,22 +151,22 @@ def test_a_page_that_changes_under_ones_hands(qtbot: QtBot, window: Window) -> N
     """The selected element goes, comes back, is hidden: the panels follow without a fault."""
     assert window.session is not None and window.bench is not None
     session = window.session
-    session.select(element(window, "notice"))
-    html = session.text("index.html").text
+    session.views.select(element(window, "notice"))
+    html = session.document.text("index.html").text
     start, end = html.index('<section class="notice">'), html.index("</section>") + len("</section>")
-    session.apply(Patch((TextEdit("index.html", start, end, ""),), "gone"))
+    session.editor.apply(Patch((TextEdit("index.html", start, end, ""),), "gone"))
     QApplication.processEvents()
-    assert session.selected is None or "notice" not in session.selected.classes
-    session.undo()
-    session.select(element(window, "notice"))
-    session.apply(
+    assert session.views.selected is None or "notice" not in session.views.selected.classes
+    session.editor.undo()
+    session.views.select(element(window, "notice"))
+    session.editor.apply(
         Patch((TextEdit("style.css", 0, 0, ".notice { display: none !important }\n"),), "hidden")
     )
     qtbot.waitUntil(lambda: any("no room" in s for s in window.bench.selected.sentences()), timeout=2000)  # type: ignore[union-attr]
     assert "no box" in window.bench.budget._empty.text()
-    session.apply(Patch((TextEdit("index.html", 0, len(html), ""),), "empty"))
+    session.editor.apply(Patch((TextEdit("index.html", 0, len(html), ""),), "empty"))
     QApplication.processEvents()
-    assert len(session.page.elements) == 2
-    while session.undo():
+    assert len(session.views.page.elements) == 2
+    while session.editor.undo():
         pass
-    assert session.text("index.html").text == html
+    assert session.document.text("index.html").text == html

@@ -37,8 +37,11 @@ NEW = st.sampled_from(
 
 def full(session: Session) -> Page:
     """The session's page from its texts alone."""
-    source = session.text(session.html_name)
-    return compute_page(assemble(source, Resources(session.path), session.text).page, session.viewport)
+    source = session.document.text(session.document.html_name)
+    return compute_page(
+        assemble(source, Resources(session.document.path), session.document.text).page,
+        session.views.viewport,
+    )
 
 
 def places_of(markup: Markup) -> list[object]:
@@ -66,24 +69,26 @@ def test_an_edit_gives_what_a_full_computation_gives(data: st.DataObject) -> Non
         for picture in page.parent.glob("*.png"):
             (Path(folder) / picture.name).symlink_to(picture)
         session = Session(path, 700)
-        first = session.texts()
+        first = session.document.texts()
         for _ in range(data.draw(st.integers(1, 4))):
-            text = session.text(session.html_name).text
+            text = session.document.text(session.document.html_name).text
             found = [
                 m.span() for m in re.finditer(data.draw(st.sampled_from(PLACES)), text) if m.start() > 15
             ]
             if not found:
                 continue
             start, end = data.draw(st.sampled_from(found))
-            edit = TextEdit(session.html_name, start, end, data.draw(NEW))
-            session.apply(Patch((edit,), "an edit"))
+            edit = TextEdit(session.document.html_name, start, end, data.draw(NEW))
+            session.editor.apply(Patch((edit,), "an edit"))
             if data.draw(st.booleans()):
-                session.set_width(data.draw(st.sampled_from([390, 700, 1100])))
+                session.views.set_width(data.draw(st.sampled_from([390, 700, 1100])))
             anew = full(session)
-            assert geometry(session.page) == geometry(anew)
-            assert places_of(session.page.source.markup) == places_of(anew.source.markup)
-            assert origins_of(session.page) == origins_of(anew)
-        while session.undo():
+            assert geometry(session.views.page) == geometry(anew)
+            assert places_of(session.views.page.source.markup) == places_of(anew.source.markup)
+            assert origins_of(session.views.page) == origins_of(anew)
+        while session.editor.undo():
             pass
-        assert session.texts() == first
-        assert places_of(session.page.source.markup) == places_of(parse_html(session.text(path.name)))
+        assert session.document.texts() == first
+        assert places_of(session.views.page.source.markup) == places_of(
+            parse_html(session.document.text(path.name))
+        )

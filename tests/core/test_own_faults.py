@@ -87,25 +87,35 @@ def test_a_failed_edit_changes_nothing(two_pages: list[Path], monkeypatch: pytes
     """Text, history, page, width and selection are as before; undo and redo too fail whole."""
     session = Session(two_pages[0])
     told: list[Change] = []
-    text = session.text("a.html").text
+    text = session.document.text("a.html").text
     at = text.index("30px")
-    session.apply(Patch((TextEdit("a.html", at, at + 4, "40px"),), "wider"))
+    session.editor.apply(Patch((TextEdit("a.html", at, at + 4, "40px"),), "wider"))
     session.listen(told.append)
-    before = (session.texts(), session.history, session.page, session.viewport)
+    before = (
+        session.document.texts(),
+        session.editor.history,
+        session.views.page,
+        session.views.viewport,
+    )
     with monkeypatch.context() as patched:
         fail_on_paragraphs(patched)
         for attempt in (
-            lambda: session.apply(Patch((TextEdit("a.html", at, at + 4, "50px"),), "wider")),
-            session.undo,
-            lambda: session.set_width(777),
-            session.pictures_changed,
+            lambda: session.editor.apply(Patch((TextEdit("a.html", at, at + 4, "50px"),), "wider")),
+            session.editor.undo,
+            lambda: session.views.set_width(777),
+            session.disk.pictures_changed,
         ):
             with pytest.raises(LayoutBug):
                 attempt()
-            assert (session.texts(), session.history, session.page, session.viewport) == before
+            assert (
+                session.document.texts(),
+                session.editor.history,
+                session.views.page,
+                session.views.viewport,
+            ) == before
     assert told == []
-    session.undo()
-    assert session.text("a.html").text == text
+    session.editor.undo()
+    assert session.document.text("a.html").text == text
 
 
 def test_a_failing_family_of_findings_is_a_fault_too(

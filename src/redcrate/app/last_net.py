@@ -38,6 +38,8 @@ class LastNet:
         if not isinstance(fault, RedCrateError):
             sys.__excepthook__(kind, fault, trace)
             session = self._window.session
-            fault = LayoutBug(session.path.name if session is not None else "the window", "", fault)
+            fault = LayoutBug(
+                session.document.path.name if session is not None else "the window", "", fault
+            )
         self._window.keep_unsaved()
         self._window.say(fault.sentence, wrong=True)

@@ -33,11 +33,11 @@ def picture_of_bench(
     window.show()
     application.processEvents()
     if width is not None:
-        session.set_width(width)
-    for element in session.page.elements:
+        session.views.set_width(width)
+    for element in session.views.page.elements:
         names = {element.tag, f"#{element.id}", *(f".{c}" for c in element.classes)}
         if select in names:
-            session.select(element)
+            session.views.select(element)
             break
     application.processEvents()
     if prepare is not None:

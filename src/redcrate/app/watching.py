@@ -30,7 +30,7 @@ class FileWatch(QObject):
 
     def renew(self) -> None:
         """Watch what the page consists of now."""
-        files = [str(loaded.path) for loaded in self._session.files.values()]
+        files = [str(loaded.path) for loaded in self._session.document.files.values()]
         folders = {str(Path(f).parent) for f in files} | {str(p.parent) for p in self._pictures}
         wanted = {f for f in (*files, *folders) if Path(f).exists()}
         known = {*self._watcher.files(), *self._watcher.directories()}
@@ -41,8 +41,8 @@ class FileWatch(QObject):
 
     def _picture_times(self) -> dict[Path, float]:
         found: dict[Path, float] = {}
-        resources = self._session.resources
-        for element in self._session.page.source.markup.referring:
+        resources = self._session.document.resources
+        for element in self._session.views.page.source.markup.referring:
             path = resources.path_of(element.attributes.get("src", ""), resources.folder)
             if path is not None:
                 try:

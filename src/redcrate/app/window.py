@@ -319,7 +319,7 @@ class Window(QMainWindow):
             return
         self._settle()
         try:
-            saved = self.session.save()
+            saved = self.session.disk.save()
         except PageNotWritable as problem:
             self.say(problem.sentence, wrong=True)
             return
@@ -332,7 +332,7 @@ class Window(QMainWindow):
         if self.session is None:
             return
         name, _ = QFileDialog.getSaveFileName(
-            self, "Save the page as", self.session.path.name, "Pages (*.html *.htm)"
+            self, "Save the page as", self.session.document.path.name, "Pages (*.html *.htm)"
         )
         if name:
             self.save_copy(Path(name))
@@ -343,7 +343,7 @@ class Window(QMainWindow):
             return
         self._settle()
         try:
-            report = self.session.save_as(goal)
+            report = self.session.document.write_copy(goal)
         except RedCrateError as problem:
             self.say(problem.sentence, wrong=True)
             return
@@ -353,23 +353,23 @@ class Window(QMainWindow):
     def undo(self) -> None:
         """Take the last step back."""
         self._settle()
-        sentence = self.session.undo() if self.session else None
+        sentence = self.session.editor.undo() if self.session else None
         if sentence:
             self.say(f"Undone: {sentence}")
 
     def redo(self) -> None:
         """Do the undone step again."""
         self._settle()
-        sentence = self.session.redo() if self.session else None
+        sentence = self.session.editor.redo() if self.session else None
         if sentence:
             self.say(f"Done again: {sentence}")
 
     def choose_diagram(self) -> None:
         """Ask where the box diagram of the selected element goes, and write it."""
-        if self.session is None or self.session.selected is None:
+        if self.session is None or self.session.views.selected is None:
             self.say("Select a block first: the diagram is drawn of it.", wrong=True)
             return
-        proposed = f"{self.session.selected.label.replace('#', '-').replace('.', '-')}.svg"
+        proposed = f"{self.session.views.selected.label.replace('#', '-').replace('.', '-')}.svg"
         name, _ = QFileDialog.getSaveFileName(self, "Save the box diagram", proposed, "SVG (*.svg)")
         if name:
             self.save_diagram(Path(name))
@@ -377,16 +377,18 @@ class Window(QMainWindow):
     def save_diagram(self, path: Path) -> None:
         """Write the box diagram of the selected element as SVG."""
         session = self.session
-        if session is None or session.selected is None:
+        if session is None or session.views.selected is None:
             return
         try:
-            page_name = f"{session.path.resolve().parent.name} / {session.path.name}"
-            drawing = box_diagram(session.page, session.selected, DiagramOptions(page_name=page_name))
+            page_name = f"{session.document.path.resolve().parent.name} / {session.document.path.name}"
+            drawing = box_diagram(
+                session.views.page, session.views.selected, DiagramOptions(page_name=page_name)
+            )
             save_bytes(path, drawing_svg(drawing).encode("utf-8"))
         except RedCrateError as problem:
             self.say(problem.sentence, wrong=True)
             return
-        self.say(f"Wrote the box diagram of {session.selected.label} to {path.name}.")
+        self.say(f"Wrote the box diagram of {session.views.selected.label} to {path.name}.")
 
     def say(self, sentence: str, *, wrong: bool = False) -> None:
         """The note over the screen; empty takes it away."""
@@ -394,19 +396,20 @@ class Window(QMainWindow):
 
     def before(self, shown: bool) -> None:
         """Show the page as it was at the last save, while a key is held; say what differs."""
-        session, bench = self.session, self.bench
-        if session is None or bench is None:
+        session = self.session
+        if session is None:
             return
-        sheets = [bench.sheet, *([self.source.sheet] if self.source is not None else [])]
         if not shown:
-            for sheet in sheets:
-                sheet.show_preview(None)
+            session.views.preview(self, None)
             self.say("")
             return
-        was = session.page_as_saved()
-        moved = what_moves(was, session.page) if len(was.elements) == len(session.page.elements) else ()
-        for sheet in sheets:
-            sheet.show_preview(was)
+        was = session.editor.page_as_saved()
+        moved = (
+            what_moves(was, session.views.page)
+            if len(was.elements) == len(session.views.page.elements)
+            else ()
+        )
+        session.views.preview(self, was)
         lines = [f"{m.element.label}: {own_change(m)}" for m in moved[:4]]
         more = f" and {len(moved) - 4} more" if len(moved) > 4 else ""
         self.say(f"As it was saved. Since then: {'; '.join(lines) or 'nothing moved'}{more}.")
@@ -418,7 +421,7 @@ class Window(QMainWindow):
             self.bench.sheet.forget_pictures()
             if self.source is not None:
                 self.source.sheet.forget_pictures()
-            self.session.pictures_changed()
+            self.session.disk.pictures_changed()
 
     def look_at_disk(self) -> None:
         """What another program changed: read again, or asked about where it was edited here too."""
@@ -426,12 +429,12 @@ class Window(QMainWindow):
         if session is None or self.sentence.asks:
             return
         self._settle()
-        for change in session.disk_changes():
+        for change in session.document.disk_changes():
             if change.edited or change.gone:
                 self._ask_about(session, change)
                 return
             try:
-                session.take_theirs(change.name)
+                session.disk.take_theirs(change.name)
             except RedCrateError as problem:
                 self.say(problem.sentence, wrong=True)
                 return
@@ -440,14 +443,16 @@ class Window(QMainWindow):
     def _ask_about(self, session: Session, change: DiskChange) -> None:
         if change.gone:
             self.say(f"{change.name} is no longer on disk; saving writes it again.", wrong=True)
-            session.keep_text(change.name)
+            session.disk.keep_text(change.name)
             return
         choices = [
-            ("Keep mine", lambda: self._after_choice(lambda: session.keep_mine(change.name))),
-            ("Take theirs", lambda: self._after_choice(lambda: session.take_theirs(change.name))),
+            ("Keep mine", lambda: self._after_choice(lambda: session.disk.keep_mine(change.name))),
+            ("Take theirs", lambda: self._after_choice(lambda: session.disk.take_theirs(change.name))),
         ]
         if change.both is not None:
-            choices.append(("Take both", lambda: self._after_choice(lambda: session.take_both(change))))
+            choices.append(
+                ("Take both", lambda: self._after_choice(lambda: session.disk.take_both(change)))
+            )
         self.sentence.ask(
             f"{change.name} was changed by another program while it was edited here.",
             choices,
@@ -466,13 +471,13 @@ class Window(QMainWindow):
         if self.session is None:
             return
         try:
-            self.session.keep_unsaved()
+            self.session.disk.keep_unsaved()
         except PageNotWritable as problem:
             self.say(problem.sentence, wrong=True)
 
     def _offer_unsaved(self) -> None:
         session = self.session
-        work = session.unsaved_work() if session is not None else None
+        work = session.disk.unsaved_work() if session is not None else None
         if session is None or work is None:
             return
         when = time.strftime("%d %B, %H:%M", time.localtime(work.written_at))
@@ -481,15 +486,15 @@ class Window(QMainWindow):
         if not work.fits:
             self.sentence.ask(
                 f"There are {count} of {when} that were never saved, but the files were changed since.",
-                [("Drop them", session.drop_unsaved), ("Keep them for now", lambda: None)],
+                [("Drop them", session.disk.drop_unsaved), ("Keep them for now", lambda: None)],
                 details,
             )
             return
         self.sentence.ask(
             f"There are {count} of {when} that were never saved.",
             [
-                ("Take them back", lambda: self._after_choice(lambda: session.take_back(work))),
-                ("Drop them", session.drop_unsaved),
+                ("Take them back", lambda: self._after_choice(lambda: session.disk.take_back(work))),
+                ("Drop them", session.disk.drop_unsaved),
             ],
             details,
         )
@@ -497,7 +502,7 @@ class Window(QMainWindow):
     # -- state
 
     def _changed(self, change: Change) -> None:
-        if change is not Change.HISTORY:
+        if change not in (Change.HISTORY, Change.PREVIEW):
             self.say("")  # what was said of the state before no longer applies
         if change is Change.HISTORY:
             self._keep.start()
@@ -512,28 +517,33 @@ class Window(QMainWindow):
         session = self.session
         if session is None:
             return
-        for key, steps in (("undo", session.history.done[-1:]), ("redo", session.history.undone[:1])):
+        for key, steps in (
+            ("undo", session.editor.history.done[-1:]),
+            ("redo", session.editor.history.undone[:1]),
+        ):
             command = next(c for c in self.commands if c.name == key)
             what = f": {steps[0].sentence}" if steps else ""
             self.buttons[key].setToolTip(f"{command.words}{what}  ({command.keys})")
-        edited = " · edited" if session.is_edited else ""
-        self._file.setText(f"{session.path.resolve().parent.name} / {session.path.name}{edited}")
-        self.setWindowTitle(f"{session.path.name}{edited} – Red Crate")
+        edited = " · edited" if session.document.is_edited else ""
+        self._file.setText(
+            f"{session.document.path.resolve().parent.name} / {session.document.path.name}{edited}"
+        )
+        self.setWindowTitle(f"{session.document.path.name}{edited} – Red Crate")
 
     def _holds_unsaved(self, then: Callable[[], None]) -> bool:
         """Ask about unsaved work before it goes; whether something was asked."""
         session = self.session
-        if session is None or not session.is_edited or self._warned:
+        if session is None or not session.document.is_edited or self._warned:
             return False
 
         def drop() -> None:
             self._warned = True
-            session.drop_unsaved()
+            session.disk.drop_unsaved()
             then()
 
         def save() -> None:
             self.save()
-            if not session.is_edited:
+            if not session.document.is_edited:
                 then()
 
         self.sentence.ask(

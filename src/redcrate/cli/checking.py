@@ -106,17 +106,17 @@ def fix(page: Path, family: str, selector: str, widths: str, write: bool) -> Non
     if patch is None:
         click.echo(f"redcrate: {page}: there is no {family} with a fix.", err=True)
         sys.exit(1)
-    before = session.texts()
-    session.apply(patch)
+    before = session.document.texts()
+    session.editor.apply(patch)
     if write:
         try:
-            session.save()
+            session.disk.save()
         except RedCrateError as problem:
             click.echo(f"redcrate: {problem.sentence}", err=True)
             sys.exit(2)
         click.echo(f"{sentence}: written to {', '.join(patch.files)}")
         return
-    after = session.texts()
+    after = session.document.texts()
     click.echo(f"# {sentence}")
     for name in patch.files:
         lines = difflib.unified_diff(

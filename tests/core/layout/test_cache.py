@@ -69,12 +69,12 @@ def test_an_edit_lays_out_the_boxes_above_it_alone(
                     f"<p>x</p></div>{card * 150}</main>", encoding="utf-8")  # fmt: skip
     session = Session(path, 700)
     boxes_laid_out()
-    styles = session.page.styled.styles
-    at = session.text("page.html").text.index("3px")
-    session.apply(Patch((TextEdit("page.html", at, at + 1, "9"),), "an edit"))
+    styles = session.views.page.styled.styles
+    at = session.document.text("page.html").text.index("3px")
+    session.editor.apply(Patch((TextEdit("page.html", at, at + 1, "9"),), "an edit"))
     assert boxes_laid_out() <= 5  # html, body, main, the card; its paragraph is as wide as before or not
-    assert {e.label for e in session.page.styled.restyled} == {"div.card"}
-    assert sum(session.page.styled.styles[e] is not styles[e] for e in styles) == 1
+    assert {e.label for e in session.views.page.styled.restyled} == {"div.card"}
+    assert sum(session.views.page.styled.styles[e] is not styles[e] for e in styles) == 1
 
 
 def test_nothing_is_kept_of_pages_that_are_gone(tmp_path: Path) -> None:

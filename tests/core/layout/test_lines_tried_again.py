@@ -47,11 +47,11 @@ def test_a_kept_block_pulled_up_to_a_float_is_laid_out_anew(page_of: PageOf, tmp
         300,
     )
     session = Session(tmp_path / "page.html", 300)  # type: ignore[operator]
-    text = session.text("page.html").text
+    text = session.document.text("page.html").text
     at = text.index("height: 10px") + len("height: ")
     for height, start in (("40", 60), ("15", 0), ("44", 60)):
-        session.apply(Patch((TextEdit("page.html", at, at + 2, height),), "another height"))
-        assert geometry(session.page) == geometry(full(session))
-        line = session.page.by_element[by_id(session.page, "p")].box
+        session.editor.apply(Patch((TextEdit("page.html", at, at + 2, height),), "another height"))
+        assert geometry(session.views.page) == geometry(full(session))
+        line = session.views.page.by_element[by_id(session.views.page, "p")].box
         assert line is not None
         assert line.fragment.lines[0].x == start * 64

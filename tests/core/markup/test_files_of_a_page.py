@@ -93,16 +93,18 @@ def test_a_legacy_stylesheet_gets_css_escapes_and_html_its_references(tmp_path: 
     (tmp_path / "a.css").write_bytes('p::before { content: "é" }'.encode("cp1252"))
     session = Session(page)
     for name in ("index.html", "a.css"):
-        text = session.text(name).text
+        text = session.document.text(name).text
         places = [i for i, c in enumerate(text) if c == "é"]
         edits = tuple(TextEdit(name, i + 1, i + 1, "→") for i in places)
-        session.apply(Patch(edits, "arrows"))
-    session.save()
+        session.editor.apply(Patch(edits, "arrows"))
+    session.disk.save()
     assert (tmp_path / "a.css").read_bytes() == 'p::before { content: "é\\2192 " }'.encode("cp1252")
     saved = page.read_bytes().decode("cp1252")
     assert 'content: "é\\2192 "' in saved and "<p>é&#8594;</p>" in saved
     again = Session(page)
-    text = again.page.styled.pseudo[next(k for k in again.page.styled.pseudo if k[0].tag == "p")].content
+    text = again.views.page.styled.pseudo[
+        next(k for k in again.views.page.styled.pseudo if k[0].tag == "p")
+    ].content
     assert text == (("string", "é→"),)
 
 

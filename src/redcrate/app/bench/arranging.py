@@ -31,7 +31,6 @@ from redcrate.core.units import format_number, format_px
 class Arranging(QWidget):
     """Three small tools for the selected element."""
 
-    previewed = pyqtSignal(object)
     said = pyqtSignal(str, bool)
 
     def __init__(self, session: Session, parent: QWidget | None = None) -> None:
@@ -152,7 +151,7 @@ class Arranging(QWidget):
 
     def container(self) -> Element | None:
         """The selected element if it has children or nothing at all in it, else its parent."""
-        element = self._session.selected
+        element = self._session.views.selected
         if element is None or element.parent is None:
             return element
         holds_text = not element.child_elements and bool(element.text_content().strip())
@@ -184,7 +183,9 @@ class Arranging(QWidget):
         try:
             inline = self.way.currentText() == "inline-blocks"
             session = self._session
-            patch, found = fit_row(session.page, session.texts(), container, self.wish(), inline=inline)
+            patch, found = fit_row(
+                session.views.page, session.document.texts(), container, self.wish(), inline=inline
+            )
         except ValueError:
             self.found.setText("Counts, gaps and paddings are plain numbers, such as 3 or 20.")
             return None
@@ -208,7 +209,7 @@ class Arranging(QWidget):
         try:
             if container is None:
                 raise ValueError
-            room = row_room(self._session.page, container)
+            room = row_room(self._session.views.page, container)
             width, gap = float(self.fields["width"].text()), float(self.fields["gap"].text() or 0)
             count, filled = how_many(room, width, gap)
             self.fits.setText(
@@ -223,21 +224,25 @@ class Arranging(QWidget):
     def renew(self) -> None:
         """Show the selected element."""
         self._renew_row()
-        session, element = self._session, self._session.selected
+        session, element = self._session, self._session.views.selected
         while self.ways.count():
             item = self.ways.takeAt(0)
             widget = item.widget() if item is not None else None
             if widget is not None:
                 widget.setParent(None)
                 widget.deleteLater()
-        found = centring(session.page, session.texts(), element) if element is not None else None
+        found = (
+            centring(session.views.page, session.document.texts(), element)
+            if element is not None
+            else None
+        )
         self.middle.setText(found.sentence if found is not None else "Select a block first.")
         for way in found.ways if found is not None and not found.is_centred else ():
             button = FixButton(way.sentence[0].upper() + way.sentence[1:])
             button.looked_at.connect(lambda looked, p=way.patch: self._show(p if looked else None))
             button.clicked.connect(lambda _=False, p=way.patch: self._take(p))
             self.ways.addWidget(button)
-        row = row_of(session.page, element) if element is not None else None
+        row = row_of(session.views.page, element) if element is not None else None
         self._neighbours = (
             [i.element for i in row.items if i.element is not element] if row is not None else []
         )
@@ -252,7 +257,11 @@ class Arranging(QWidget):
             amount = round(float(self.fields["amount"].text()) * 64)
             session = self._session
             return neighbours_give(
-                session.page, session.texts(), self._neighbours, amount, in_proportion=in_proportion
+                session.views.page,
+                session.document.texts(),
+                self._neighbours,
+                amount,
+                in_proportion=in_proportion,
             )
         except ValueError:
             self.givers.setText("Type px, such as 10.")
@@ -261,14 +270,16 @@ class Arranging(QWidget):
         return None
 
     def _show(self, patch: Patch | None) -> None:
-        self.previewed.emit(self._session.preview(patch) if patch is not None else None)
+        self._session.views.preview(
+            self, self._session.editor.page_after(patch) if patch is not None else None
+        )
 
     def _take(self, patch: Patch | None, merges: str = "") -> None:
-        self.previewed.emit(None)
+        self._session.views.preview(self, None)
         if patch is None:
             return
         try:
-            self._session.apply(patch, merges=merges)
+            self._session.editor.apply(patch, merges=merges)
         except RedCrateError as problem:
             self.said.emit(problem.sentence, True)
             return

@@ -108,7 +108,7 @@ class WidthBar(QWidget):
 
     def _see(self, width: float) -> None:
         try:
-            self._session.set_width(width)
+            self._session.views.set_width(width)
         except RedCrateError as problem:
             self.said.emit(problem.sentence, True)
 
@@ -117,7 +117,7 @@ class WidthBar(QWidget):
             self._renew()
 
     def _renew(self) -> None:
-        width = self._session.viewport.width
+        width = self._session.views.viewport.width
         self.problem.setText("")
         self.field.setText(format_number(width))
         self.buttons.setExclusive(False)
@@ -142,9 +142,7 @@ class Bench(QWidget):
         self.findings = FindingsList(session)
         self.arranging = Arranging(session)
         for part in (self.findings, self.arranging):
-            part.previewed.connect(self.sheet.show_preview)
             part.said.connect(self.said)
-        self.steps.previewed.connect(self.sheet.show_preview)
         self.findings.lit.connect(self.sheet.light_up)
         self.classes.lit.connect(self.sheet.light_up)
         self.findings.place_wanted.connect(self.place_wanted)
@@ -154,7 +152,6 @@ class Bench(QWidget):
         self.selected = SelectedPanel(session)
         self.budget = Budget(session)
         self.selected.light_up = self.sheet.light_up
-        self.selected.choices.previewed.connect(self.sheet.show_preview)
         self.guide = StartGuide()
         self.guide.hide()
         self._guide_the_way()
@@ -264,10 +261,10 @@ class Bench(QWidget):
             self.splitter.restoreState(state)
 
     def _changed(self, change: Change) -> None:
-        if change is Change.SELECTION and self.session.selected is not None:
-            self.sheet.show_element(self.session.selected)
+        if change is Change.SELECTION and self.session.views.selected is not None:
+            self.sheet.show_element(self.session.views.selected)
             QTimer.singleShot(0, self._keep_in_view)  # the budget may have taken room from the sheet
 
     def _keep_in_view(self) -> None:
-        if self.session.selected is not None:
-            self.sheet.show_element(self.session.selected)
+        if self.session.views.selected is not None:
+            self.sheet.show_element(self.session.views.selected)

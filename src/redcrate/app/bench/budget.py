@@ -159,7 +159,7 @@ class Budget(QWidget):
         self._gives: dict[Gives, QPushButton] = {}
         self.strips = {axis: Strip(axis, self) for axis in _AXES}
         self.row = RowStrip(self)
-        self.row.chosen.connect(session.select)
+        self.row.chosen.connect(session.views.select)
         self.row.typed.connect(self._outer_typed)
         self.afterwards = QPushButton("")
         self.afterwards.clicked.connect(self.take_off)
@@ -192,9 +192,9 @@ class Budget(QWidget):
         for gives in Gives:
             button = QPushButton(gives.value)
             button.setCheckable(True)
-            button.setChecked(gives is self._session.gives)
+            button.setChecked(gives is self._session.editor.gives)
             button.setToolTip(_TEACHES[gives])
-            button.clicked.connect(lambda _=False, g=gives: self._session.set_gives(g))
+            button.clicked.connect(lambda _=False, g=gives: self._session.editor.set_gives(g))
             group.addButton(button)
             top.addWidget(button)
             self._gives[gives] = button
@@ -248,9 +248,9 @@ class Budget(QWidget):
         if change is Change.GIVES:
             self._say("")
             for gives, button in self._gives.items():
-                button.setChecked(gives is self._session.gives)
+                button.setChecked(gives is self._session.editor.gives)
             self._mark_givers()
-        elif change is not Change.HISTORY:
+        elif change in (Change.PAGE, Change.SELECTION):
             self._say("")  # what was said of the state before no longer applies
             if change is Change.SELECTION:
                 for strip in self.strips.values():
@@ -261,8 +261,8 @@ class Budget(QWidget):
 
     def _renew(self) -> None:
         """Show the equations of the selected element."""
-        element = self._session.selected
-        page = self._session.page
+        element = self._session.views.selected
+        page = self._session.views.page
         wide = across(page, element) if element is not None else None
         high = down(page, element) if element is not None else None
         there = wide is not None and high is not None and bool(wide.terms)
@@ -292,19 +292,21 @@ class Budget(QWidget):
 
     def _mark_givers(self) -> None:
         """Mark the terms that give way when padding or border changes."""
-        part = {Gives.CONTENT: "content", Gives.MARGINS: "margin"}.get(self._session.gives, "")
+        part = {Gives.CONTENT: "content", Gives.MARGINS: "margin"}.get(self._session.editor.gives, "")
         for strip in self.strips.values():
             for cell in strip.cells:
                 cell.set_gives(cell.part == part)
 
     def take_off(self) -> None:
         """Give the surplus of padding and border back: the border box becomes the width that was given."""
-        session, element = self._session, self._session.selected
+        session, element = self._session, self._session.views.selected
         if element is None:
             return
         try:
-            plan = take_off(session.page, session.texts(), element, writes_to=session.writes_to)
-            session.apply(plan.patch)
+            plan = take_off(
+                session.views.page, session.document.texts(), element, writes_to=session.editor.writes_to
+            )
+            session.editor.apply(plan.patch)
         except RedCrateError as problem:
             self._say(problem.sentence, wrong=True)
             return
@@ -313,18 +315,18 @@ class Budget(QWidget):
     def _outer_typed(self, element: Element, text: str) -> None:
         """A new outer width of a block of the row: its width takes the difference."""
         session = self._session
-        box = session.page.box_of(element)
+        box = session.views.page.box_of(element)
         try:
             if box is None:
                 raise ValueNotUnderstood("it has no box.")
             number = text.strip().removesuffix("px").strip()
             if not number.replace(".", "", 1).isdigit():
                 raise ValueNotUnderstood(f"“{text}” is no outer width.", remedy="Type px, such as 300.")
-            style = session.page.style_of(element)
+            style = session.views.page.style_of(element)
             inside = box.border_box.width if style.box_sizing == "border-box" else box.content_box.width
             width = float(number) - (box.margin_box.width - inside) / 64
-            plan = session.plan(element, "width", ("",), f"{width:g}px")
-            session.apply(plan.patch)
+            plan = session.editor.plan(element, "width", ("",), f"{width:g}px")
+            session.editor.apply(plan.patch)
         except RedCrateError as problem:
             self._say(problem.sentence, wrong=True)
             self._renew()
@@ -334,12 +336,12 @@ class Budget(QWidget):
     # -- editing
 
     def _plan(self, cell: TermCell, text: str) -> Plan:
-        element = self._session.selected
+        element = self._session.views.selected
         assert element is not None
         part = cell.part
         if part == "content":
             part = "width" if cell.axis == "across" else "height"
-        return self._session.plan(element, part, (cell.side,), text)
+        return self._session.editor.plan(element, part, (cell.side,), text)
 
     def _typed(self, cell: TermCell, text: str) -> None:
         """While typing: say what Enter will write, or what is wrong."""
@@ -357,10 +359,12 @@ class Budget(QWidget):
 
     def _into(self, cell: TermCell) -> str:
         """Where it is written, and how many elements that touches."""
-        element = self._session.selected
+        element = self._session.views.selected
         if element is None or cell.term is None:
             return ""
-        target = write_target(self._session.page, element, cell.term.longhand, self._session.writes_to)
+        target = write_target(
+            self._session.views.page, element, cell.term.longhand, self._session.editor.writes_to
+        )
         count = len(target.touches)
         return f" into {target.label} ({count} element{'s' if count != 1 else ''})"
 
@@ -370,7 +374,7 @@ class Budget(QWidget):
             plan = self._plan(cell, text)
             cell.set_wrong(False)
             cell.field.setText(cell._shown)
-            self._session.apply(plan.patch, merges=merges)
+            self._session.editor.apply(plan.patch, merges=merges)
         except RedCrateError as problem:
             cell.set_wrong(True)
             self._say(problem.sentence, wrong=True)

@@ -1,11 +1,12 @@
 """The compact row of choices: display, float, clear and so on; each shows what it would change first."""
 
-from PyQt6.QtCore import pyqtSignal
+from PyQt6.QtCore import QEvent, QObject, pyqtSignal
 from PyQt6.QtWidgets import QComboBox, QGridLayout, QLabel, QVBoxLayout, QWidget
 
 from redcrate.app.theme.look import colour
 from redcrate.core.edit.choices import CHOICES, choice_patch, current_choice, moved_sentence, what_moves
 from redcrate.core.errors import RedCrateError
+from redcrate.core.page import Page
 from redcrate.core.session import Session
 
 
@@ -22,17 +23,19 @@ class Choice(QComboBox):
         self.setSizeAdjustPolicy(QComboBox.SizeAdjustPolicy.AdjustToMinimumContentsLengthWithIcon)
         self.setMinimumContentsLength(8)
         self.textHighlighted.connect(self.looked_at)
+        choices = self.view()
+        if choices is not None:
+            choices.installEventFilter(self)
 
-    def hidePopup(self) -> None:
-        """The list goes away: nothing is looked at any more."""
-        super().hidePopup()
-        self.left.emit()
+    def eventFilter(self, watched: QObject | None, event: QEvent | None) -> bool:
+        """The list goes away, by whatever key or click: nothing is looked at any more."""
+        if event is not None and event.type() is QEvent.Type.Hide:
+            self.left.emit()
+        return super().eventFilter(watched, event)
 
 
 class ChoicesRow(QWidget):
     """All choices of the selected element."""
-
-    previewed = pyqtSignal(object)  # the page as it would be, or None
 
     def __init__(self, session: Session, parent: QWidget | None = None) -> None:
         super().__init__(parent)
@@ -63,11 +66,11 @@ class ChoicesRow(QWidget):
 
     def renew(self) -> None:
         """Show the values of the selected element."""
-        element = self._session.selected
+        element = self._session.views.selected
         if element is None:
             return
         for name, choice in self.choices.items():
-            now = current_choice(self._session.page, element, name)
+            now = current_choice(self._session.views.page, element, name)
             values = list(dict.fromkeys((*CHOICES[name], now)))
             choice.blockSignals(True)
             if [choice.itemText(i) for i in range(choice.count())] != values:
@@ -79,32 +82,48 @@ class ChoicesRow(QWidget):
 
     def look_at(self, name: str, value: str) -> None:
         """Show on the sheet what a value would change, and say it."""
-        session, element = self._session, self._session.selected
-        if element is None or value == current_choice(session.page, element, name):
+        session, element = self._session, self._session.views.selected
+        if element is None or value == current_choice(session.views.page, element, name):
             self._tell("", None)
             return
         try:
-            patch = choice_patch(session.page, session.texts(), element, name, value, session.writes_to)
-            page = session.preview(patch)
+            patch = choice_patch(
+                session.views.page,
+                session.document.texts(),
+                element,
+                name,
+                value,
+                session.editor.writes_to,
+            )
+            page = session.editor.page_after(patch)
         except RedCrateError as problem:
             self._tell(problem.sentence, None)
             return
-        self._tell(f"{name} {value}: {moved_sentence(what_moves(session.page, page), element)}.", page)
+        self._tell(
+            f"{name} {value}: {moved_sentence(what_moves(session.views.page, page), element)}.", page
+        )
 
     def take(self, name: str, value: str) -> None:
         """Write a value, as one step."""
-        session, element = self._session, self._session.selected
+        session, element = self._session, self._session.views.selected
         self._tell("", None)
-        if element is None or value == current_choice(session.page, element, name):
+        if element is None or value == current_choice(session.views.page, element, name):
             return
         try:
-            session.apply(
-                choice_patch(session.page, session.texts(), element, name, value, session.writes_to)
+            session.editor.apply(
+                choice_patch(
+                    session.views.page,
+                    session.document.texts(),
+                    element,
+                    name,
+                    value,
+                    session.editor.writes_to,
+                )
             )
         except RedCrateError as problem:
             self._tell(problem.sentence, None)
 
-    def _tell(self, sentence: str, page: object) -> None:
+    def _tell(self, sentence: str, page: Page | None) -> None:
         self.told.setText(sentence)
         self.told.setVisible(bool(sentence))
-        self.previewed.emit(page)
+        self._session.views.preview(self, page)

@@ -121,9 +121,9 @@ class ClassesTable(QWidget):
         self.lit.emit(())
 
     def _renew(self) -> None:
-        self._uses = {u.name: u for u in classes.class_list(self._session.page)}
+        self._uses = {u.name: u for u in classes.class_list(self._session.views.page)}
         chosen = self._current()
-        mine = set(self._session.selected.classes) if self._session.selected else set()
+        mine = set(self._session.views.selected.classes) if self._session.views.selected else set()
         self.table.blockSignals(True)
         self.table.setSortingEnabled(False)
         self.table.setRowCount(len(self._uses))
@@ -171,21 +171,23 @@ class ClassesTable(QWidget):
     def do(self, what: str) -> None:
         """Give the named class to the selected elements, take it off, rename the chosen one."""
         session, name = self._session, self.name.text().strip().removeprefix(".")
-        markup = session.page.source.markup
+        markup = session.views.page.source.markup
         if what == "Select all":
             self.select_users()
             return
-        if what != "Rename" and not session.selection:
+        if what != "Rename" and not session.views.selection:
             self._say("Select elements first.")
             return
         try:
             if what == "Give":
-                patch = classes.with_class(markup, session.selection, name)
+                patch = classes.with_class(markup, session.views.selection, name)
             elif what == "Take off":
-                patch = classes.without_class(markup, session.selection, name)
+                patch = classes.without_class(markup, session.views.selection, name)
             else:
-                patch = classes.class_renamed(session.page, session.texts(), self._current(), name)
-            session.apply(patch)
+                patch = classes.class_renamed(
+                    session.views.page, session.document.texts(), self._current(), name
+                )
+            session.editor.apply(patch)
             self._say("")
         except RedCrateError as problem:
             self._say(problem.sentence)
@@ -194,7 +196,7 @@ class ClassesTable(QWidget):
         """Select all elements that have the chosen class."""
         use = self._uses.get(self._current())
         if use is not None and use.users:
-            self._session.select(*(u for u in use.users if u.index >= 0))
+            self._session.views.select(*(u for u in use.users if u.index >= 0))
 
 
 def _says(use: ClassUse) -> str:

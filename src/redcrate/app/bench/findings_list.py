@@ -29,7 +29,6 @@ class FindingsList(QWidget):
     """
 
     renewed = pyqtSignal()
-    previewed = pyqtSignal(object)
     lit = pyqtSignal(object)
     place_wanted = pyqtSignal(str, int)
     said = pyqtSignal(str, bool)
@@ -42,7 +41,7 @@ class FindingsList(QWidget):
         self._steps: Generator[str, None, list[Finding]] | None = None
         self._ways: list[MakeFix] = []
         self.fixes: list[Fix] = []
-        self.settings: PageSettings = read_settings(session.path)
+        self.settings: PageSettings = read_settings(session.document.path)
         self.opened: OpenedFinding | None = None
         self.list = QListWidget()
         self.list.setWordWrap(True)
@@ -79,7 +78,7 @@ class FindingsList(QWidget):
             self._idle.start()
 
     def _begin(self) -> None:
-        self._steps = finding_steps(self._session.page, self._session.texts())
+        self._steps = finding_steps(self._session.views.page, self._session.document.texts())
         self._step.start()
 
     def _go_on(self) -> None:
@@ -172,13 +171,13 @@ class FindingsList(QWidget):
         self._close()
         finding = self.current
         self._ways, self.fixes = [], []
-        self.previewed.emit(None)
+        self._session.views.preview(self, None)
         self.lit.emit(())
         if finding is None or item is None:
             return
         shown = tuple(e for e in finding.elements if e.index >= 0)
         if select and shown:
-            self._session.select(shown[0])
+            self._session.views.select(shown[0])
             self.lit.emit(shown[1:])
         self._open(finding, self.list.row(item))
         self._ways = list(finding.ways)
@@ -239,7 +238,7 @@ class FindingsList(QWidget):
         if finding is None:
             self._ways.clear()
             return
-        fix = verify(way, finding, self._all, self._session.tried)
+        fix = verify(way, finding, self._all, self._session.editor.tried)
         if fix is not None and len(self.fixes) < 4:
             self.fixes.append(fix)
             if self.opened is not None:
@@ -256,15 +255,17 @@ class FindingsList(QWidget):
     def preview(self, fix: Fix | None) -> None:
         """Show on the sheet what a fix does; None: the page as it is."""
         try:
-            self.previewed.emit(self._session.preview(fix.patch) if fix is not None else None)
+            self._session.views.preview(
+                self, self._session.editor.page_after(fix.patch) if fix is not None else None
+            )
         except RedCrateError:
-            self.previewed.emit(None)
+            self._session.views.preview(self, None)
 
     def take(self, fix: Fix) -> None:
         """Do a fix, as one undo step."""
-        self.previewed.emit(None)
+        self._session.views.preview(self, None)
         try:
-            self._session.apply(fix.patch)
+            self._session.editor.apply(fix.patch)
         except RedCrateError as problem:
             self.said.emit(problem.sentence, True)
             return
@@ -278,7 +279,7 @@ class FindingsList(QWidget):
         first = finding.elements[0] if finding.elements else None
         self.settings = self.settings.with_silenced(finding.family, place_of(first))
         try:
-            write_settings(self._session.path, self.settings)
+            write_settings(self._session.document.path, self.settings)
         except RedCrateError as problem:
             self.said.emit(problem.sentence, True)
         self._show(self._all)

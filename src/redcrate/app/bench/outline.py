@@ -51,13 +51,13 @@ class OutlineModel(QAbstractItemModel):
     def __init__(self, session: Session, parent: QObject | None = None) -> None:
         super().__init__(parent)
         self._session = session
-        self._root = session.page.elements[0]
+        self._root = session.views.page.elements[0]
         self._folded: dict[Element, int] = {}  # the first element of a folded run, how many it holds
         self._hidden: set[Element] = set()
 
     def renew(self) -> None:
         """Read the page again; the shape of the model stays where the tree is the same one."""
-        root = self._session.page.elements[0]
+        root = self._session.views.page.elements[0]
         if root is not self._root:
             self.beginResetModel()
             self._root = root
@@ -113,7 +113,7 @@ class OutlineModel(QAbstractItemModel):
         if data is None or not parent.isValid():
             return False
         numbers = data.data(_DRAGGED).data().decode().split(",")
-        movers = [self._session.page.elements[int(n)] for n in numbers]
+        movers = [self._session.views.page.elements[int(n)] for n in numbers]
         goal, where = self.element(parent), Where.INSIDE
         children = self._children(goal)
         if 0 <= row < len(children):
@@ -126,8 +126,8 @@ class OutlineModel(QAbstractItemModel):
     def move(self, movers: list[Element], goal: Element, where: Where) -> None:
         """Move elements as one undo step; a refusal is told."""
         try:
-            patch, at = tree_edits.move_plan(self._session.page.source.markup, movers, goal, where)
-            self._session.apply(patch, select_at=at)
+            patch, at = tree_edits.move_plan(self._session.views.page.source.markup, movers, goal, where)
+            self._session.editor.apply(patch, select_at=at)
         except RedCrateError as problem:
             self.refused.emit(problem.sentence)
 
@@ -203,14 +203,14 @@ def alike_run(element: Element) -> list[Element]:
 
 def outer_width(session: Session, element: Element) -> str:
     """The width of the margin box as text; a dash without a box."""
-    box = session.page.box_of(element)
+    box = session.views.page.box_of(element)
     return "–" if box is None else format_px(box.margin_box.width)
 
 
 def flow_of(session: Session, element: Element) -> str:
     """How an element flows, in CSS's words."""
-    style = session.page.style_of(element)
-    if session.page.box_of(element) is None:
+    style = session.views.page.style_of(element)
+    if session.views.page.box_of(element) is None:
         return "none"
     if style.float_ != "none":
         return f"float {style.float_}"
@@ -298,7 +298,7 @@ class OutlineRow(QStyledItemDelegate):
 
     def _extent(self, painter: QPainter, element: Element, row: QRectF, chosen: bool) -> None:
         """Where the box stands between the left and the right edge of the page."""
-        box = self._session.page.box_of(element)
+        box = self._session.views.page.box_of(element)
         if element in self.marked:
             painter.setBrush(colour("problem"))
             painter.setPen(Qt.PenStyle.NoPen)
@@ -306,7 +306,7 @@ class OutlineRow(QStyledItemDelegate):
         if box is None:
             return
         left, width = 12.0, row.width() - 24
-        page = self._session.viewport.width * 64
+        page = self._session.views.viewport.width * 64
         start = min(1.0, max(0.0, box.border_box.x / page))
         end = min(1.0, max(0.0, box.border_box.right / page))
         painter.fillRect(
@@ -403,7 +403,7 @@ class Outline(QWidget):
         current = selection.currentIndex()
         last = self.model.element(current) if current.isValid() else None
         chosen.sort(key=lambda e: (e is last, e.number))
-        self._session.select(*chosen)
+        self._session.views.select(*chosen)
 
     def _changed(self, change: Change) -> None:
         if change is Change.PAGE:
@@ -429,14 +429,14 @@ class Outline(QWidget):
         QTimer.singleShot(0, self._scroll_to_selection)
 
     def _scroll_to_selection(self) -> None:
-        element = self._session.selected
+        element = self._session.views.selected
         if element is not None and self.isVisible():
             self.view.scrollTo(self.model.index_of(element))
 
     def _show_selection(self) -> None:
         selection = self.view.selectionModel()
         assert selection is not None
-        chosen = [e for e in self._session.selection if e.index >= 0]
+        chosen = [e for e in self._session.views.selection if e.index >= 0]
         shown = {self.model.element(i) for i in selection.selectedRows()}
         if shown == set(chosen) and chosen:
             return
@@ -458,16 +458,16 @@ class Outline(QWidget):
         sought = self.filter.text().strip().lower()
         kept: set[Element] = set()
         if sought:
-            for element in self._session.page.elements:
+            for element in self._session.views.page.elements:
                 if _matches(element, sought):
                     kept.update((element, *element.ancestors()))
-        for element in self._session.page.elements:
+        for element in self._session.views.page.elements:
             index = self.model.index_of(element)
             self.view.setRowHidden(index.row(), index.parent(), bool(sought) and element not in kept)
 
     def fold(self) -> None:
         """Fold or unfold the run of alike siblings round the selected element."""
-        element = self._session.selected
+        element = self._session.views.selected
         self._showing = True
         done = element is not None and self.model.fold(element)
         self._showing = False
@@ -481,14 +481,14 @@ class Outline(QWidget):
     def delete(self) -> None:
         """Take the selected elements out of the page."""
         try:
-            markup = self._session.page.source.markup
-            self._session.apply(tree_edits.deleted(markup, self._session.selection))
+            markup = self._session.views.page.source.markup
+            self._session.editor.apply(tree_edits.deleted(markup, self._session.views.selection))
         except RedCrateError as problem:
             self.said.emit(problem.sentence, True)
 
     def move_step(self, step: int) -> None:
         """Move the selected element before the sibling above it, or behind the one below it."""
-        element = self._session.selected
+        element = self._session.views.selected
         if element is None or element.parent is None:
             return
         at = element.sibling_index + step

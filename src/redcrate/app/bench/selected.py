@@ -158,13 +158,13 @@ class SelectedPanel(QWidget):
             self._renew_targets()
 
     def _renew(self) -> None:
-        element = self._session.selected
+        element = self._session.views.selected
         _clear(self.reasons)
         if element is None:
             self._nothing_chosen()
             return
-        page = self._session.page
-        others = len(self._session.selection) - 1
+        page = self._session.views.page
+        others = len(self._session.views.selection) - 1
         self.name.setText(f"{element.label}  and {others} more" if others else element.label)
         for part in self._parts():
             part.setVisible(True)
@@ -218,7 +218,7 @@ class SelectedPanel(QWidget):
 
     def _notices(self) -> None:
         """What the page holds that was not computed as written."""
-        notices = self._session.page.notices
+        notices = self._session.views.page.notices
         if not notices:
             return
         shown = [Reason(f"{n.sentence} {_place(n.file, n.line)}".strip(), None) for n in notices[:8]]
@@ -228,19 +228,19 @@ class SelectedPanel(QWidget):
 
     def _renew_targets(self) -> None:
         """The default place for a width, and all others with what they touch."""
-        element, view = self._session.selected, self.writes.view()
+        element, view = self._session.views.selected, self.writes.view()
         if element is None or (view is not None and view.isVisible()):  # not under one's hands
             return
-        known = self._session.writes_to
-        self._targets = [write_target(self._session.page, element, "width")]
+        known = self._session.editor.writes_to
+        self._targets = [write_target(self._session.views.page, element, "width")]
         if known:
-            self._targets += self._session.write_targets("width")
+            self._targets += self._session.editor.write_targets("width")
         self._show_targets()
 
     def list_targets(self) -> None:
         """Look for all places, and list them."""
         if self._targets:
-            self._targets = [self._targets[0], *self._session.write_targets("width")]
+            self._targets = [self._targets[0], *self._session.editor.write_targets("width")]
             self._show_targets()
 
     def _show_targets(self) -> None:
@@ -257,13 +257,13 @@ class SelectedPanel(QWidget):
             self.writes.addItem(text)
             self.writes.setItemData(number, tip, Qt.ItemDataRole.ToolTipRole)
         keys = ["", *(t.key for t in self._targets[1:])]
-        known = self._session.writes_to
+        known = self._session.editor.writes_to
         self.writes.setCurrentIndex(keys.index(known) if known in keys else 0)
         self.writes.blockSignals(False)
 
     def _target_chosen(self, number: int) -> None:
         self.light_up(())
-        self._session.set_writes_to("" if number == 0 else self._targets[number].key)
+        self._session.editor.set_writes_to("" if number == 0 else self._targets[number].key)
 
     def _section(self, title: str, reasons: list[Reason]) -> None:
         """A heading with sentences, each with its source below it."""

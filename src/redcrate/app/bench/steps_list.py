@@ -1,6 +1,6 @@
 """The steps that were done, in words."""
 
-from PyQt6.QtCore import QEvent, Qt, pyqtSignal
+from PyQt6.QtCore import QEvent, Qt
 from PyQt6.QtGui import QColor
 from PyQt6.QtWidgets import QListWidget, QListWidgetItem, QVBoxLayout, QWidget
 
@@ -11,8 +11,6 @@ from redcrate.core.session import Change, Session
 
 class StepsList(QWidget):
     """What was done, in words; a click goes there, and the pointer over a step shows the page of then."""
-
-    previewed = pyqtSignal(object)
 
     def __init__(self, session: Session, parent: QWidget | None = None) -> None:
         super().__init__(parent)
@@ -40,7 +38,7 @@ class StepsList(QWidget):
             self._renew()
 
     def _renew(self) -> None:
-        history = self._session.history
+        history = self._session.editor.history
         self.list.clear()
         steps = ["As it was opened", *(s.sentence for s in (*history.done, *history.undone))]
         for number, sentence in enumerate(steps):
@@ -54,13 +52,13 @@ class StepsList(QWidget):
 
     def _look_at(self, item: QListWidgetItem) -> None:
         step = int(item.data(Qt.ItemDataRole.UserRole))
-        now = step == len(self._session.history.done)
-        self.previewed.emit(None if now else self._session.page_as_of(step))
+        now = step == len(self._session.editor.history.done)
+        self._session.views.preview(self, None if now else self._session.editor.page_as_of(step))
 
     def leaveEvent(self, event: QEvent | None) -> None:
         """The page as it is, again."""
-        self.previewed.emit(None)
+        self._session.views.preview(self, None)
 
     def _go(self, item: QListWidgetItem) -> None:
-        self.previewed.emit(None)
-        self._session.go_to(int(item.data(Qt.ItemDataRole.UserRole)))
+        self._session.views.preview(self, None)
+        self._session.editor.go_to(int(item.data(Qt.ItemDataRole.UserRole)))

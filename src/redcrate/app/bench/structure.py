@@ -130,10 +130,10 @@ class Structure(QWidget):
 
     def renew(self) -> None:
         """Show the selected element."""
-        element = self._session.selected
+        element = self._session.views.selected
         if element is None:
             return
-        editable = self._session.page.source.markup.start_tag(element) is not None
+        editable = self._session.views.page.source.markup.start_tag(element) is not None
         self._say("")
         self.tag.show_text(element.tag, editable=editable and element.tag not in ("html", "body"))
         self.ident.show_text(element.id or "", editable=editable)
@@ -142,7 +142,7 @@ class Structure(QWidget):
         self.words.show_text(" ".join(element.text_content().split()) if plain else "", editable=plain)
         self.words.setVisible(plain)
         self.buttons["Style → class"].setEnabled(
-            bool(self._session.page.source.markup.style_attribute(element))
+            bool(self._session.views.page.source.markup.style_attribute(element))
         )
 
     def _say(self, sentence: str) -> None:
@@ -154,19 +154,19 @@ class Structure(QWidget):
 
     def do(self, edit: Callable[..., Patch], select_at: int | None = None) -> None:
         """An edit of the element that was selected last; a refusal is said below."""
-        element = self._session.selected
+        element = self._session.views.selected
         if element is not None:
-            self._apply(lambda: edit(self._session.page.source.markup, element), select_at)
+            self._apply(lambda: edit(self._session.views.page.source.markup, element), select_at)
 
     def do_all(self, edit: Callable[..., Patch]) -> None:
         """An edit of all selected elements."""
-        chosen = self._session.selection
+        chosen = self._session.views.selection
         if chosen:
-            self._apply(lambda: edit(self._session.page.source.markup, chosen))
+            self._apply(lambda: edit(self._session.views.page.source.markup, chosen))
 
     def _apply(self, make: Callable[[], Patch], select_at: int | None = None) -> None:
         try:
-            self._session.apply(make(), select_at=select_at)
+            self._session.editor.apply(make(), select_at=select_at)
         except RedCrateError as problem:
             self.renew()
             self._say(problem.sentence)
@@ -174,23 +174,25 @@ class Structure(QWidget):
     def add(self, where: Where) -> None:
         """A new element beside, inside or around the selected ones; it is selected afterwards."""
         tag = self.new_tag.text().strip().lower()
-        markup, element = self._session.page.source.markup, self._session.selected
+        markup, element = self._session.views.page.source.markup, self._session.views.selected
         if element is None:
             return
         try:
             if where is Where.AROUND:
-                patch = tree_edits.wrapped(markup, self._session.selection, tag)
+                patch = tree_edits.wrapped(markup, self._session.views.selection, tag)
             else:
                 patch = tree_edits.added(markup, element, where, tag)
         except RedCrateError as problem:
             self._say(problem.sentence)
             return
         edit = patch.edits[0]
-        self._session.apply(patch, select_at=offset_after(patch, "", edit.start) + edit.text.index("<"))
+        self._session.editor.apply(
+            patch, select_at=offset_after(patch, "", edit.start) + edit.text.index("<")
+        )
 
     def _classes_typed(self, text: str) -> None:
         """The classes as typed: what is new is given to all selected, what is missing taken off all."""
-        element = self._session.selected
+        element = self._session.views.selected
         if element is None:
             return
         wanted, had = list(dict.fromkeys(text.split())), element.classes
@@ -202,17 +204,23 @@ class Structure(QWidget):
                 self._give_or_take(classes.without_class, name)
 
     def _give_or_take(self, edit: Callable[..., Patch], name: str) -> None:
-        self._apply(lambda: edit(self._session.page.source.markup, self._session.selection, name))
+        self._apply(
+            lambda: edit(self._session.views.page.source.markup, self._session.views.selection, name)
+        )
 
     def style_to_class(self) -> None:
         """The own style into a class: the last class that the element has, or one named for its tag."""
-        element = self._session.selected
+        element = self._session.views.selected
         if element is not None:
             name = element.classes[-1] if element.classes else self._free_name(element)
             session = self._session
-            self._apply(lambda: classes.style_into_class(session.page, session.texts(), element, name))
+            self._apply(
+                lambda: classes.style_into_class(
+                    session.views.page, session.document.texts(), element, name
+                )
+            )
 
     def _free_name(self, element: Element) -> str:
-        taken = {c.name for c in classes.class_list(self._session.page)}
+        taken = {c.name for c in classes.class_list(self._session.views.page)}
         base = element.id or element.tag
         return next(n for n in (base, *(f"{base}-{i}" for i in range(2, 9999))) if n not in taken)

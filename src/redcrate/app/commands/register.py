@@ -31,7 +31,7 @@ def _file_commands(window: "Window") -> list[Command]:
         return window.session is not None
 
     def edited() -> bool:
-        return window.session is not None and window.session.is_edited
+        return window.session is not None and window.session.document.is_edited
 
     return [
         Command("open", "Open a page…", "Ctrl+O", window.choose_page, teaches="Right click: pages opened before"),
@@ -49,13 +49,13 @@ def _file_commands(window: "Window") -> list[Command]:
 
 def _edit_commands(window: "Window") -> list[Command]:
     def done() -> bool:
-        return window.session is not None and bool(window.session.history.done)
+        return window.session is not None and bool(window.session.editor.history.done)
 
     def undone() -> bool:
-        return window.session is not None and bool(window.session.history.undone)
+        return window.session is not None and bool(window.session.editor.history.undone)
 
     def chosen() -> bool:
-        return window.session is not None and window.session.selected is not None
+        return window.session is not None and window.session.views.selected is not None
 
     def structure(where: Where) -> None:
         if window.bench is not None:
@@ -160,7 +160,7 @@ def _gives_commands(window: "Window") -> list[Command]:
 
     def choose(gives: Gives) -> None:
         if window.session is not None:
-            window.session.set_gives(gives)
+            window.session.editor.set_gives(gives)
 
     return [
         Command(

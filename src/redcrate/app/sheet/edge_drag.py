@@ -126,13 +126,13 @@ class DragState:
 
 def begin(session: Session, edge: BoxEdge) -> DragState | None:
     """Take hold of an edge of the selected box."""
-    element = session.selected
-    box = session.page.box_of(element) if element is not None else None
+    element = session.views.selected
+    box = session.views.page.box_of(element) if element is not None else None
     if element is None or box is None or box.box is None:
         return None
     longhand = longhand_of(edge.part, edge.side, "across" if edge.is_across else "down")
     used = used_of(box, edge)
-    written, _ = written_value(session.page, element, longhand)
+    written, _ = written_value(session.views.page, element, longhand)
     return DragState(edge, element, used, edge_place(box, edge), written, used / 64, (edge.side,))
 
 
@@ -151,7 +151,7 @@ def dragged_by(
     """
     edge = state.edge
     outwards = _OUTWARDS[edge.side]
-    caught = _caught(session.page, state, state.start_place + delta, snap)
+    caught = _caught(session.views.page, state, state.start_place + delta, snap)
     if caught is not None:
         delta = caught - state.start_place
     new = state.start_used + outwards * delta
@@ -176,7 +176,7 @@ def valued(session: Session, state: DragState) -> DragState:
         state = replace(state, amount=last, snapped=None)
         plan = _planned(session, state, last)
     try:
-        return replace(state, plan=plan, preview=session.preview(plan.patch), problem=problem)
+        return replace(state, plan=plan, preview=session.editor.page_after(plan.patch), problem=problem)
     except RedCrateError as fault:
         return replace(state, plan=None, preview=None, problem=fault.what)
 
@@ -186,7 +186,9 @@ def _planned(session: Session, state: DragState, amount: float) -> Plan:
     edge = state.edge
     part = edge.part if edge.part != "content" else "width" if edge.is_across else "height"
     text = dragged(state.written, state.start_used / 64, amount)
-    return session.plan(state.element, part, state.sides if edge.part != "content" else ("",), text)
+    return session.editor.plan(
+        state.element, part, state.sides if edge.part != "content" else ("",), text
+    )
 
 
 def _last_possible(session: Session, state: DragState) -> float | None:

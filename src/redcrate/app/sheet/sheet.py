@@ -41,7 +41,7 @@ class Sheet(QAbstractScrollArea):
     def __init__(self, session: Session, parent: QWidget | None = None) -> None:
         super().__init__(parent)
         self._session = session
-        self._painter = PagePainter(session.page, session.resources)
+        self._painter = PagePainter(session.views.page, session.document.resources)
         self._stale = False  # the painter is of an earlier page
         self._hovered: Element | None = None
         self._scale = 1.0
@@ -52,7 +52,6 @@ class Sheet(QAbstractScrollArea):
         self.shows_chains = True
         self.tint = Tint.OFF
         self._lit: tuple[Element, ...] = ()
-        self._preview: Page | None = None  # another page that is shown instead, for a while
         self._drag: DragState | None = None
         self._drag_from: QPointF | None = None
         self._near: BoxEdge | None = None  # the edge under the pointer
@@ -72,10 +71,11 @@ class Sheet(QAbstractScrollArea):
 
     def _changed(self, change: Change) -> None:
         if change is Change.PAGE:
-            self._preview = None
             self._new_painter()
             self._hovered = None
             self._fit()
+        elif change is Change.PREVIEW:
+            self._new_painter()
         elif change is Change.SELECTION:
             self._drag = self._near = self.focused_edge = None
         self._update()
@@ -83,14 +83,7 @@ class Sheet(QAbstractScrollArea):
     @property
     def shown_page(self) -> Page:
         """The page that is shown: the session's, or a preview of what it would become."""
-        return self._preview or self._session.page
-
-    def show_preview(self, page: Page | None) -> None:
-        """Show another page of the same tree for a while; None: the session's own again."""
-        if page is not self._preview:
-            self._preview = page
-            self._new_painter()
-            self._update()
+        return self._session.views.shown_page
 
     def forget_pictures(self) -> None:
         """Read the page's pictures again when they are next painted."""
@@ -111,7 +104,7 @@ class Sheet(QAbstractScrollArea):
     def _page_painter(self) -> PagePainter:
         if self._stale:
             pictures = self._painter.pictures
-            self._painter = PagePainter(self.shown_page, self._session.resources, pictures)
+            self._painter = PagePainter(self.shown_page, self._session.document.resources, pictures)
             self._stale = False
         return self._painter
 
@@ -141,14 +134,14 @@ class Sheet(QAbstractScrollArea):
         assert viewport is not None
         if self._fitted:
             room = viewport.width() - RULER - 2 * _DESK
-            self._scale = min(1.0, max(0.1, room / self._session.viewport.width))
+            self._scale = min(1.0, max(0.1, room / self._session.views.viewport.width))
         self._picture = None
         self._bars()
         self.zoom_changed.emit(self._scale)
         self._update()
 
     def _page_size(self) -> tuple[float, float]:
-        return self._session.viewport.width, self.shown_page.height / 64
+        return self._session.views.viewport.width, self.shown_page.height / 64
 
     def _bars(self) -> None:
         """Scroll bars for the page with its desk."""
@@ -169,7 +162,7 @@ class Sheet(QAbstractScrollArea):
         assert across_bar is not None and down_bar is not None
         viewport = self.viewport()
         assert viewport is not None
-        room = viewport.width() - RULER - self._session.viewport.width * self._scale
+        room = viewport.width() - RULER - self._session.views.viewport.width * self._scale
         left = max(float(_DESK), room / 2) if across_bar.maximum() == 0 else float(_DESK)
         return QPointF(RULER + left - across_bar.value(), RULER - down_bar.value())
 
@@ -252,9 +245,9 @@ class Sheet(QAbstractScrollArea):
 
     def _paint_marks(self, painter: QPainter, marks: SheetMarks) -> None:
         """Everything over the page."""
-        selected = self._session.selected
+        selected = self._session.views.selected
         marks.lit([self._twin(e) for e in self._lit])
-        for element in self._session.selection[:-1]:
+        for element in self._session.views.selection[:-1]:
             marks.outline(self._twin(element), Qt.PenStyle.SolidLine)
         if self._hovered is not None and self._hovered is not selected and self._drag is None:
             marks.hover(self._twin(self._hovered))
@@ -271,7 +264,7 @@ class Sheet(QAbstractScrollArea):
         if self._width_drag and self._cursor is not None:
             marks.tag(
                 self._cursor + QPointF(12, -6),
-                f"window {format_px(round(self._session.viewport.width * 64))}",
+                f"window {format_px(round(self._session.views.viewport.width * 64))}",
             )
 
     def _paint_edges(self, marks: SheetMarks, element: Element) -> None:
@@ -293,7 +286,7 @@ class Sheet(QAbstractScrollArea):
 
     def element_at(self, position: QPointF) -> Element | None:
         """The innermost element under a place of the viewport."""
-        return self._session.page.at_point(*self._page_point(position))
+        return self._session.views.page.at_point(*self._page_point(position))
 
     def _page_point(self, position: QPointF) -> tuple[int, int]:
         """The place on the page, 1/64 px, that a place of the viewport shows."""
@@ -318,7 +311,9 @@ class Sheet(QAbstractScrollArea):
                 if bar is not None:
                     bar.setValue(bar.value() - amount)
         elif self._width_drag:
-            self._session.set_width(round((event.position().x() - self.origin().x()) / self._scale))
+            self._session.views.set_width(
+                round((event.position().x() - self.origin().x()) / self._scale)
+            )
         elif self._drag is not None and self._drag_from is not None:
             self._drag_to(event)
         else:
@@ -328,8 +323,8 @@ class Sheet(QAbstractScrollArea):
         self._update()
 
     def _edge_under(self, position: QPointF) -> BoxEdge | None:
-        selected = self._session.selected
-        box = self._session.page.box_of(selected) if selected is not None else None
+        selected = self._session.views.selected
+        box = self._session.views.page.box_of(selected) if selected is not None else None
         if box is None:
             return None
         return edge_drag.edge_at(
@@ -337,7 +332,7 @@ class Sheet(QAbstractScrollArea):
         )
 
     def _on_right_edge(self, position: QPointF) -> bool:
-        right = self.origin().x() + self._session.viewport.width * self._scale
+        right = self.origin().x() + self._session.views.viewport.width * self._scale
         return abs(position.x() - right) <= _REACH and position.y() > RULER
 
     def _show_cursor(self, position: QPointF) -> None:
@@ -365,7 +360,7 @@ class Sheet(QAbstractScrollArea):
             all_four=bool(keys & Qt.KeyboardModifier.ControlModifier),
             snap=round(_SNAP / self._scale * 64),
         )
-        self.show_preview(self._drag.preview)
+        self._session.views.preview(self, self._drag.preview)
 
     def mousePressEvent(self, event: QMouseEvent | None) -> None:
         """Take hold of an edge, or select: again: the parent; with Alt: the deepest one."""
@@ -395,16 +390,16 @@ class Sheet(QAbstractScrollArea):
 
     def _select_at(self, position: QPointF, *, deepest: bool, more: object = False) -> None:
         found = self.element_at(position)
-        selected = self._session.selected
+        selected = self._session.views.selected
         if more and found is not None:
-            others = [e for e in self._session.selection if e is not found]
-            self._session.select(*others, found)
+            others = [e for e in self._session.views.selection if e is not found]
+            self._session.views.select(*others, found)
             return
         if found is not None and selected is not None and not deepest:
             inside = found is selected or selected in found.ancestors()
             if inside and selected.parent is not None:
                 found = selected.parent
-        self._session.select(found)
+        self._session.views.select(found)
         if found is not None:
             self.picked.emit()
 
@@ -416,7 +411,7 @@ class Sheet(QAbstractScrollArea):
         drag, start, self._drag, self._drag_from = self._drag, self._drag_from, None, None
         if drag is None or start is None:
             return
-        self.show_preview(None)
+        self._session.views.preview(self, None)
         if (event.position() - start).manhattanLength() < 3:
             self._select_at(event.position(), deepest=False)  # it was a click after all
         elif drag.plan is None:
@@ -427,7 +422,7 @@ class Sheet(QAbstractScrollArea):
     def _do(self, drag: DragState, merges: str = "") -> None:
         assert drag.plan is not None
         try:
-            self._session.apply(drag.plan.patch, merges=merges)
+            self._session.editor.apply(drag.plan.patch, merges=merges)
         except RedCrateError as problem:
             self.said.emit(problem.sentence, True)
             return
@@ -438,15 +433,15 @@ class Sheet(QAbstractScrollArea):
         """Let go of an edge without a change; whether one was held."""
         held = self._drag is not None
         self._drag = self._drag_from = None
-        self.show_preview(None)
+        self._session.views.preview(self, None)
         return held
 
     # -- edges by keyboard
 
     def focus_next_edge(self, step: int = 1) -> None:
         """Give the focus to the next edge of the selected box, round all of them, then none."""
-        selected = self._session.selected
-        box = self._session.page.box_of(selected) if selected is not None else None
+        selected = self._session.views.selected
+        box = self._session.views.page.box_of(selected) if selected is not None else None
         if box is None or box.box is None:
             return
         order = (None, *EDGES)
@@ -500,7 +495,7 @@ class Sheet(QAbstractScrollArea):
             return
         target = self._step(event.key())
         if target is not None:
-            self._session.select(target)
+            self._session.views.select(target)
             return
         super().keyPressEvent(event)
 
@@ -542,9 +537,9 @@ class Sheet(QAbstractScrollArea):
         return True
 
     def _step(self, key: int) -> Element | None:
-        selected = self._session.selected
+        selected = self._session.views.selected
         if selected is None:
-            return self._session.page.elements[0] if key == Qt.Key.Key_Down else None
+            return self._session.views.page.elements[0] if key == Qt.Key.Key_Down else None
         if key == Qt.Key.Key_Up:
             return selected.parent
         if key == Qt.Key.Key_Down:
@@ -568,7 +563,7 @@ class Sheet(QAbstractScrollArea):
 
     def show_element(self, element: Element) -> None:
         """Scroll so that the element's box can be seen."""
-        box = self._session.page.box_of(element)
+        box = self._session.views.page.box_of(element)
         viewport, bar = self.viewport(), self.verticalScrollBar()
         if box is None or viewport is None or bar is None:
             return

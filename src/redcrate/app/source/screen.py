@@ -172,7 +172,7 @@ class SourceScreen(QWidget):
     def file(self) -> str:
         """The name of the file that is shown."""
         item = self.files.currentItem()
-        return item.text() if item is not None else self._session.html_name
+        return item.text() if item is not None else self._session.document.html_name
 
     def editor(self, name: str) -> SourceEditor:
         """The editor of a file."""
@@ -186,7 +186,7 @@ class SourceScreen(QWidget):
         return self.editors[name]
 
     def _renew_files(self) -> None:
-        names = list(self._session.files)
+        names = list(self._session.document.files)
         shown = [
             item.text() for i in range(self.files.count()) if (item := self.files.item(i)) is not None
         ]
@@ -208,7 +208,7 @@ class SourceScreen(QWidget):
 
     def _show_text(self, name: str) -> None:
         editor = self.editor(name)
-        text = self._session.text(name).text
+        text = self._session.document.text(name).text
         odd = len(text) > _LONGEST or not _is_whole(text)
         editor.setReadOnly(odd)
         if odd:
@@ -220,11 +220,11 @@ class SourceScreen(QWidget):
 
     def show_place(self, file: str, line: int) -> None:
         """Show a line (from 1) of a file: where an origin leads."""
-        names = list(self._session.files)
+        names = list(self._session.document.files)
         if file not in names:
             return
         self.files.setCurrentRow(names.index(file))
-        source = self._session.text(file)
+        source = self._session.document.text(file)
         start = source.offset_of(line, 1)
         end = source.text.find("\n", start)
         self.editor(file).go_to(start, end if end >= 0 else len(source.text))
@@ -235,28 +235,28 @@ class SourceScreen(QWidget):
     def take_typing(self) -> None:
         """Make one step of what was typed; the selection stays, the last good picture too."""
         self._pause.stop()
-        before = self._session.texts()
+        before = self._session.document.texts()
         after = {n: e.text() for n, e in self.editors.items() if n in before and not e.isReadOnly()}
         patch = patch_between({n: before[n] for n in after}, after, "typed in the source")
         if not patch.edits:
             return
         name = patch.edits[0].file
-        line = self._session.text(name).line_of(patch.edits[0].start)
+        line = self._session.document.text(name).line_of(patch.edits[0].start)
         patch = Patch(patch.edits, f"typed in {name}, line {line}")
         try:
-            self._session.apply(patch, merges=f"typing {name} {line}")
+            self._session.editor.apply(patch, merges=f"typing {name} {line}")
         except RedCrateError as problem:
             self._say_problem(problem.sentence)
 
     def _undo(self) -> None:
         self.take_typing()
-        sentence = self._session.undo()
+        sentence = self._session.editor.undo()
         if sentence:
             self.said.emit(f"Undone: {sentence}", False)
 
     def _redo(self) -> None:
         self.take_typing()
-        sentence = self._session.redo()
+        sentence = self._session.editor.redo()
         if sentence:
             self.said.emit(f"Done again: {sentence}", False)
 
@@ -305,7 +305,7 @@ class SourceScreen(QWidget):
         sentence = (
             f"“{self.sought.text()}” → “{self.instead.text()}” in {self.file}, {len(edits)} places"
         )
-        self._session.apply(Patch(edits, sentence))
+        self._session.editor.apply(Patch(edits, sentence))
         self.count.setText(f"{len(edits)} replaced")
 
     # -- showing
@@ -315,7 +315,7 @@ class SourceScreen(QWidget):
             self._renew_files()
             typing = self._pause.isActive()
             for name in self.editors:
-                if name in self._session.files and not (typing and name == self.file):
+                if name in self._session.document.files and not (typing and name == self.file):
                     self._show_text(name)
         if change in (Change.PAGE, Change.SELECTION) and self.isVisible():
             self._renew()
@@ -324,13 +324,13 @@ class SourceScreen(QWidget):
 
     def _follow(self) -> None:
         """Bring what belongs to the selected element into view: its tag, or in CSS the lines that set it."""
-        element, name = self._session.selected, self.file
+        element, name = self._session.views.selected, self.file
         if element is None or name not in self.editors:
             return
         self.sheet.show_element(element)
-        markup = self._session.page.source.markup
+        markup = self._session.views.page.source.markup
         tag = markup.start_tag(element)
-        if name == self._session.html_name and tag is not None:
+        if name == self._session.document.html_name and tag is not None:
             self.editors[name].bring_into_view(markup.source.line_of(tag.start))
             return
         lines = [line for line, _ in self._marks(name)]
@@ -341,7 +341,7 @@ class SourceScreen(QWidget):
         """Texts and marks are kept up only while they are seen."""
         self._renew_files()
         for name in self.editors:
-            if name in self._session.files:
+            if name in self._session.document.files:
                 self._show_text(name)
         self._renew()
         self._follow()
@@ -352,17 +352,17 @@ class SourceScreen(QWidget):
             return
         editor = self.editors[name]
         editor.mark_lines(self._marks(name))
-        faults = [n for n in self._session.page.notices if n.file == name and n.line]
+        faults = [n for n in self._session.views.page.notices if n.file == name and n.line]
         editor.mark_faults((n.line, n.sentence) for n in faults)
         self._say_problem(_summary(faults))
 
     def _marks(self, name: str) -> list[tuple[int, str]]:
         """The lines that set the selected element's boxes."""
-        element = self._session.selected
+        element = self._session.views.selected
         if element is None:
             return []
         found: list[tuple[int, str]] = []
-        winners = self._session.page.styled.cascade_of(element).winners
+        winners = self._session.views.page.styled.cascade_of(element).winners
         for longhand, winner in winners.items():
             part = _BOX_PARTS.get(longhand) or _BOX_PARTS.get(longhand.split("-")[0])
             if part and _place(winner)[0] == name:

@@ -12,7 +12,7 @@ from redcrate.core.session import Change, Session
 
 def notice(session: Session) -> object:
     """The demo page's notice board."""
-    return next(e for e in session.page.elements if "notice" in e.classes)
+    return next(e for e in session.views.page.elements if "notice" in e.classes)
 
 
 def geometry(page: Page) -> list[object]:
@@ -25,26 +25,28 @@ def test_listeners_hear_what_changed(demo_copy: Path) -> None:
     session = Session(demo_copy)
     heard: list[Change] = []
     session.listen(heard.append)
-    session.select(session.page.elements[3])
-    session.select(session.page.elements[3])
-    session.set_width(820)
+    session.views.select(session.views.page.elements[3])
+    session.views.select(session.views.page.elements[3])
+    session.views.set_width(820)
     assert heard == [Change.SELECTION, Change.PAGE]
 
 
 def test_an_edited_page_equals_one_opened_anew(demo_copy: Path) -> None:
     """After edits, widths and undo, the geometry is that of a full computation."""
     session = Session(demo_copy)
-    session.select(notice(session))  # type: ignore[arg-type]
+    session.views.select(notice(session))  # type: ignore[arg-type]
     for typed in ("30", "8%", "2em"):
-        assert session.selected is not None
-        session.apply(session.plan(session.selected, "padding", ("left",), typed).patch)
-        session.set_width(820 if session.viewport.width == 1100 else 1100)
-        fresh = compute_page(session.page.source, session.viewport)
-        assert geometry(session.page) == geometry(fresh)
+        assert session.views.selected is not None
+        session.editor.apply(
+            session.editor.plan(session.views.selected, "padding", ("left",), typed).patch
+        )
+        session.views.set_width(820 if session.views.viewport.width == 1100 else 1100)
+        fresh = compute_page(session.views.page.source, session.views.viewport)
+        assert geometry(session.views.page) == geometry(fresh)
     for _ in range(3):
-        session.undo()
-    assert not session.is_edited
-    assert session.redo() is not None and session.is_edited
+        session.editor.undo()
+    assert not session.document.is_edited
+    assert session.editor.redo() is not None and session.document.is_edited
 
 
 def test_saving_writes_the_edited_file_only(demo_copy: Path) -> None:
@@ -53,15 +55,15 @@ def test_saving_writes_the_edited_file_only(demo_copy: Path) -> None:
     os.chmod(css, 0o640)
     html_bytes, names = demo_copy.read_bytes(), sorted(os.listdir(demo_copy.parent))
     session = Session(demo_copy)
-    session.apply(session.plan(notice(session), "padding", ("left",), "30").patch)  # type: ignore[arg-type]
-    assert session.save() == ("style.css",)
+    session.editor.apply(session.editor.plan(notice(session), "padding", ("left",), "30").patch)  # type: ignore[arg-type]
+    assert session.disk.save() == ("style.css",)
     assert b"24px 36px 24px 30px" in css.read_bytes()
     assert css.stat().st_mode & 0o777 == 0o640
     assert demo_copy.read_bytes() == html_bytes
     assert sorted(os.listdir(demo_copy.parent)) == names
-    assert not session.is_edited and session.save() == ()
-    session.undo()
-    assert session.is_edited
+    assert not session.document.is_edited and session.disk.save() == ()
+    session.editor.undo()
+    assert session.document.is_edited
 
 
 def test_a_symbolic_link_stays_one(demo_copy: Path, tmp_path: Path) -> None:
@@ -70,8 +72,8 @@ def test_a_symbolic_link_stays_one(demo_copy: Path, tmp_path: Path) -> None:
     css.rename(real)
     css.symlink_to(real)
     session = Session(demo_copy)
-    session.apply(session.plan(notice(session), "padding", ("left",), "30").patch)  # type: ignore[arg-type]
-    session.save()
+    session.editor.apply(session.editor.plan(notice(session), "padding", ("left",), "30").patch)  # type: ignore[arg-type]
+    session.disk.save()
     assert css.is_symlink() and b"24px 36px 24px 30px" in real.read_bytes()
 
 
@@ -80,7 +82,7 @@ def test_a_folder_that_cannot_be_written_is_a_sentence(
 ) -> None:
     """The old file is untouched, the work is still there, and a later save succeeds."""
     session = Session(demo_copy)
-    session.apply(session.plan(notice(session), "padding", ("left",), "30").patch)  # type: ignore[arg-type]
+    session.editor.apply(session.editor.plan(notice(session), "padding", ("left",), "30").patch)  # type: ignore[arg-type]
     css = demo_copy.with_name("style.css")
     before = css.read_bytes()
 
@@ -90,10 +92,10 @@ def test_a_folder_that_cannot_be_written_is_a_sentence(
     with monkeypatch.context() as patched:
         patched.setattr(os, "replace", full)
         with pytest.raises(PageNotWritable, match="No space left"):
-            session.save()
-    assert css.read_bytes() == before and session.is_edited
+            session.disk.save()
+    assert css.read_bytes() == before and session.document.is_edited
     assert [n for n in os.listdir(css.parent) if "saving" in n] == []
-    assert session.save() == ("style.css",)
+    assert session.disk.save() == ("style.css",)
 
 
 @pytest.mark.parametrize("codec", ["utf-8", "utf-8-sig", "iso-8859-1", "utf-16"])
@@ -104,14 +106,14 @@ def test_encodings_keep_every_byte(tmp_path: Path, codec: str) -> None:
     data = text.format("iso-8859-1" if codec == "iso-8859-1" else "utf-8").encode(codec)
     path.write_bytes(data)
     session = Session(path)
-    paragraph = next(e for e in session.page.elements if e.tag == "p")
+    paragraph = next(e for e in session.views.page.elements if e.tag == "p")
     assert "gr\u00fc\u00dfe" in paragraph.text_content()
-    session.apply(session.plan(paragraph, "width", ("",), "80").patch)
-    session.save()
+    session.editor.apply(session.editor.plan(paragraph, "width", ("",), "80").patch)
+    session.disk.save()
     assert path.read_bytes() == data.replace(
         "90px".encode(codec)[-len("90px".encode("utf-16-le")) :] if codec == "utf-16" else b"90px",
         "80px".encode("utf-16-le") if codec == "utf-16" else b"80px",
     )
-    session.undo()
-    session.save()
+    session.editor.undo()
+    session.disk.save()
     assert path.read_bytes() == data

@@ -114,20 +114,20 @@ def test_a_choice_does_what_it_showed(tmp_path: Path, name: str) -> None:
     session = Session(tmp_path / "p.html", 800)
     for ident in ("a", "b"):
         for value in CHOICES[name]:
-            element = by_id(session.page, ident)
-            if value == current_choice(session.page, element, name):
+            element = by_id(session.views.page, ident)
+            if value == current_choice(session.views.page, element, name):
                 continue
             try:
-                patch = choice_patch(session.page, session.texts(), element, name, value)
+                patch = choice_patch(session.views.page, session.document.texts(), element, name, value)
             except EditRefused:
                 continue
-            seen = session.preview(patch)
-            moved = what_moves(session.page, seen)
+            seen = session.editor.page_after(patch)
+            moved = what_moves(session.views.page, seen)
             sentence = moved_sentence(moved, element)
-            session.apply(patch)
-            assert current_choice(session.page, by_id(session.page, ident), name) == value
-            now = [b.border_box for b in session.page.by_element.values()]
+            session.editor.apply(patch)
+            assert current_choice(session.views.page, by_id(session.views.page, ident), name) == value
+            now = [b.border_box for b in session.views.page.by_element.values()]
             assert now == [b.border_box for b in seen.by_element.values()]
             assert (sentence == "nothing would move") is (not moved)
-            session.undo()
-            assert session.text("p.html").text == html
+            session.editor.undo()
+            assert session.document.text("p.html").text == html

@@ -50,33 +50,37 @@ def test_a_fitted_row_stands_in_one_line(
     """The children of a container, laid out, as the fit said; rows of the same many; undo gives every byte."""
     blocks = "".join(f"<p class=b>{n}</p>" for n in range(2 * count))
     session = opened(tmp_path, blocks)
-    before = session.texts()
+    before = session.document.texts()
     wish = RowWish(count, 14, 6, 1, border_box, unit)
-    patch, found = fit_row(session.page, session.texts(), by_id(session.page, "r"), wish, inline=inline)
-    session.apply(patch)
-    rows = rows_of(session.page, by_id(session.page, "r"))
+    patch, found = fit_row(
+        session.views.page, session.document.texts(), by_id(session.views.page, "r"), wish, inline=inline
+    )
+    session.editor.apply(patch)
+    rows = rows_of(session.views.page, by_id(session.views.page, "r"))
     assert [len(r.items) for r in rows] == [count, count]
-    boxes = [session.page.box_of(i.element) for i in rows[0].items]
+    boxes = [session.views.page.box_of(i.element) for i in rows[0].items]
     assert [b.border_box.width for b in boxes if b is not None] == list(found.outer)
-    assert session.page.notices == ()
-    session.undo()
-    assert session.texts() == before
+    assert session.views.page.notices == ()
+    session.editor.undo()
+    assert session.document.texts() == before
 
 
 def test_unequal_shares_and_a_sidebar(tmp_path: Path) -> None:
     """35 and 65, and a fixed one with the rest; new blocks where there are none."""
     session = opened(tmp_path, "<p>a</p><p>b</p>")
-    container = by_id(session.page, "r")
+    container = by_id(session.views.page, "r")
     for wish, first in ((RowWish(2, 20, first_share=35), 336.34), (RowWish(2, 20, first_px=200), 200)):
-        patch, found = fit_row(session.page, session.texts(), container, wish)
-        session.apply(patch)
-        (row,) = rows_of(session.page, by_id(session.page, "r"))
+        patch, found = fit_row(session.views.page, session.document.texts(), container, wish)
+        session.editor.apply(patch)
+        (row,) = rows_of(session.views.page, by_id(session.views.page, "r"))
         assert abs(found.outer[0] / 64 - first) < 0.02 and found.left < 64 and len(row.items) == 2
-        session.undo()
+        session.editor.undo()
     empty = opened(tmp_path, "")
-    patch, _ = fit_row(empty.page, empty.texts(), by_id(empty.page, "r"), RowWish(3))
-    empty.apply(patch)
-    assert [e.tag for e in by_id(empty.page, "r").child_elements] == ["div"] * 3
+    patch, _ = fit_row(
+        empty.views.page, empty.document.texts(), by_id(empty.views.page, "r"), RowWish(3)
+    )
+    empty.editor.apply(patch)
+    assert [e.tag for e in by_id(empty.views.page, "r").child_elements] == ["div"] * 3
     with pytest.raises(EditRefused, match="px short"):
         fit(100 * 64, RowWish(9, 10, 5))
 
@@ -111,28 +115,34 @@ def test_centring_by_what_works_for_its_kind(
 ) -> None:
     """How far off, why, and ways each of which does centre it."""
     session = opened(tmp_path, body)
-    found = centring(session.page, session.texts(), by_id(session.page, "x"))
+    found = centring(session.views.page, session.document.texts(), by_id(session.views.page, "x"))
     assert found is not None and sentence in found.sentence and len(found.ways) == ways, found
     for way in found.ways:
-        session.apply(way.patch)
-        after = centring(session.page, session.texts(), by_id(session.page, "x"))
+        session.editor.apply(way.patch)
+        after = centring(session.views.page, session.document.texts(), by_id(session.views.page, "x"))
         assert after is not None and after.is_centred, (way.sentence, after.sentence)
-        session.undo()
+        session.editor.undo()
 
 
 def test_neighbours_give(tmp_path: Path) -> None:
     """In equal parts or in proportion; together exactly as much; what cannot give is refused."""
     style = "<style>p{float:left;margin:0}#a{width:400px}#b{width:300px}#c{width:100px}</style>"
     session = opened(tmp_path, style + "<p id=a>a<p id=b>b<p id=c>c")
-    others = [by_id(session.page, "b"), by_id(session.page, "c")]
+    others = [by_id(session.views.page, "b"), by_id(session.views.page, "c")]
     for in_proportion, widths in ((False, (280, 80)), (True, (270, 90))):
-        session.apply(
-            neighbours_give(session.page, session.texts(), others, 40 * 64, in_proportion=in_proportion)
+        session.editor.apply(
+            neighbours_give(
+                session.views.page,
+                session.document.texts(),
+                others,
+                40 * 64,
+                in_proportion=in_proportion,
+            )
         )
-        boxes = [session.page.box_of(by_id(session.page, i)) for i in "bc"]
+        boxes = [session.views.page.box_of(by_id(session.views.page, i)) for i in "bc"]
         assert tuple(b.border_box.width / 64 for b in boxes if b is not None) == widths
-        session.undo()
+        session.editor.undo()
     with pytest.raises(EditRefused, match="px short"):
-        neighbours_give(session.page, session.texts(), others[1:], 400 * 64)
+        neighbours_give(session.views.page, session.document.texts(), others[1:], 400 * 64)
     with pytest.raises(EditRefused):
-        neighbours_give(session.page, session.texts(), [], 64)
+        neighbours_give(session.views.page, session.document.texts(), [], 64)

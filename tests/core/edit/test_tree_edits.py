@@ -70,11 +70,11 @@ EDITS: list[tuple[str, Edit, str]] = [
 @pytest.mark.parametrize(("edit", "part"), [pytest.param(e, p, id=n) for n, e, p in EDITS])
 def test_the_source_after_an_edit(session: Session, edit: Edit, part: str) -> None:
     """The moved text is the author's, indented for its place; undo gives every byte back."""
-    markup = session.page.source.markup
-    session.apply(edit(markup, lambda i: by_id(session.page, i)))
-    assert part in session.text("p.html").text, session.text("p.html").text
-    session.undo()
-    assert session.text("p.html").text == PAGE
+    markup = session.views.page.source.markup
+    session.editor.apply(edit(markup, lambda i: by_id(session.views.page, i)))
+    assert part in session.document.text("p.html").text, session.document.text("p.html").text
+    session.editor.undo()
+    assert session.document.text("p.html").text == PAGE
 
 
 FORBIDDEN: list[tuple[Edit, str]] = [
@@ -99,48 +99,58 @@ FORBIDDEN: list[tuple[Edit, str]] = [
 def test_what_makes_no_sense_is_refused(session: Session, edit: Edit, sentence: str) -> None:
     """With what the parser would make of it."""
     with pytest.raises(EditRefused, match=sentence):
-        edit(session.page.source.markup, lambda i: by_id(session.page, i))
+        edit(session.views.page.source.markup, lambda i: by_id(session.views.page, i))
 
 
 def test_classes(session: Session) -> None:
     """Listed with users and rules; given and taken in one step; renamed in HTML and CSS alone."""
-    listed = {c.name: (len(c.users), len(c.rules)) for c in classes.class_list(session.page)}
+    listed = {c.name: (len(c.users), len(c.rules)) for c in classes.class_list(session.views.page)}
     assert listed == {"one": (1, 2), "oneself": (0, 1), "two": (1, 0)}
-    page = session.page
-    session.apply(classes.with_class(page.source.markup, (by_id(page, "s"), by_id(page, "a")), "new"))
-    assert 'class="one two new"' in session.text("p.html").text
-    assert '<section class="new" id="s">' in session.text("p.html").text
-    session.apply(classes.without_class(session.page.source.markup, (by_id(session.page, "s"),), "new"))
-    assert '<section id="s">' in session.text("p.html").text
-    session.apply(classes.class_renamed(session.page, session.texts(), "one", "uno"))
-    assert session.text("s.css").text == CSS.replace(".one,", ".uno,").replace(
+    page = session.views.page
+    session.editor.apply(
+        classes.with_class(page.source.markup, (by_id(page, "s"), by_id(page, "a")), "new")
+    )
+    assert 'class="one two new"' in session.document.text("p.html").text
+    assert '<section class="new" id="s">' in session.document.text("p.html").text
+    session.editor.apply(
+        classes.without_class(session.views.page.source.markup, (by_id(session.views.page, "s"),), "new")
+    )
+    assert '<section id="s">' in session.document.text("p.html").text
+    session.editor.apply(
+        classes.class_renamed(session.views.page, session.document.texts(), "one", "uno")
+    )
+    assert session.document.text("s.css").text == CSS.replace(".one,", ".uno,").replace(
         "div.one ", "div.uno "
     ).replace(".one:not(.one)", ".uno:not(.uno)")
-    assert 'class="uno two new"' in session.text("p.html").text
+    assert 'class="uno two new"' in session.document.text("p.html").text
     with pytest.raises(EditRefused, match="already"):
-        classes.class_renamed(session.page, session.texts(), "uno", "two")
+        classes.class_renamed(session.views.page, session.document.texts(), "uno", "two")
 
 
 def test_an_own_style_becomes_a_class(session: Session) -> None:
     """A new rule with the same values; the attribute goes; computed values stay as they were."""
-    before = session.page.style_of(by_id(session.page, "d"))
-    session.apply(
-        classes.style_into_class(session.page, session.texts(), by_id(session.page, "d"), "box")
+    before = session.views.page.style_of(by_id(session.views.page, "d"))
+    session.editor.apply(
+        classes.style_into_class(
+            session.views.page, session.document.texts(), by_id(session.views.page, "d"), "box"
+        )
     )
-    assert '<div class="box" id="d">' in session.text("p.html").text
-    assert ".box { padding: 3px; color: red; }" in session.text("s.css").text
-    assert session.page.style_of(by_id(session.page, "d")) == before
+    assert '<div class="box" id="d">' in session.document.text("p.html").text
+    assert ".box { padding: 3px; color: red; }" in session.document.text("s.css").text
+    assert session.views.page.style_of(by_id(session.views.page, "d")) == before
 
 
 def test_the_selection_follows_its_element(session: Session) -> None:
     """Through edits in front of it, and back."""
-    session.select(by_id(session.page, "a"), by_id(session.page, "i"))
-    session.apply(
-        tree_edits.added(session.page.source.markup, by_id(session.page, "m"), Where.BEFORE, "div")
+    session.views.select(by_id(session.views.page, "a"), by_id(session.views.page, "i"))
+    session.editor.apply(
+        tree_edits.added(
+            session.views.page.source.markup, by_id(session.views.page, "m"), Where.BEFORE, "div"
+        )
     )
-    assert [e.id for e in session.selection] == ["a", "i"]
-    session.undo()
-    assert [e.id for e in session.selection] == ["a", "i"]
+    assert [e.id for e in session.views.selection] == ["a", "i"]
+    session.editor.undo()
+    assert [e.id for e in session.views.selection] == ["a", "i"]
 
 
 @settings(max_examples=50, deadline=None, suppress_health_check=list(HealthCheck))
@@ -154,7 +164,7 @@ def test_any_edit_of_any_page_and_its_undo(
     path.write_bytes(source.read_bytes())
     session = Session(path)
     for _ in range(3):
-        markup = session.page.source.markup
+        markup = session.views.page.source.markup
         one, other = (data.draw(st.sampled_from(markup.listed)) for _ in range(2))
         where = data.draw(st.sampled_from(list(Where)))
         edits: list[Callable[[], Patch]] = [
@@ -167,12 +177,12 @@ def test_any_edit_of_any_page_and_its_undo(
         count = len(markup.listed)
         number = data.draw(st.integers(0, len(edits) - 1))
         try:
-            session.apply(edits[number]())
+            session.editor.apply(edits[number]())
         except EditRefused:
             continue
-        after = len(session.page.elements)
+        after = len(session.views.page.elements)
         if number in (0, 1, 4):
             assert after == count + (number == 0)
-    while session.undo():
+    while session.editor.undo():
         pass
-    assert session.text("p.html").encode() == source.read_bytes()
+    assert session.document.text("p.html").encode() == source.read_bytes()

@@ -193,33 +193,35 @@ def test_a_family_speaks_and_is_silent(
 ) -> None:
     """With its number on the wrong page; not at all on the near-twin."""
     session = opened(tmp_path, wrong)
-    found = [f for f in findings_of(session.page, session.texts()) if f.family == family]
-    assert found, [f.sentence for f in findings_of(session.page, session.texts())]
+    found = [f for f in findings_of(session.views.page, session.document.texts()) if f.family == family]
+    assert found, [f.sentence for f in findings_of(session.views.page, session.document.texts())]
     assert number in found[0].sentence, found[0].sentence
     assert all(isinstance(n, float) for n in found[0].numbers.values())
     twin = opened(tmp_path, right)
-    assert [f.sentence for f in findings_of(twin.page, twin.texts()) if f.family == family] == []
+    assert [
+        f.sentence for f in findings_of(twin.views.page, twin.document.texts()) if f.family == family
+    ] == []
 
 
 @pytest.mark.parametrize(("family", "wrong", "number", "right"), CASES_OF)
 def test_its_fixes_hold(tmp_path: Path, family: str, wrong: str, number: str, right: str) -> None:
     """At least one fix; each, applied, removes the finding, brings no new ▲, and its undo gives every byte."""
     session = opened(tmp_path, wrong)
-    before = session.texts()
-    now = findings_of(session.page, before)
+    before = session.document.texts()
+    now = findings_of(session.views.page, before)
     finding = next(f for f in now if f.family == family)
-    fixes = verified_fixes(finding, now, session.tried)
+    fixes = verified_fixes(finding, now, session.editor.tried)
     assert fixes and len(fixes) <= 4
     breaks = {f.key for f in now if f.severity is Severity.BREAKS}
     for fix in fixes:
-        session.apply(fix.patch)
-        after = findings_of(session.page, session.texts())
+        session.editor.apply(fix.patch)
+        after = findings_of(session.views.page, session.document.texts())
         assert sum(f.key == finding.key for f in after) < sum(f.key == finding.key for f in now), (
             fix.sentence
         )
         assert {f.key for f in after if f.severity is Severity.BREAKS} <= breaks, fix.sentence
-        session.undo()
-        assert session.texts() == before
+        session.editor.undo()
+        assert session.document.texts() == before
 
 
 @pytest.mark.parametrize("family", sorted(FAMILIES))
@@ -231,14 +233,14 @@ def test_the_example_shows_its_family(tmp_path: Path, family: str) -> None:
     if family == "default-margin-shift":
         (tmp_path / "p.html").write_text(f"<!doctype html>{FAMILIES[family].example}")
     session = Session(tmp_path / "p.html", 320)
-    assert family in {f.family for f in findings_of(session.page, session.texts())}
+    assert family in {f.family for f in findings_of(session.views.page, session.document.texts())}
 
 
 @pytest.mark.parametrize("width", [1280, 1100, 1000, 820, 640, 390, 320])
 def test_the_sound_demo_page_is_sound(width: float) -> None:
     """No ▲ and no ◆ at any width; at most a few ○."""
     session = Session(DEMO, width)
-    found = findings_of(session.page, session.texts())
+    found = findings_of(session.views.page, session.document.texts())
     assert [f.sentence for f in found if f.severity is not Severity.ADVICE] == []
     assert len(found) <= 3
 
@@ -248,9 +250,9 @@ def test_findings_of_all_reference_pages_are_computed_facts() -> None:
     told: Counter[str] = Counter()
     for path in sorted(CASES.glob("*.html"))[::3]:
         session = Session(path, 1000)
-        for finding in findings_of(session.page, session.texts()):
+        for finding in findings_of(session.views.page, session.document.texts()):
             told[finding.family] += 1
-            _check(session.page, finding)
+            _check(session.views.page, finding)
     assert len(told) > 15
 
 
@@ -269,12 +271,12 @@ def test_nothing_is_said_of_boxes_that_blocks_stand_in_for(tmp_path: Path) -> No
     """Inside a flex container geometry is not the browser's yet: only names and writing are spoken of."""
     wide = "<p style='width:700px'>x</p><p id=a>1</p><p id=a>2</p>"
     block = opened(tmp_path, f"<div style='width:300px'>{wide}</div>")
-    assert {f.family for f in findings_of(block.page, block.texts())} == {
+    assert {f.family for f in findings_of(block.views.page, block.document.texts())} == {
         "wider-than-container",
         "duplicate-id",
     }
     flex = opened(tmp_path, f"<div style='width:300px;display:flex'>{wide}</div>")
-    assert {f.family for f in findings_of(flex.page, flex.texts())} == {"duplicate-id"}
+    assert {f.family for f in findings_of(flex.views.page, flex.document.texts())} == {"duplicate-id"}
 
 
 DRAFT = DEMO.parent.parent / "ploverfield-draft" / "index.html"
@@ -287,15 +289,15 @@ def test_the_draft_is_mended_by_taking_first_fixes(tmp_path: Path) -> None:
     session, sound = Session(folder / "index.html", 1100), Session(DEMO, 1100)
     families = set()
     for _ in range(60):
-        now = findings_of(session.page, session.texts())
-        fixes = next(((f, x) for f in now if (x := verified_fixes(f, now, session.tried))), None)
+        now = findings_of(session.views.page, session.document.texts())
+        fixes = next(((f, x) for f in now if (x := verified_fixes(f, now, session.editor.tried))), None)
         if fixes is None:
             break
         families.add(fixes[0].family)
-        session.apply(fixes[1][0].patch)
-    assert len(families) >= 14 and findings_of(session.page, session.texts()) == ()
-    for one, other in zip(sound.page.elements, session.page.elements, strict=True):
-        a, b = sound.page.box_of(one), session.page.box_of(other)
+        session.editor.apply(fixes[1][0].patch)
+    assert len(families) >= 14 and findings_of(session.views.page, session.document.texts()) == ()
+    for one, other in zip(sound.views.page.elements, session.views.page.elements, strict=True):
+        a, b = sound.views.page.box_of(one), session.views.page.box_of(other)
         assert a is not None and b is not None
         for side in ("x", "y", "width", "height"):
             assert abs(getattr(a.border_box, side) - getattr(b.border_box, side)) <= 64, (
@@ -366,17 +368,21 @@ def test_fix_on_the_command_line(tmp_path: Path) -> None:
 def test_silenced_findings_are_kept_beside_the_page(tmp_path: Path) -> None:
     """For one element or for the whole family; a damaged file is none; what a newer version wrote stays."""
     session = opened(tmp_path, "<p style='background:#cde'>a</p><div style='border:1px solid'>b</div>")
-    assert {c.finding.family for c in check_page(session.path, [800]).checked} == {"text-touches-edge"}
-    assert len(check_page(session.path, [800]).checked) == 2
-    first = next(e for e in session.page.elements if e.tag == "p")
-    write_settings(session.path, PageSettings().with_silenced("text-touches-edge", place_of(first)))
-    assert len(check_page(session.path, [800]).checked) == 1
-    settings_path(session.path).write_text(
+    assert {c.finding.family for c in check_page(session.document.path, [800]).checked} == {
+        "text-touches-edge"
+    }
+    assert len(check_page(session.document.path, [800]).checked) == 2
+    first = next(e for e in session.views.page.elements if e.tag == "p")
+    write_settings(
+        session.document.path, PageSettings().with_silenced("text-touches-edge", place_of(first))
+    )
+    assert len(check_page(session.document.path, [800]).checked) == 1
+    settings_path(session.document.path).write_text(
         '{"silenced": [{"family": "text-touches-edge", "place": "*"}], "later": 1}'
     )
-    assert check_page(session.path, [800]).checked == ()
-    kept = read_settings(session.path)
-    write_settings(session.path, kept)
-    assert json.loads(settings_path(session.path).read_text())["later"] == 1
-    settings_path(session.path).write_text("[damaged")
-    assert len(check_page(session.path, [800]).checked) == 2
+    assert check_page(session.document.path, [800]).checked == ()
+    kept = read_settings(session.document.path)
+    write_settings(session.document.path, kept)
+    assert json.loads(settings_path(session.document.path).read_text())["later"] == 1
+    settings_path(session.document.path).write_text("[damaged")
+    assert len(check_page(session.document.path, [800]).checked) == 2

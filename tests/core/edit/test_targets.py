@@ -27,8 +27,8 @@ def session(tmp_path: Path) -> Session:
 
 def test_every_place_with_its_elements_and_its_chances(session: Session) -> None:
     """Matching rules from the strongest down, the own style, and rules that could be made."""
-    session.select(by_id(session.page, "x"))
-    targets = session.write_targets("padding-left")
+    session.views.select(by_id(session.views.page, "x"))
+    targets = session.editor.write_targets("padding-left")
     told = {t.label: (len(t.touches), t.loses_to) for t in targets}
     assert told == {
         "#wide .a @media (min-width: 500px)": (2, ""),
@@ -42,30 +42,40 @@ def test_every_place_with_its_elements_and_its_chances(session: Session) -> None
         "new rule .box .b": (1, ""),
         "new rule p.a": (2, ".a.b, p.html line 4"),
     }
-    assert write_target(session.page, by_id(session.page, "x"), "padding-left").label == ".a.b"
+    assert (
+        write_target(session.views.page, by_id(session.views.page, "x"), "padding-left").label == ".a.b"
+    )
 
 
 @pytest.mark.parametrize("select", ["x", "y"])
 def test_a_value_is_written_where_it_was_said_and_wins(session: Session, select: str) -> None:
     """Each target that says it wins does; only the elements it named change; undo gives every byte."""
-    element = by_id(session.page, select)
-    session.select(element)
-    for target in session.write_targets("padding-left"):
-        session.select(None)
-        session.select(by_id(session.page, select))
-        session.set_writes_to(target.key)
+    element = by_id(session.views.page, select)
+    session.views.select(element)
+    for target in session.editor.write_targets("padding-left"):
+        session.views.select(None)
+        session.views.select(by_id(session.views.page, select))
+        session.editor.set_writes_to(target.key)
         if target.loses_to:
             with pytest.raises(EditRefused, match="would lose to"):
-                session.plan(by_id(session.page, select), "padding", ("left",), "31")
+                session.editor.plan(by_id(session.views.page, select), "padding", ("left",), "31")
             continue
-        before = {e.index: session.page.style_of(e) for e in session.page.elements}
+        before = {e.index: session.views.page.style_of(e) for e in session.views.page.elements}
         touches = {e.index for e in target.touches}
-        session.apply(session.plan(by_id(session.page, select), "padding", ("left",), "31").patch)
-        assert session.page.style_of(by_id(session.page, select)).padding_left.px == 31, target.label
-        changed = {e.index for e in session.page.elements if session.page.style_of(e) != before[e.index]}
+        session.editor.apply(
+            session.editor.plan(by_id(session.views.page, select), "padding", ("left",), "31").patch
+        )
+        assert session.views.page.style_of(by_id(session.views.page, select)).padding_left.px == 31, (
+            target.label
+        )
+        changed = {
+            e.index
+            for e in session.views.page.elements
+            if session.views.page.style_of(e) != before[e.index]
+        }
         assert element.index in changed and changed <= touches, target.label
-        session.undo()
-        assert session.text("p.html").text == PAGE
+        session.editor.undo()
+        assert session.document.text("p.html").text == PAGE
 
 
 STYLES = [
@@ -87,10 +97,10 @@ def test_a_new_rule_follows_the_sheet(tmp_path: Path, css: str, part: str) -> No
     (tmp_path / "s.css").write_bytes(css.encode())
     (tmp_path / "p.html").write_text("<!doctype html><link rel=stylesheet href=s.css><p class=n>x")
     session = Session(tmp_path / "p.html")
-    edit = new_rule_edit(session.page, session.texts(), ".n", "left: 1px; top: 2px")
-    changed, back = apply_patch(Patch((edit,), ""), session.texts())
+    edit = new_rule_edit(session.views.page, session.document.texts(), ".n", "left: 1px; top: 2px")
+    changed, back = apply_patch(Patch((edit,), ""), session.document.texts())
     assert changed["s.css"].endswith(part) or changed["s.css"] == part
-    assert apply_patch(back, {**session.texts(), **changed})[0]["s.css"] == css
+    assert apply_patch(back, {**session.document.texts(), **changed})[0]["s.css"] == css
 
 
 def test_a_page_without_a_sheet_gets_one(tmp_path: Path) -> None:
@@ -101,11 +111,13 @@ def test_a_page_without_a_sheet_gets_one(tmp_path: Path) -> None:
     ):
         (tmp_path / "p.html").write_text(html)
         session = Session(tmp_path / "p.html")
-        session.select(next(e for e in session.page.elements if e.tag == "p"))
-        session.set_writes_to("new .n")
-        assert session.selected is not None
-        session.apply(session.plan(session.selected, "padding", ("left",), "9").patch)
-        assert session.page.style_of(session.selected).padding_left.px == 9
-        assert "<style>\n.n {" in session.text("p.html").text
-        session.undo()
-        assert session.text("p.html").text == html
+        session.views.select(next(e for e in session.views.page.elements if e.tag == "p"))
+        session.editor.set_writes_to("new .n")
+        assert session.views.selected is not None
+        session.editor.apply(
+            session.editor.plan(session.views.selected, "padding", ("left",), "9").patch
+        )
+        assert session.views.page.style_of(session.views.selected).padding_left.px == 9
+        assert "<style>\n.n {" in session.document.text("p.html").text
+        session.editor.undo()
+        assert session.document.text("p.html").text == html

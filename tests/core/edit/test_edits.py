@@ -25,7 +25,7 @@ def open_text(folder: Path, html: str, css: str = "") -> Session:
 
 def outer(session: Session, ident: str = "a") -> tuple[int, int]:
     """Width and height of the border box of an element, 1/64 px."""
-    box = session.page.box_of(by_id(session.page, ident))
+    box = session.views.page.box_of(by_id(session.views.page, ident))
     assert box is not None
     return box.border_box.width, box.border_box.height
 
@@ -65,33 +65,35 @@ def test_what_is_written(
 ) -> None:
     """The values in their own units and the author's own form; the outer size as promised."""
     session = open_text(tmp_path, "<div id=a>x</div>", f"#a {{ {rule} }}")
-    session.set_gives(Gives(gives))
+    session.editor.set_gives(Gives(gives))
     before = outer(session)
-    plan = session.plan(by_id(session.page, "a"), part, (side,), typed)
-    session.apply(plan.patch)
-    assert session.texts()["p.css"] == f"#a {{ {expected} }}"
+    plan = session.editor.plan(by_id(session.views.page, "a"), part, (side,), typed)
+    session.editor.apply(plan.patch)
+    assert session.document.texts()["p.css"] == f"#a {{ {expected} }}"
     across = side in ("left", "right")
     if gives == "content gives":
         assert outer(session)[0 if across else 1] == before[0 if across else 1]
-    session.undo()
-    assert session.texts()["p.css"] == f"#a {{ {rule} }}"
+    session.editor.undo()
+    assert session.document.texts()["p.css"] == f"#a {{ {rule} }}"
 
 
 def test_margins_give_keeps_the_margin_box(tmp_path: Path) -> None:
     """With margins giving, the sum with margins stays."""
     session = open_text(tmp_path, "<div id=a>x</div>", "#a { width: 200px; margin: 0 30px }")
-    session.set_gives(Gives.MARGINS)
-    before = session.page.by_element[by_id(session.page, "a")].margin_box
-    session.apply(session.plan(by_id(session.page, "a"), "padding", ("left",), "12").patch)
-    assert session.page.by_element[by_id(session.page, "a")].margin_box == before
+    session.editor.set_gives(Gives.MARGINS)
+    before = session.views.page.by_element[by_id(session.views.page, "a")].margin_box
+    session.editor.apply(
+        session.editor.plan(by_id(session.views.page, "a"), "padding", ("left",), "12").patch
+    )
+    assert session.views.page.by_element[by_id(session.views.page, "a")].margin_box == before
 
 
 def test_content_that_would_be_negative_is_refused_with_the_number(tmp_path: Path) -> None:
     """The refusal says how many px are short, and nothing is written."""
     session = open_text(tmp_path, "<div id=a>x</div>", "#a { width: 40px }")
     with pytest.raises(EditRefused, match="12 px short"):
-        session.plan(by_id(session.page, "a"), "padding", ("left",), "52")
-    assert not session.is_edited
+        session.editor.plan(by_id(session.views.page, "a"), "padding", ("left",), "52")
+    assert not session.document.is_edited
 
 
 INSERTED = [
@@ -110,10 +112,12 @@ def test_a_new_declaration_follows_the_manner_of_its_rule(
 ) -> None:
     """Indentation, line ends, minified and unclosed rules; the value arrives."""
     session = open_text(tmp_path, "<div id=a>x</div>", css)
-    session.set_gives(Gives.BOX)
-    session.apply(session.plan(by_id(session.page, "a"), "padding", ("left",), "5").patch)
-    assert session.texts()["p.css"] == expected
-    assert session.page.by_element[by_id(session.page, "a")].padding.left == 5 * 64
+    session.editor.set_gives(Gives.BOX)
+    session.editor.apply(
+        session.editor.plan(by_id(session.views.page, "a"), "padding", ("left",), "5").patch
+    )
+    assert session.document.texts()["p.css"] == expected
+    assert session.views.page.by_element[by_id(session.views.page, "a")].padding.left == 5 * 64
 
 
 @pytest.mark.parametrize(
@@ -131,13 +135,15 @@ def test_a_new_declaration_follows_the_manner_of_its_rule(
 def test_the_elements_own_style(tmp_path: Path, tag: str, expected: str) -> None:
     """Without a rule of its own the style attribute is made or extended, and nothing else."""
     session = open_text(tmp_path, f"{tag}x</p>", "p { margin: 0 }")
-    session.set_gives(Gives.BOX)
-    before = session.text("p.html").encode()
-    session.apply(session.plan(by_id(session.page, "a"), "padding", ("left",), "5").patch)
-    assert expected in session.texts()["p.html"]
-    assert session.page.by_element[by_id(session.page, "a")].padding.left == 5 * 64
-    session.undo()
-    assert session.text("p.html").encode() == before
+    session.editor.set_gives(Gives.BOX)
+    before = session.document.text("p.html").encode()
+    session.editor.apply(
+        session.editor.plan(by_id(session.views.page, "a"), "padding", ("left",), "5").patch
+    )
+    assert expected in session.document.texts()["p.html"]
+    assert session.views.page.by_element[by_id(session.views.page, "a")].padding.left == 5 * 64
+    session.editor.undo()
+    assert session.document.text("p.html").encode() == before
 
 
 @pytest.mark.parametrize(
@@ -212,14 +218,16 @@ def test_content_gives_keeps_the_border_box(
     if part == "border" and typed.endswith("%"):
         typed = "2"
     session = open_text(tmp_path, "<div id=a>x</div>", f"#a {{ {size}; {edges} }}")
-    before, texts = outer(session), session.texts()
-    session.set_gives(gives)
+    before, texts = outer(session), session.document.texts()
+    session.editor.set_gives(gives)
     try:
-        session.apply(session.plan(by_id(session.page, "a"), part, (side,), typed).patch)
+        session.editor.apply(
+            session.editor.plan(by_id(session.views.page, "a"), part, (side,), typed).patch
+        )
     except RedCrateError:
-        assert session.texts() == texts
+        assert session.document.texts() == texts
         return
     if gives is Gives.CONTENT and part != "margin" and side in ("left", "right"):
         assert abs(outer(session)[0] - before[0]) <= 1
-    session.undo()
-    assert session.texts() == texts
+    session.editor.undo()
+    assert session.document.texts() == texts

@@ -1,0 +1,7 @@
+"""What is open: the document, the editor, the views, and what passes between memory and disk."""
+
+from redcrate.core.session.changes import Change, Listener
+from redcrate.core.session.session import DEFAULT_WIDTHS, Session
+from redcrate.core.session.views import DEFAULT_HEIGHT
+
+__all__ = ["DEFAULT_HEIGHT", "DEFAULT_WIDTHS", "Change", "Listener", "Session"]

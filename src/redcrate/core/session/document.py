@@ -1,0 +1,109 @@
+"""The files of the page that is open: as they are on disk, and as they are now."""
+
+from collections.abc import Mapping
+from pathlib import Path
+
+from redcrate.core.files.copying import CopyReport, copy_page
+from redcrate.core.files.loading import Assembled, Loaded, Resources, assemble, read_page
+from redcrate.core.files.on_disk import DiskChange, disk_changes
+from redcrate.core.files.saving import save_bytes
+from redcrate.core.files.settings import PageSettings, read_settings
+from redcrate.core.markup import SourceText
+
+
+class Document:
+    """The texts of one page with its stylesheets; edits of them come from the editor.
+
+    assembled: the page's source, parsed, as the texts are now. settings: what the page's settings file
+    says.
+    """
+
+    def __init__(self, path: Path) -> None:
+        """Read `path`; raises PageNotReadable with a sentence if that cannot be done."""
+        self.path = path
+        self._html: Loaded = read_page(path)
+        self.resources = Resources(path)
+        self.settings: PageSettings = read_settings(path)
+        self._edited: Mapping[str, SourceText] = {}
+        self.assembled: Assembled = self.assembled_with({}, None)
+
+    @property
+    def html_name(self) -> str:
+        """The name of the HTML file among the page's files."""
+        return self._html.source.name
+
+    @property
+    def files(self) -> dict[str, Loaded]:
+        """The page's files by name, as they were read."""
+        return {self.html_name: self._html, **self.assembled.files}
+
+    def text(self, name: str) -> SourceText:
+        """The current text of a file of the page."""
+        return self._edited.get(name) or self.files[name].source
+
+    def texts(self) -> dict[str, str]:
+        """The current text of all files, by name."""
+        return {name: self.text(name).text for name in self.files}
+
+    @property
+    def edited_files(self) -> tuple[str, ...]:
+        """The names of the files whose text is not the one on disk."""
+        files = self.files
+        return tuple(n for n, s in self._edited.items() if n in files and s.encode() != files[n].data)
+
+    @property
+    def is_edited(self) -> bool:
+        """Whether anything is not saved."""
+        return bool(self.edited_files)
+
+    @property
+    def edits(self) -> dict[str, SourceText]:
+        """The texts that were edited since they were read, by name."""
+        return dict(self._edited)
+
+    def edits_with(self, changed: Mapping[str, str]) -> dict[str, SourceText]:
+        """The edited texts as they would be with other texts in some files; nothing changes."""
+        return {**self._edited, **{n: self.text(n).with_text(t) for n, t in changed.items()}}
+
+    def assembled_with(self, edited: Mapping[str, SourceText], earlier: Assembled | None) -> Assembled:
+        """The page's source with those edited texts, parsed; nothing changes.
+
+        earlier: what is taken over where an edit does not concern it; None: everything is parsed.
+        """
+        html = edited.get(self.html_name, self._html.source)
+        return assemble(html, self.resources, edited.get, earlier)
+
+    def take(self, edited: Mapping[str, SourceText], assembled: Assembled) -> None:
+        """Go on with other texts, which were parsed already."""
+        self._edited, self.assembled = edited, assembled
+
+    def note_on_disk(self, loaded: Loaded) -> None:
+        """A file is on disk as `loaded` says."""
+        if loaded.source.name == self.html_name:
+            self._html = loaded
+        else:
+            self.resources.keep_sheet(loaded)
+            self.assembled.files[loaded.source.name] = loaded
+
+    def write(self) -> tuple[str, ...]:
+        """Write every edited file; returns their names.
+
+        Raises PageNotWritable; what could not be written stays in memory.
+        """
+        saved: list[str] = []
+        for name in self.edited_files:
+            loaded, source = self.files[name], self._edited[name]
+            data = source.encode()
+            save_bytes(loaded.path, data)
+            self.note_on_disk(Loaded(loaded.path, source, data))
+            saved.append(name)
+        return tuple(saved)
+
+    def write_copy(self, goal: Path) -> CopyReport:
+        """Write the page with its stylesheets and pictures to another place; this one stays open."""
+        texts = {name: self.text(name).encode() for name in self.files}
+        return copy_page(self.path, goal, self.assembled.page.markup, self.resources, texts)
+
+    def disk_changes(self) -> tuple[DiskChange, ...]:
+        """The files that another program has changed since they were read or saved."""
+        return disk_changes(self.files, {n: self.text(n) for n in self.edited_files})

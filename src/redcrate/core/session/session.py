@@ -1,0 +1,48 @@
+"""One open page: its document, its editor, its views and its disk, made for one another."""
+
+from pathlib import Path
+
+from redcrate.core.collecting import collect_seldom
+from redcrate.core.files.recovery import RecoveryFolder
+from redcrate.core.session.changes import Listener, Listeners
+from redcrate.core.session.disk import Disk
+from redcrate.core.session.document import Document
+from redcrate.core.session.editor import Editor
+from redcrate.core.session.views import Views
+
+DEFAULT_WIDTHS = (1100, 820, 390)
+
+
+class Session:
+    """What is open. Every command of the program is a function of one of its parts, or below them.
+
+    document: the files and their texts. views: pages, selection, preview. editor: what changes the
+    document. disk: saving, changes from outside, unsaved work.
+    """
+
+    def __init__(
+        self, path: Path, width: float = DEFAULT_WIDTHS[0], recovery: RecoveryFolder | None = None
+    ) -> None:
+        """Open `path`; raises PageNotReadable with a sentence if it cannot be read.
+
+        width: of the window that it is seen in first, px. recovery: where unsaved steps are kept.
+        """
+        collect_seldom()
+        self._listeners = Listeners()
+        self.document = Document(path)
+        self.views = Views(self.document, width, self._listeners)
+        self.editor = Editor(self.document, self.views, self._listeners)
+        self.disk = Disk(self.document, self.editor, recovery)
+
+    @property
+    def widths(self) -> tuple[float, ...]:
+        """The window widths that the page is looked at, px: its settings file's, or the usual ones."""
+        return self.document.settings.widths or DEFAULT_WIDTHS
+
+    def listen(self, listener: Listener) -> None:
+        """Tell `listener` about every change from now on."""
+        self._listeners.add(listener)
+
+    def unlisten(self, listener: Listener) -> None:
+        """Tell `listener` no more."""
+        self._listeners.remove(listener)
