@@ -11,11 +11,19 @@ os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
 from make_page import page as page_text  # noqa: E402
 from PyQt6.QtWidgets import QApplication
 
+from redcrate.app.bench.bench import Bench  # noqa: E402
 from redcrate.app.start import make_application
 from redcrate.app.window import Window
 from redcrate.core.session import Session
 
-Bench = Callable[..., Any]
+Benchmark = Callable[..., Any]
+
+
+def bench_of(window: Window) -> Bench:
+    """The window's bench."""
+    bench = window.screen_named("bench")
+    assert isinstance(bench, Bench)
+    return bench
 
 
 def open_window(folder: Path, elements: int) -> tuple[Window, QApplication]:
@@ -34,7 +42,7 @@ def open_window(folder: Path, elements: int) -> tuple[Window, QApplication]:
     return window, application
 
 
-def test_typed_to_picture(benchmark: Bench, tmp_path: Path) -> None:
+def test_typed_to_picture(benchmark: Benchmark, tmp_path: Path) -> None:
     """A padding of the 1,000-element page, layout and painting together."""
     window, application = open_window(tmp_path, 1000)
     session, values = window.session, count(10)
@@ -53,11 +61,10 @@ def test_typed_to_picture(benchmark: Bench, tmp_path: Path) -> None:
     window.deleteLater()
 
 
-def test_painting_alone(benchmark: Bench, tmp_path: Path) -> None:
+def test_painting_alone(benchmark: Benchmark, tmp_path: Path) -> None:
     """The sheet of the 1,000-element page painted anew, with nothing kept."""
     window, application = open_window(tmp_path, 1000)
-    assert window.bench is not None
-    sheet = window.bench.sheet
+    sheet = bench_of(window).sheet
 
     def paint() -> None:
         sheet._picture = None
@@ -69,12 +76,11 @@ def test_painting_alone(benchmark: Bench, tmp_path: Path) -> None:
     window.deleteLater()
 
 
-def test_pan_5000_boxes(benchmark: Bench, tmp_path: Path) -> None:
+def test_pan_5000_boxes(benchmark: Benchmark, tmp_path: Path) -> None:
     """One frame of panning over a page of 5,000 boxes."""
     window, application = open_window(tmp_path, 5000)
-    assert window.bench is not None
-    window.bench.sheet.set_zoom(1.0)
-    bar = window.bench.sheet.verticalScrollBar()
+    bench_of(window).sheet.set_zoom(1.0)
+    bar = bench_of(window).sheet.verticalScrollBar()
     places = count(0, 37)
     assert bar is not None
 
@@ -86,11 +92,10 @@ def test_pan_5000_boxes(benchmark: Bench, tmp_path: Path) -> None:
     window.deleteLater()
 
 
-def test_zoom_5000_boxes(benchmark: Bench, tmp_path: Path) -> None:
+def test_zoom_5000_boxes(benchmark: Benchmark, tmp_path: Path) -> None:
     """One step of zooming a page of 5,000 boxes."""
     window, application = open_window(tmp_path, 5000)
-    assert window.bench is not None
-    sheet = window.bench.sheet
+    sheet = bench_of(window).sheet
     scales = count(1)
 
     def zoom() -> None:

@@ -12,10 +12,12 @@ from PyQt6.QtCore import QPointF  # noqa: E402
 from PyQt6.QtGui import QColor, QImage, QPainter  # noqa: E402
 from PyQt6.QtTest import QTest  # noqa: E402
 
+from redcrate.app.bench.bench import Bench  # noqa: E402
 from redcrate.app.painting.drawing_end import DrawingEnd  # noqa: E402
 from redcrate.app.picture import picture_of_bench  # noqa: E402
 from redcrate.app.sheet import edge_drag  # noqa: E402
 from redcrate.app.sheet.edge_drag import BoxEdge  # noqa: E402
+from redcrate.app.source.screen import SourceScreen  # noqa: E402
 from redcrate.app.theme.look import choose_palette  # noqa: E402
 from redcrate.app.window import Window  # noqa: E402
 from redcrate.core.diagram.box_diagram import DiagramOptions, box_diagram  # noqa: E402
@@ -29,12 +31,25 @@ from redcrate.demo_pages import demo_page  # noqa: E402
 FOLDER = Path(__file__).parent.parent / "docs" / "screenshots"
 
 
+def bench_of(window: Window) -> Bench:
+    """The window's bench."""
+    bench = window.screen_named("bench")
+    assert isinstance(bench, Bench)
+    return bench
+
+
+def source_of(window: Window) -> SourceScreen:
+    """The window's source screen."""
+    source = window.screen_named("source")
+    assert isinstance(source, SourceScreen)
+    return source
+
+
 def type_into_padding(text: str) -> Callable[[Window], None]:
     """Type into the left padding, without Enter."""
 
     def prepare(window: Window) -> None:
-        assert window.bench is not None
-        field = window.bench.budget.cell("across", "padding", "left").field
+        field = bench_of(window).budget.cell("across", "padding", "left").field
         field.setFocus()
         QTest.keyClicks(field, text)
 
@@ -43,8 +58,8 @@ def type_into_padding(text: str) -> Callable[[Window], None]:
 
 def dragging(window: Window) -> None:
     """The notice's right width edge held, 40 px further out, over the tides."""
-    assert window.bench is not None and window.session is not None
-    sheet, session = window.bench.sheet, window.session
+    assert window.session is not None
+    sheet, session = bench_of(window).sheet, window.session
     session.editor.set_gives(Gives.BOX)
     state = edge_drag.begin(session, BoxEdge("content", "right"))
     assert state is not None
@@ -54,7 +69,7 @@ def dragging(window: Window) -> None:
     place = Rect(box.content_box.right - 40 * 64, box.content_box.y + 60 * 64, 0, 0)
     sheet._cursor = sheet.to_screen(place).topLeft() + QPointF(2, 0)
     sheet._drag_from = QPointF(0, 0)
-    sheet.show_preview(sheet._drag.preview)
+    session.views.preview(sheet, sheet._drag.preview)
 
 
 def dropped(window: Window) -> None:
@@ -74,19 +89,18 @@ def tinted(window: Window) -> None:
 
 def source(window: Window) -> None:
     """The Source screen at the rule of the notice, with two mistakes typed into it."""
-    assert window.session is not None and window.source is not None
+    assert window.session is not None
     text = window.session.document.text("style.css").text
     line = text[: text.index(".notice {")].count("\n") + 1
-    window.show_place("style.css", line)
-    editor = window.source.editor("style.css")
+    window.show_screen("source", ("style.css", line))
+    editor = source_of(window).editor("style.css")
     editor.insertAt("  pading: 3px;\n  margin: 4px, 5px;\n", line, 0)
-    window.source.take_typing()
+    source_of(window).take_typing()
 
 
 def classes(window: Window) -> None:
     """The list of the page's classes."""
-    assert window.bench is not None
-    window.bench.show_side("Classes")
+    bench_of(window).show_side("Classes")
 
 
 def commands(window: Window) -> None:
@@ -96,16 +110,15 @@ def commands(window: Window) -> None:
 
 def new_page(window: Window) -> None:
     """The screen on which a page is begun."""
-    window.show_new_page()
+    window.show_screen("new")
 
 
 def findings(window: Window) -> None:
     """The findings of the draft, the first one looked at."""
-    assert window.bench is not None
-    window.bench.show_side("Findings")
-    window.bench.findings.look_now()
-    window.bench.findings.go(1)
-    window.bench.findings.fixes_now()
+    bench_of(window).show_side("Findings")
+    bench_of(window).findings.look_now()
+    bench_of(window).findings.go(1)
+    bench_of(window).findings.fixes_now()
 
 
 def arranging(window: Window) -> None:

@@ -7,7 +7,9 @@ from PyQt6.QtCore import QPoint, Qt
 from PyQt6.QtTest import QTest
 from pytestqt.qtbot import QtBot
 
+from redcrate.app.bench.bench import Bench
 from redcrate.app.settings import Settings
+from redcrate.app.source.screen import SourceScreen
 from redcrate.app.start import make_application
 from redcrate.app.window import Window
 from redcrate.core.geometry import Rect
@@ -39,6 +41,20 @@ def make_window(qtbot: QtBot, page: Path, settings: Settings | None = None) -> W
     return made
 
 
+def bench_of(window: Window) -> Bench:
+    """The window's bench."""
+    bench = window.screen_named("bench")
+    assert isinstance(bench, Bench)
+    return bench
+
+
+def source_of(window: Window) -> SourceScreen:
+    """The window's source screen."""
+    source = window.screen_named("source")
+    assert isinstance(source, SourceScreen)
+    return source
+
+
 def element(window: Window, name: str) -> Element:
     """The first element with that class, id or tag."""
     assert window.session is not None
@@ -54,8 +70,7 @@ def outer_on_sheet(window: Window, name: str) -> Rect:
 
 def click(qtbot: QtBot, window: Window, name: str, **how: object) -> None:
     """Click into the top left corner of an element's border box on the sheet."""
-    assert window.bench is not None
-    sheet = window.bench.sheet
+    sheet = bench_of(window).sheet
     where = sheet.to_screen(outer_on_sheet(window, name))
     point = QPoint(round(where.left()) + 3, round(where.top()) + 3)
     qtbot.mouseClick(sheet.viewport(), Qt.MouseButton.LeftButton, pos=point, **how)

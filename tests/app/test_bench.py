@@ -8,19 +8,19 @@ from pytestqt.qtbot import QtBot
 
 from redcrate.app.window import Window
 from redcrate.core.edit.gives import Gives
-from tests.app.conftest import click, element, outer_on_sheet
+from tests.app.conftest import bench_of, click, element, outer_on_sheet
 from tests.app.pointer import press, type_over
 
 
 def test_padding_without_the_block_growing(qtbot: QtBot, window: Window, demo_copy: Path) -> None:
     """The first real thing: select the notice, 30 of left padding, outer width unchanged; undo; save."""
-    assert window.bench is not None and window.session is not None
+    assert window.session is not None
     css = demo_copy.with_name("style.css")
     original = css.read_bytes()
     click(qtbot, window, "notice")
     assert window.session.views.selected is element(window, "notice")
     before = outer_on_sheet(window, "notice")
-    budget = window.bench.budget
+    budget = bench_of(window).budget
     assert "680" in budget.sum_text("across") and "320" in budget.sum_text("across")
     assert window.session.editor.gives is Gives.CONTENT
     cell = budget.cell("across", "padding", "left")
@@ -48,9 +48,9 @@ def test_padding_without_the_block_growing(qtbot: QtBot, window: Window, demo_co
 
 def test_a_wrong_value_stays_in_its_cell_and_changes_nothing(qtbot: QtBot, window: Window) -> None:
     """The cell turns violet, one line says why, and Esc gives up."""
-    assert window.bench is not None and window.session is not None
+    assert window.session is not None
     click(qtbot, window, "notice")
-    budget = window.bench.budget
+    budget = bench_of(window).budget
     cell = budget.cell("across", "padding", "left")
     type_over(cell.field, "12,5", enter=False)
     qtbot.keyClick(cell.field, Qt.Key.Key_Return)
@@ -65,9 +65,8 @@ def test_a_wrong_value_stays_in_its_cell_and_changes_nothing(qtbot: QtBot, windo
 
 def test_arrows_nudge_and_tab_goes_on(qtbot: QtBot, window: Window) -> None:
     """↑ 1 px, Shift 10; Tab to the next term, which is selected whole."""
-    assert window.bench is not None
     click(qtbot, window, "tides")
-    budget = window.bench.budget
+    budget = bench_of(window).budget
     cell = budget.cell("across", "padding", "left")
     press(cell.field)
     qtbot.keyClick(cell.field, Qt.Key.Key_Up)
@@ -82,12 +81,12 @@ def test_arrows_nudge_and_tab_goes_on(qtbot: QtBot, window: Window) -> None:
 
 def test_gives_decides_what_is_written(qtbot: QtBot, window: Window) -> None:
     """With “the box grows” the width stays and the block gets wider."""
-    assert window.bench is not None and window.session is not None
-    button = window.bench.budget._gives[Gives.BOX]
+    assert window.session is not None
+    button = bench_of(window).budget._gives[Gives.BOX]
     qtbot.mouseClick(button, Qt.MouseButton.LeftButton)
     click(qtbot, window, "notice")
     before = outer_on_sheet(window, "notice").width
-    cell = window.bench.budget.cell("across", "padding", "left")
+    cell = bench_of(window).budget.cell("across", "padding", "left")
     type_over(cell.field, "40")
     assert outer_on_sheet(window, "notice").width == before + 4 * 64
     assert "width: 560px" in window.session.document.texts()["style.css"]
@@ -95,8 +94,8 @@ def test_gives_decides_what_is_written(qtbot: QtBot, window: Window) -> None:
 
 def test_selection_is_one_in_sheet_outline_and_panel(qtbot: QtBot, window: Window) -> None:
     """A click on the sheet shows in the outline; again selects the parent; keys walk the tree."""
-    assert window.bench is not None and window.session is not None
-    bench = window.bench
+    assert window.session is not None
+    bench = bench_of(window)
     click(qtbot, window, "notice")
     assert bench.outline.model.element(bench.outline.view.currentIndex()) is element(window, "notice")
     assert bench.selected.name.text() == "section.notice"
@@ -116,8 +115,8 @@ def test_selection_is_one_in_sheet_outline_and_panel(qtbot: QtBot, window: Windo
 
 def test_the_selected_box_is_painted_in_its_codes(qtbot: QtBot, window: Window) -> None:
     """Border red and padding straw where they are; without a selection neither."""
-    assert window.bench is not None and window.session is not None
-    sheet = window.bench.sheet
+    assert window.session is not None
+    sheet = bench_of(window).sheet
     sheet.set_zoom(2.0)
     sheet.shows_chains = False
     where = sheet.to_screen(outer_on_sheet(window, "notice"))
@@ -135,14 +134,14 @@ def test_the_selected_box_is_painted_in_its_codes(qtbot: QtBot, window: Window) 
 
 def test_widths(qtbot: QtBot, window: Window) -> None:
     """The page's widths, any other, and a sentence for what is none."""
-    assert window.bench is not None and window.session is not None
-    bar = window.bench.width_bar
+    assert window.session is not None
+    bar = bench_of(window).width_bar
     qtbot.mouseClick(bar.buttons.buttons()[2], Qt.MouseButton.LeftButton)
     assert window.session.views.viewport.width == 390
     assert outer_on_sheet(window, "notice").width == 350 * 64
     type_over(bar.field, "700px")
     assert window.session.views.viewport.width == 700
-    press(window.bench.sheet.viewport(), QPoint(4, 4))
+    press(bench_of(window).sheet.viewport(), QPoint(4, 4))
     type_over(bar.field, "broad")
     assert "no width" in bar.problem.text() and window.session.views.viewport.width == 700
 
@@ -152,8 +151,8 @@ def test_numbers_on_screen_are_the_reports(qtbot: QtBot, window: Window) -> None
     from redcrate.core.report import element_report
     from redcrate.core.units import format_number
 
-    assert window.bench is not None and window.session is not None
-    budget = window.bench.budget
+    assert window.session is not None
+    budget = bench_of(window).budget
     for one in window.session.views.page.elements:
         window.session.views.select(one)
         report = element_report(window.session.views.page, one)
@@ -187,9 +186,8 @@ def test_what_cannot_be_opened_or_drawn_is_a_sentence(
 
 def test_unsaved_work_is_asked_about_before_it_is_dropped(qtbot: QtBot, window: Window) -> None:
     """In place, with three answers; dropping closes."""
-    assert window.bench is not None
     click(qtbot, window, "notice")
-    cell = window.bench.budget.cell("across", "padding", "left")
+    cell = bench_of(window).budget.cell("across", "padding", "left")
     type_over(cell.field, "20")
     assert not window.close()
     assert "unsaved changes" in window.sentence.text()

@@ -19,7 +19,7 @@ from redcrate.core.edit.gives import Gives
 from redcrate.core.geometry import Edges, Rect
 from redcrate.core.report import element_report
 from redcrate.core.units import format_number
-from tests.app.conftest import click, element, make_window, outer_on_sheet
+from tests.app.conftest import bench_of, click, element, make_window, outer_on_sheet
 from tests.app.pointer import NO_KEYS, choose, look_through, point_at, press, type_over
 from tests.app.pointer import drag as move
 from tests.conftest import CASES
@@ -29,7 +29,7 @@ SHIFT, CTRL = Qt.KeyboardModifier.ShiftModifier, Qt.KeyboardModifier.ControlModi
 
 def place_of(window: Window, name: str, edge: BoxEdge) -> QPoint:
     """A point on an edge of an element's box, in the sheet's viewport."""
-    assert window.bench is not None and window.session is not None
+    assert window.session is not None
     box = window.session.views.page.box_of(element(window, name))
     assert box is not None
     rect, at = box.border_box, edge_place(box, edge)
@@ -38,7 +38,7 @@ def place_of(window: Window, name: str, edge: BoxEdge) -> QPoint:
         if edge.is_across
         else Rect(rect.x + rect.width // 3, at, 0, 0)
     )
-    return window.bench.sheet.to_screen(spot).topLeft().toPoint()
+    return bench_of(window).sheet.to_screen(spot).topLeft().toPoint()
 
 
 def drag(
@@ -51,8 +51,7 @@ def drag(
     let_go: bool = True,
 ) -> None:
     """Press on an edge, move by so many screen px, and let go."""
-    assert window.bench is not None
-    viewport, start = window.bench.sheet.viewport(), place_of(window, name, edge)
+    viewport, start = bench_of(window).sheet.viewport(), place_of(window, name, edge)
     if edge.part == "padding":  # just inside the border, where inside means the inner part
         start += {
             "left": QPoint(2, 0),
@@ -63,15 +62,15 @@ def drag(
     QTest.mouseMove(viewport, start + QPoint(9, 9))
     QTest.mouseMove(viewport, start)
     QApplication.processEvents()
-    assert window.bench.sheet._near == edge, window.bench.sheet._near
+    assert bench_of(window).sheet._near == edge, bench_of(window).sheet._near
     move(viewport, start, start + QPoint(*way), keys, let_go=let_go)
 
 
 @pytest.fixture
 def true_scale(window: Window) -> Window:
     """The window with the notice selected at true scale."""
-    assert window.bench is not None and window.session is not None
-    window.bench.sheet.set_zoom(1.0)
+    assert window.session is not None
+    bench_of(window).sheet.set_zoom(1.0)
     window.session.views.select(element(window, "notice"))
     return window
 
@@ -79,16 +78,19 @@ def true_scale(window: Window) -> Window:
 def test_dragging_padding_obeys_gives(qtbot: QtBot, true_scale: Window) -> None:
     """10 px inwards with “content gives”: padding 46, width 550, border box as it was; one step; undo."""
     window = true_scale
-    assert window.session is not None and window.bench is not None
+    assert window.session is not None
     before, first = outer_on_sheet(window, "notice"), window.session.document.texts()
     drag(qtbot, window, "notice", BoxEdge("padding", "left"), (-10, 0), let_go=False)
-    assert window.bench.sheet._drag is not None and window.bench.sheet._drag.label == "padding left 46"
+    assert (
+        bench_of(window).sheet._drag is not None
+        and bench_of(window).sheet._drag.label == "padding left 46"
+    )
     assert (
         window.session.document.texts() == first
-        and window.bench.sheet.shown_page is not window.session.views.page
+        and bench_of(window).sheet.shown_page is not window.session.views.page
     )
     drag_end = place_of(window, "notice", BoxEdge("padding", "left")) + QPoint(-8, 0)
-    qtbot.mouseRelease(window.bench.sheet.viewport(), Qt.MouseButton.LeftButton, pos=drag_end)
+    qtbot.mouseRelease(bench_of(window).sheet.viewport(), Qt.MouseButton.LeftButton, pos=drag_end)
     assert outer_on_sheet(window, "notice") == before
     assert "width: 550px" in window.session.document.texts()["style.css"]
     assert "padding: 24px 36px 24px 46px" in window.session.document.texts()["style.css"]
@@ -108,7 +110,7 @@ def padding_of(window: Window) -> Edges:
 def test_both_sides_all_four_and_esc(qtbot: QtBot, true_scale: Window) -> None:
     """Shift drags both sides alike, Ctrl all four; Esc gives up; a margin has no compensation."""
     window = true_scale
-    assert window.session is not None and window.bench is not None
+    assert window.session is not None
     window.session.editor.set_gives(Gives.BOX)
     drag(qtbot, window, "notice", BoxEdge("padding", "left"), (-6, 0), SHIFT)
     padding = padding_of(window)
@@ -118,38 +120,38 @@ def test_both_sides_all_four_and_esc(qtbot: QtBot, true_scale: Window) -> None:
     assert padding.left == padding.right == padding.top == padding.bottom > 24 * 64
     count = len(window.session.editor.history.done)
     drag(qtbot, window, "notice", BoxEdge("margin", "left"), (5, 0), let_go=False)
-    qtbot.keyClick(window.bench.sheet, Qt.Key.Key_Escape)
+    qtbot.keyClick(bench_of(window).sheet, Qt.Key.Key_Escape)
     assert (
         len(window.session.editor.history.done) == count
-        and window.bench.sheet.shown_page is window.session.views.page
+        and bench_of(window).sheet.shown_page is window.session.views.page
     )
 
 
 def test_snapping_shows_guides(qtbot: QtBot, true_scale: Window) -> None:
     """The margin's edge catches on the next block's edge although the pointer is 3 px off."""
     window = true_scale
-    assert window.session is not None and window.bench is not None
+    assert window.session is not None
     drag(qtbot, window, "notice", BoxEdge("content", "bottom"), (0, 2), let_go=False)
-    state = window.bench.sheet._drag
+    state = bench_of(window).sheet._drag
     assert state is not None
     tides = outer_on_sheet(window, "tides")
     drag_way = (tides.bottom - state.start_place) // 64 - 3
-    window.bench.sheet.give_up_drag()
+    bench_of(window).sheet.give_up_drag()
     drag(qtbot, window, "notice", BoxEdge("content", "bottom"), (0, drag_way), let_go=False)
-    state = window.bench.sheet._drag
+    state = bench_of(window).sheet._drag
     assert state is not None and state.snapped == tides.bottom
-    image = window.bench.sheet.grab().toImage()
-    y = round(window.bench.sheet.to_screen(Rect(0, tides.bottom, 0, 0)).y())
+    image = bench_of(window).sheet.grab().toImage()
+    y = round(bench_of(window).sheet.to_screen(Rect(0, tides.bottom, 0, 0)).y())
     colours = [image.pixelColor(x, yy) for x in range(30, 700) for yy in (y - 1, y, y + 1)]
     assert any(c.hsvHue() in range(260, 285) and c.hsvSaturation() > 80 for c in colours)
-    window.bench.sheet.give_up_drag()
+    bench_of(window).sheet.give_up_drag()
 
 
 def test_edges_by_keyboard(qtbot: QtBot, true_scale: Window) -> None:
     """E takes the next edge, arrows move it outwards or inwards; a row of nudges is one step."""
     window = true_scale
-    assert window.session is not None and window.bench is not None
-    sheet = window.bench.sheet
+    assert window.session is not None
+    sheet = bench_of(window).sheet
     press(sheet.viewport(), QPoint(4, 4))
     while sheet.focused_edge != BoxEdge("padding", "left"):
         qtbot.keyClick(sheet, Qt.Key.Key_E)
@@ -164,14 +166,14 @@ def test_edges_by_keyboard(qtbot: QtBot, true_scale: Window) -> None:
 
 def test_the_sheets_right_edge_is_the_window_width(qtbot: QtBot, window: Window) -> None:
     """Dragging it changes the width live."""
-    assert window.session is not None and window.bench is not None
-    sheet = window.bench.sheet
+    assert window.session is not None
+    sheet = bench_of(window).sheet
     edge = sheet.to_screen(Rect(1100 * 64, 300 * 64, 0, 0)).topLeft().toPoint()
     qtbot.mousePress(sheet.viewport(), Qt.MouseButton.LeftButton, pos=edge)
     QTest.mouseMove(sheet.viewport(), edge - QPoint(120, 0))
     qtbot.waitUntil(lambda: window.session.views.viewport.width < 1000, timeout=2000)  # type: ignore[union-attr]
     qtbot.mouseRelease(sheet.viewport(), Qt.MouseButton.LeftButton, pos=edge - QPoint(120, 0))
-    assert window.bench.width_bar.field.text() == format_number(window.session.views.viewport.width)
+    assert bench_of(window).width_bar.field.text() == format_number(window.session.views.viewport.width)
 
 
 def colours_of(image: QImage) -> set[str]:
@@ -185,12 +187,12 @@ def colours_of(image: QImage) -> set[str]:
 
 def test_tints_are_painted_and_never_written(qtbot: QtBot, window: Window) -> None:
     """Each tint changes the picture; no byte of the files."""
-    assert window.session is not None and window.bench is not None
+    assert window.session is not None
     first = window.session.document.texts()
     pictures = []
     for tint in Tint:
         window.actions_by_name[f"tint-{tint.name.lower()}"].trigger()
-        pictures.append(window.bench.sheet.grab().toImage())
+        pictures.append(bench_of(window).sheet.grab().toImage())
     assert len({bytes(p.constBits().asarray(p.sizeInBytes())) for p in pictures}) == len(Tint)  # type: ignore[union-attr]
     assert window.session.document.texts() == first and not window.session.document.is_edited
 
@@ -206,18 +208,18 @@ def test_ghosts_hatches_and_negative_margins(qtbot: QtBot, window: Window, tmp_p
     path = tmp_path / "drop.html"
     path.write_text(DROP)
     other = make_window(qtbot, path)
-    assert other.bench is not None and other.session is not None
-    sheet = other.bench.sheet
+    assert other.session is not None
+    sheet = bench_of(other).sheet
     sheet.set_zoom(1.0)
     second = [e for e in other.session.views.page.elements if e.tag == "p"][1]
     plain = colours_of(sheet.grab().toImage())
     assert QColor(LIGHT.problem).name() not in plain
     other.session.views.select(second)
     assert QColor(LIGHT.problem).name() in colours_of(sheet.grab().toImage())
-    assert any("4 px too few: it dropped" in s for s in other.bench.selected.sentences())
-    assert "p lacks 4" in other.bench.budget.sum_text("row") or "left" in other.bench.budget.sum_text(
-        "row"
-    )
+    assert any("4 px too few: it dropped" in s for s in bench_of(other).selected.sentences())
+    assert "p lacks 4" in bench_of(other).budget.sum_text("row") or "left" in bench_of(
+        other
+    ).budget.sum_text("row")
     link = next(e for e in other.session.views.page.elements if e.tag == "a")
     other.session.views.select(link)
     image = sheet.grab().toImage()
@@ -230,8 +232,8 @@ def test_ghosts_hatches_and_negative_margins(qtbot: QtBot, window: Window, tmp_p
 
 def test_row_cells_select_and_take_outer_widths(qtbot: QtBot, window: Window) -> None:
     """The row of the plots: three blocks; a new outer width of one; nonsense is a sentence."""
-    assert window.session is not None and window.bench is not None
-    session, budget = window.session, window.bench.budget
+    assert window.session is not None
+    session, budget = window.session, bench_of(window).budget
     session.views.select(element(window, "plot"))
     assert (
         budget.row.row is not None
@@ -249,16 +251,16 @@ def test_row_cells_select_and_take_outer_widths(qtbot: QtBot, window: Window) ->
     box = session.views.page.box_of(plots[1])
     assert box is not None and box.margin_box.width == 300 * 64
     field = budget.row.fields[1]
-    press(window.bench.sheet.viewport(), QPoint(4, 4))
+    press(bench_of(window).sheet.viewport(), QPoint(4, 4))
     type_over(field, "broad")
     assert "no outer width" in budget.message.text()
 
 
 def test_taking_it_off_afterwards(qtbot: QtBot, window: Window) -> None:
     """One button gives padding and border back to the width that was given."""
-    assert window.session is not None and window.bench is not None
+    assert window.session is not None
     window.session.views.select(element(window, "notice"))
-    button = window.bench.budget.afterwards
+    button = bench_of(window).budget.afterwards
     assert button.text() == "take 76 off the width" and "76 px wider than the 560" in button.toolTip()
     qtbot.mouseClick(button, Qt.MouseButton.LeftButton)
     assert outer_on_sheet(window, "notice").width == 560 * 64
@@ -267,13 +269,15 @@ def test_taking_it_off_afterwards(qtbot: QtBot, window: Window) -> None:
 
 def test_a_choice_shows_what_it_would_change(qtbot: QtBot, window: Window) -> None:
     """Looked at: on the sheet and in words, nothing written; taken: one step."""
-    assert window.session is not None and window.bench is not None
-    session, choices, sheet = window.session, window.bench.selected.choices, window.bench.sheet
+    assert window.session is not None
+    session, choices, sheet = window.session, bench_of(window).selected.choices, bench_of(window).sheet
     session.views.select(element(window, "notice"))
     first = session.document.texts()
     list_of_floats = look_through(choices.choices["float"], "none")
     assert "float none: " in choices.told.text() and "would move" in choices.told.text()
-    assert window.bench.sheet.shown_page is not session.views.page and session.document.texts() == first
+    assert (
+        bench_of(window).sheet.shown_page is not session.views.page and session.document.texts() == first
+    )
     qtbot.keyClick(list_of_floats, Qt.Key.Key_Escape)
     qtbot.waitUntil(lambda: sheet.shown_page is session.views.page, timeout=2000)
     list_of_displays = look_through(choices.choices["display"], "none")
@@ -286,8 +290,8 @@ def test_a_choice_shows_what_it_would_change(qtbot: QtBot, window: Window) -> No
 
 def test_before_and_after(qtbot: QtBot, window: Window) -> None:
     """While B is held the sheet shows the saved page, and the differences are said in px."""
-    assert window.session is not None and window.bench is not None
-    session, sheet = window.session, window.bench.sheet
+    assert window.session is not None
+    session, sheet = window.session, bench_of(window).sheet
     session.editor.set_gives(Gives.BOX)
     session.editor.apply(
         session.editor.plan(element(window, "notice"), "padding", ("left",), "46").patch
@@ -302,14 +306,14 @@ def test_before_and_after(qtbot: QtBot, window: Window) -> None:
 
 def test_a_step_is_seen_before_one_goes_there(qtbot: QtBot, window: Window) -> None:
     """The pointer over a step shows the page of then; the page and the files stay."""
-    assert window.session is not None and window.bench is not None
-    session, sheet, steps = window.session, window.bench.sheet, window.bench.steps
+    assert window.session is not None
+    session, sheet, steps = window.session, bench_of(window).sheet, bench_of(window).steps
     for value in ("40", "44"):
         session.editor.apply(
             session.editor.plan(element(window, "notice"), "padding", ("left",), value).patch
         )
     session.editor.undo()
-    press(window.bench.side_buttons["Steps"])
+    press(bench_of(window).side_buttons["Steps"])
     for step, padding in ((0, 36), (1, 40), (2, 44)):
         point_at(steps.list, step)
         shown = sheet.shown_page.by_element[sheet.shown_page.elements[element(window, "notice").index]]
@@ -324,20 +328,20 @@ def test_a_newcomer_is_led_to_the_first_padding(qtbot: QtBot, demo_copy: Path, t
     """Three steps, ticked as they are done; away for good when one knows the way."""
     settings = Settings(tmp_path / "home")
     window = make_window(qtbot, demo_copy, settings)
-    assert window.bench is not None and window.session is not None
-    guide = window.bench.guide
+    assert window.session is not None
+    guide = bench_of(window).guide
     assert guide.isVisible() and guide.labels[0].text().startswith("1")
-    padding = window.bench.budget.cell("across", "padding", "left").field
+    padding = bench_of(window).budget.cell("across", "padding", "left").field
     click(qtbot, window, "tides")
-    window.bench.budget.cell("across", "padding", "right")
+    bench_of(window).budget.cell("across", "padding", "right")
     assert guide.at == 1
-    type_over(window.bench.budget.cell("across", "padding", "right").field, "20")
-    type_over(window.bench.budget.cell("down", "padding", "top").field, "9")
+    type_over(bench_of(window).budget.cell("across", "padding", "right").field, "20")
+    type_over(bench_of(window).budget.cell("down", "padding", "top").field, "9")
     assert guide.at == 1, "an edit that was not asked for ticks nothing"
     type_over(padding, "30")
     assert guide.at == 3 and guide.labels[2].text().startswith("✓")
     press(guide.findChild(QPushButton))
-    assert not make_window(qtbot, demo_copy, settings).bench.guide.isVisible()  # type: ignore[union-attr]
+    assert not bench_of(make_window(qtbot, demo_copy, settings)).guide.isVisible()
 
 
 def test_the_dark_palette_has_the_same_patterns(qtbot: QtBot, window: Window) -> None:
@@ -371,14 +375,14 @@ def test_numbers_on_screen_are_the_reports_on_reference_pages(
     target = tmp_path / path.name
     target.write_bytes(path.read_bytes())
     other = make_window(qtbot, target)
-    assert other.bench is not None and other.session is not None
+    assert other.session is not None
     for one in other.session.views.page.elements:
         box = other.session.views.page.box_of(one)
         if box is None or box.box is None:
             continue
         other.session.views.select(one)
         report = element_report(other.session.views.page, one)
-        cells = other.bench.budget
+        cells = bench_of(other).budget
         assert cells.cell("across", "content").field.text() == format_number(
             report["content_box"]["width"]
         )

@@ -9,14 +9,14 @@ from pytestqt.qtbot import QtBot
 from redcrate.app.bench.classes_table import ClassesTable
 from redcrate.app.settings import Settings
 from redcrate.app.window import Window
-from tests.app.conftest import element, make_window
+from tests.app.conftest import bench_of, element, make_window, source_of
 from tests.app.pointer import choose, look_through, press, row_of, type_over
 
 
 def test_writes_to_is_chosen_and_obeyed(qtbot: QtBot, window: Window) -> None:
     """A new rule for the class within its ancestor; the elements that it touches light up."""
-    assert window.bench is not None and window.session is not None
-    session, panel = window.session, window.bench.selected
+    assert window.session is not None
+    session, panel = window.session, bench_of(window).selected
     session.views.select(element(window, "plot"))
     assert panel.writes.itemText(0).startswith("as now: .plot · 3 elements")
     press(panel.writes)
@@ -24,26 +24,26 @@ def test_writes_to_is_chosen_and_obeyed(qtbot: QtBot, window: Window) -> None:
     own = next(text for text in labels if text.startswith("its own style · 1 element"))
     qtbot.keyClick(panel.writes.view(), Qt.Key.Key_Escape)
     listed = look_through(panel.writes, labels[1])
-    assert len(window.bench.sheet._lit) == 3
+    assert len(bench_of(window).sheet._lit) == 3
     qtbot.keyClick(listed, Qt.Key.Key_Escape)
     choose(panel.writes, own)
-    assert window.bench.sheet._lit == ()
-    field = window.bench.budget.cell("across", "padding", "left").field
+    assert bench_of(window).sheet._lit == ()
+    field = bench_of(window).budget.cell("across", "padding", "left").field
     type_over(field, "3", enter=False)
-    assert "into its own style (1 element)" in window.bench.budget.message.text()
+    assert "into its own style (1 element)" in bench_of(window).budget.message.text()
     qtbot.keyClick(field, Qt.Key.Key_Return)
     assert 'style="' in session.document.text("index.html").text and session.document.edited_files == (
         "index.html",
     )
     choose(panel.writes, next(text for text in labels if text.endswith("width loses")))
     type_over(field, "9")
-    assert "would lose to" in window.bench.budget.message.text()
+    assert "would lose to" in bench_of(window).budget.message.text()
 
 
 def test_the_element_is_edited_in_place(qtbot: QtBot, window: Window) -> None:
     """Tag, id, classes and text; a new element beside it is selected; refusals are sentences."""
-    assert window.bench is not None and window.session is not None
-    session, part = window.session, window.bench.selected.structure
+    assert window.session is not None
+    session, part = window.session, bench_of(window).selected.structure
     first = session.document.texts()
     session.views.select(element(window, "notice"))
     type_over(part.ident.field, "board")
@@ -83,12 +83,12 @@ def press_row(side: ClassesTable, name: str) -> None:
 
 def test_classes_for_several_at_once(qtbot: QtBot, window: Window) -> None:
     """Listed with users and rules; given to all selected; renamed in both files; one step each."""
-    assert window.bench is not None and window.session is not None
-    session, side = window.session, window.bench.classes
-    press(window.bench.side_buttons["Classes"])
+    assert window.session is not None
+    session, side = window.session, bench_of(window).classes
+    press(bench_of(window).side_buttons["Classes"])
     assert [".plot", "3", "5"] in side.rows()
     press_row(side, ".plot")
-    assert [e.label for e in window.bench.sheet._lit] == ["article.plot"] * 3
+    assert [e.label for e in bench_of(window).sheet._lit] == ["article.plot"] * 3
     press(side.buttons["Select all"])
     assert [e.label for e in session.views.selection] == ["article.plot"] * 3
     type_over(side.name, "bed")
@@ -108,8 +108,8 @@ def test_classes_for_several_at_once(qtbot: QtBot, window: Window) -> None:
         ".plot" not in session.document.text("style.css").text
         and ".patch" in session.document.text("style.css").text
     )
-    press(window.bench.side_buttons["Steps"])
-    steps = window.bench.steps.list
+    press(bench_of(window).side_buttons["Steps"])
+    steps = bench_of(window).steps.list
     assert "class plot → patch" in steps.item(2).text()  # type: ignore[union-attr]
     press(steps.viewport(), row_of(steps, 0))
     assert not session.document.is_edited
@@ -117,8 +117,8 @@ def test_classes_for_several_at_once(qtbot: QtBot, window: Window) -> None:
 
 def test_outline_moves_folds_and_filters(qtbot: QtBot, window: Window) -> None:
     """Drag and drop as a step; several at once; alike siblings folded; what does not match hidden."""
-    assert window.bench is not None and window.session is not None
-    session, outline = window.session, window.bench.outline
+    assert window.session is not None
+    session, outline = window.session, bench_of(window).outline
     model = outline.model
     plots = [e for e in session.views.page.elements if "plot" in e.classes]
     session.views.select(*plots[1:])
@@ -155,13 +155,13 @@ def test_outline_moves_folds_and_filters(qtbot: QtBot, window: Window) -> None:
 
 def test_source_typing_shows_on_the_sheet(qtbot: QtBot, window: Window) -> None:
     """After a pause; the selection stays; a fault is marked and the last good picture stays; one history."""
-    assert window.bench is not None and window.session is not None and window.source is not None
+    assert window.session is not None
     session = window.session
     session.views.select(element(window, "notice"))
     press(window.buttons["source"])
-    window.source.show_place("style.css", 61)
-    editor = window.source.editor("style.css")
-    assert window.source.file == "style.css"
+    source_of(window).show_place("style.css", 61)
+    editor = source_of(window).editor("style.css")
+    assert source_of(window).file == "style.css"
     marks = editor.marked_lines()
     lines = session.document.text("style.css").text.split("\n")
     assert all(
@@ -179,20 +179,20 @@ def test_source_typing_shows_on_the_sheet(qtbot: QtBot, window: Window) -> None:
     start = session.document.text("style.css").text.index("padding: 24px 36px;")
     editor.go_to(start, start + len("padding: 24px 36px;"))
     qtbot.keyClicks(editor, "pading: 24px, 36px; widht")
-    window.source.take_typing()
+    source_of(window).take_typing()
     assert any("no property “pading”" in text for _, text in editor.faults())
-    assert "no property" in window.source.problem.text()
+    assert "no property" in source_of(window).problem.text()
     box = session.views.page.box_of(element(window, "notice"))
     assert box is not None and box.padding.left == 0
     qtbot.keyClick(editor, Qt.Key.Key_Z, Qt.KeyboardModifier.ControlModifier)
     qtbot.keyClick(editor, Qt.Key.Key_Z, Qt.KeyboardModifier.ControlModifier)
     assert not session.document.is_edited and editor.text() == session.document.text("style.css").text
     session.views.select(element(window, "tides"))
-    window.source.sought.setText("margin")
+    source_of(window).sought.setText("margin")
     count = session.document.text("style.css").text.count("margin")
-    assert window.source.count.text() == f"{count} places"
-    window.source.instead.setText("padding")
-    press(window.source.replace_all)
+    assert source_of(window).count.text() == f"{count} places"
+    source_of(window).instead.setText("padding")
+    press(source_of(window).replace_all)
     assert "margin" not in session.document.text("style.css").text
     assert len(session.editor.history.done) == 1
     window.undo_action.trigger()
@@ -203,15 +203,17 @@ def test_an_origin_leads_to_its_line(qtbot: QtBot, window: Window) -> None:
     """A click on a source in the panel shows the line on the Source screen."""
     from PyQt6.QtWidgets import QPushButton
 
-    assert window.bench is not None and window.session is not None and window.source is not None
+    assert window.session is not None
     window.session.views.select(element(window, "notice"))
     origin = next(
-        b for b in window.bench.selected.findChildren(QPushButton) if b.text().startswith("width: 560px")
+        b
+        for b in bench_of(window).selected.findChildren(QPushButton)
+        if b.text().startswith("width: 560px")
     )
     qtbot.waitUntil(origin.isVisible, timeout=2000)
     press(origin)
-    assert window.source.isVisible() and window.source.file == "style.css"
-    assert window.source.editor("style.css").getCursorPosition()[0] == 60
+    assert source_of(window).isVisible() and source_of(window).file == "style.css"
+    assert source_of(window).editor("style.css").getCursorPosition()[0] == 60
 
 
 def test_a_file_changed_outside(qtbot: QtBot, window: Window, demo_copy: Path) -> None:
@@ -261,7 +263,7 @@ def test_unsaved_work_is_offered_again(qtbot: QtBot, demo_copy: Path, tmp_path: 
 def test_a_new_page_from_a_frame(qtbot: QtBot, window: Window, tmp_path: Path) -> None:
     """Asked for, seen, made, opened; nonsense and files that are there are sentences."""
     window.actions_by_name["new"].trigger()
-    form = window.new_page_screen
+    form = window.screen_named("new")
     assert form is not None and form.preview.page is not None
     form.fields["columns"].setText("4")
     assert sum("column" in e.classes for e in form.preview.page.elements) == 4
@@ -273,7 +275,7 @@ def test_a_new_page_from_a_frame(qtbot: QtBot, window: Window, tmp_path: Path) -
     with qtbot.waitSignal(window.opened, timeout=5000):
         form.write(folder)
     assert window.session is not None and window.session.document.path == folder / "index.html"
-    assert window.bench is not None and window.bench.isVisible()
+    assert bench_of(window).isVisible()
     form.write(folder)
     assert "already" in form.problem.text()
 
@@ -292,7 +294,9 @@ def test_save_as_drop_and_commands(
     window.command_list.field.setText("source text")
     qtbot.keyClick(window.command_list.field, Qt.Key.Key_Return)
     assert (
-        window.source is not None and window.source.isVisible() and not window.command_list.isVisible()
+        source_of(window) is not None
+        and source_of(window).isVisible()
+        and not window.command_list.isVisible()
     )
     data = QMimeData()
     data.setUrls([QUrl.fromLocalFile(str(tmp_path / "copy" / "page.html"))])

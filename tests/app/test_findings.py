@@ -14,7 +14,7 @@ from redcrate.app.bench.arranging import button_texts
 from redcrate.app.theme.look import colour
 from redcrate.app.window import Window
 from redcrate.core.findings import Severity
-from tests.app.conftest import element, make_window
+from tests.app.conftest import bench_of, element, make_window, source_of
 from tests.conftest import ROOT
 
 
@@ -35,26 +35,25 @@ def hover(button: QPushButton, *, over: bool) -> None:
 
 def test_findings_come_by_themselves(qtbot: QtBot, draft: Window) -> None:
     """After a moment: listed with shapes, counted on the button, marked in the outline, the bench fluid meanwhile."""
-    assert draft.bench is not None
-    found = draft.bench.findings
+    found = bench_of(draft).findings
     qtbot.waitUntil(lambda: bool(found.findings), timeout=8000)
     texts = [found.list.item(i).text() for i in range(found.list.count())]  # type: ignore[union-attr]
     assert (
         texts[0].startswith("▲") and any(t.startswith("◆") for t in texts) and texts[-1].startswith("○")
     )
-    assert draft.bench.side_buttons["Findings"].text() == f"Findings {len(texts)}"
+    assert bench_of(draft).side_buttons["Findings"].text() == f"Findings {len(texts)}"
     footer = element(draft, "footer")
     assert footer in found.elements
-    draft.bench.outline.view.scrollTo(draft.bench.outline.model.index_of(footer))
-    rect = draft.bench.outline.view.visualRect(draft.bench.outline.model.index_of(footer))
-    image = draft.bench.outline.view.viewport().grab().toImage()  # type: ignore[union-attr]
+    bench_of(draft).outline.view.scrollTo(bench_of(draft).outline.model.index_of(footer))
+    rect = bench_of(draft).outline.view.visualRect(bench_of(draft).outline.model.index_of(footer))
+    image = bench_of(draft).outline.view.viewport().grab().toImage()  # type: ignore[union-attr]
     assert image.pixelColor(1, rect.center().y()) == QColor(colour("problem"))
 
 
 def test_a_fix_is_seen_taken_and_undone(qtbot: QtBot, draft: Window) -> None:
     """F8 goes to the first one; a hover shows its fix on the sheet; a click takes it; the finding is gone."""
-    assert draft.bench is not None and draft.session is not None
-    session, found, sheet = draft.session, draft.bench.findings, draft.bench.sheet
+    assert draft.session is not None
+    session, found, sheet = draft.session, bench_of(draft).findings, bench_of(draft).sheet
     found.look_now()
     draft.actions_by_name["next-finding"].trigger()
     first = found.current
@@ -82,9 +81,8 @@ def test_a_fix_is_seen_taken_and_undone(qtbot: QtBot, draft: Window) -> None:
 
 def test_causes_lead_to_the_source_and_families_teach(qtbot: QtBot, draft: Window) -> None:
     """Each finding has its paragraph and its live example; its cause opens on the Source screen."""
-    assert draft.bench is not None and draft.source is not None
-    found = draft.bench.findings
-    qtbot.mouseClick(draft.bench.side_buttons["Findings"], Qt.MouseButton.LeftButton)
+    found = bench_of(draft).findings
+    qtbot.mouseClick(bench_of(draft).side_buttons["Findings"], Qt.MouseButton.LeftButton)
     found.look_now()
     number = next(i for i, f in enumerate(found.findings) if f.family == "unit-missing")
     found.choose(number)
@@ -94,14 +92,14 @@ def test_causes_lead_to_the_source_and_families_teach(qtbot: QtBot, draft: Windo
     assert any("Lengths other than 0 need a unit" in t for t in labels)
     cause = next(b for b in found.findChildren(QPushButton) if "style.css line" in b.text())
     qtbot.mouseClick(cause, Qt.MouseButton.LeftButton)
-    assert draft.source.isVisible() and draft.source.file == "style.css"
-    assert "padding: 18 24" in draft.source.editor("style.css").selectedText()
+    assert source_of(draft).isVisible() and source_of(draft).file == "style.css"
+    assert "padding: 18 24" in source_of(draft).editor("style.css").selectedText()
 
 
 def test_silencing_is_kept_beside_the_page(qtbot: QtBot, draft: Window) -> None:
     """One less in the list, told in the counts, and still so when the page is opened again."""
-    assert draft.bench is not None and draft.session is not None
-    found = draft.bench.findings
+    assert draft.session is not None
+    found = bench_of(draft).findings
     count = len(found.look_now())
     found.go(1)
     family = found.current.family  # type: ignore[union-attr]
@@ -110,13 +108,13 @@ def test_silencing_is_kept_beside_the_page(qtbot: QtBot, draft: Window) -> None:
     kept = json.loads(draft.session.document.path.with_name("index.html.redcrate.json").read_text())
     assert kept["silenced"][0]["family"] == family
     again = make_window(qtbot, draft.session.document.path)
-    assert again.bench is not None and len(again.bench.findings.look_now()) == count - 1
+    assert len(bench_of(again).findings.look_now()) == count - 1
 
 
 def test_fitting_a_row(qtbot: QtBot, window: Window) -> None:
     """Seen while hovered, told in numbers, taken as one step; nonsense is a sentence."""
-    assert window.bench is not None and window.session is not None
-    session, tool = window.session, window.bench.arranging
+    assert window.session is not None
+    session, tool = window.session, bench_of(window).arranging
     window.actions_by_name["arrange"].trigger()
     session.views.select(element(window, "footer"))
     tool.fields["count"].setText("4")
@@ -124,7 +122,10 @@ def test_fitting_a_row(qtbot: QtBot, window: Window) -> None:
     assert "4 of 220 px fit into 1000 px; with gaps of 40 px" in tool.fits.text()
     before = session.document.texts()
     hover(tool.take_row, over=True)
-    assert window.bench.sheet.shown_page is not session.views.page and session.document.texts() == before
+    assert (
+        bench_of(window).sheet.shown_page is not session.views.page
+        and session.document.texts() == before
+    )
     hover(tool.take_row, over=False)
     tool.fields["count"].setText("3")
     qtbot.mouseClick(tool.take_row, Qt.MouseButton.LeftButton)
@@ -140,8 +141,8 @@ def test_a_row_in_an_empty_container(qtbot: QtBot, tmp_path: Path) -> None:
     """Its blocks are made and fitted, in one step."""
     (tmp_path / "p.html").write_text("<!doctype html>\n<body>\n<div id='r'>\n</div>\n</body>\n")
     window = make_window(qtbot, tmp_path / "p.html")
-    assert window.bench is not None and window.session is not None
-    session, tool = window.session, window.bench.arranging
+    assert window.session is not None
+    session, tool = window.session, bench_of(window).arranging
     window.actions_by_name["arrange"].trigger()
     session.views.select(element(window, "r"))
     assert tool.container() is element(window, "r")
@@ -161,8 +162,8 @@ def test_a_row_in_an_empty_container(qtbot: QtBot, tmp_path: Path) -> None:
 
 def test_centring_and_giving(qtbot: QtBot, window: Window) -> None:
     """How far off and why; a way is taken and the block stands in the middle; neighbours give px."""
-    assert window.bench is not None and window.session is not None
-    session, tool = window.session, window.bench.arranging
+    assert window.session is not None
+    session, tool = window.session, bench_of(window).arranging
     window.actions_by_name["arrange"].trigger()
     session.views.select(element(window, "notice"))
     assert "not in the middle" in tool.middle.text() and "A float goes to a side" in tool.middle.text()

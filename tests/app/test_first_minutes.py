@@ -18,7 +18,7 @@ from redcrate.app.window import Window
 from redcrate.core.diagram.codes import DARK, LIGHT
 from redcrate.core.errors import LayoutBug
 from redcrate.core.session import Session
-from tests.app.conftest import click, element, make_window, outer_on_sheet
+from tests.app.conftest import bench_of, click, element, make_window, outer_on_sheet, source_of
 from tests.app.pointer import drag, press, row_of, type_over
 from tests.app.test_dragging import place_of
 
@@ -28,19 +28,19 @@ def test_the_readme_s_first_task(qtbot: QtBot, demo_copy: Path, tmp_path: Path) 
     css = demo_copy.with_name("style.css")
     original = css.read_bytes()
     window = make_window(qtbot, demo_copy, Settings(tmp_path / "home"))
-    assert window.bench is not None and window.size().width() == 1280 and window.size().height() == 800
+    assert window.size().width() == 1280 and window.size().height() == 800
     click(qtbot, window, "notice")
     before = outer_on_sheet(window, "notice")
-    padding = window.bench.budget.cell("across", "padding", "left").field
+    padding = bench_of(window).budget.cell("across", "padding", "left").field
     press(padding)
     assert padding.selectedText() == "36"
     QTest.keyClicks(padding, "30")
     assert padding.text() == "30"
-    said = window.bench.budget.message.text()
+    said = bench_of(window).budget.message.text()
     assert "padding left 36px → 30px; width 560px → 566px into .notice (1 element)" in said
     QTest.keyClick(padding, Qt.Key.Key_Return)
     assert outer_on_sheet(window, "notice") == before
-    assert window.bench.guide.at == 3
+    assert bench_of(window).guide.at == 3
     press(window.buttons["undo"])
     assert window.session is not None and window.session.document.text("style.css").encode() == original
     press(window.buttons["redo"])
@@ -50,14 +50,13 @@ def test_the_readme_s_first_task(qtbot: QtBot, demo_copy: Path, tmp_path: Path) 
 
 def test_the_first_press_selects_the_second_places_the_caret(qtbot: QtBot, window: Window) -> None:
     """And a drag selects, on the first press too."""
-    assert window.bench is not None
     click(qtbot, window, "notice")
-    field = window.bench.budget.cell("across", "content").field
+    field = bench_of(window).budget.cell("across", "content").field
     press(field)
     assert field.selectedText() == "560"
     press(field)
     assert not field.hasSelectedText()
-    press(window.bench.budget.cell("across", "padding", "left").field)
+    press(bench_of(window).budget.cell("across", "padding", "left").field)
     middle = field.rect().center()
     drag(field, middle + QPoint(-30, 0), middle)
     assert 0 < len(field.selectedText()) < 3
@@ -65,14 +64,14 @@ def test_the_first_press_selects_the_second_places_the_caret(qtbot: QtBot, windo
 
 def test_a_message_moves_nothing_and_leaves(qtbot: QtBot, window: Window) -> None:
     """It lies over the sheet, lets clicks through, and goes when the selection, the value or the width changes."""
-    assert window.bench is not None and window.session is not None
-    button, budget = window.bench.width_bar.fit, window.bench.budget
+    assert window.session is not None
+    button, budget = bench_of(window).width_bar.fit, bench_of(window).budget
     click(qtbot, window, "notice")
     QApplication.processEvents()
     places = [w.mapTo(window, QPoint(0, 0)) for w in (button, budget)]
     for change in (
         lambda: click(qtbot, window, "tides"),
-        lambda: press(window.bench.width_bar.buttons.buttons()[1]),  # type: ignore[union-attr]
+        lambda: press(bench_of(window).width_bar.buttons.buttons()[1]),  # type: ignore[union-attr]
         lambda: type_over(budget.cell("across", "padding", "left").field, "31"),
     ):
         window.say("Something was said.")
@@ -100,8 +99,8 @@ def test_a_question_takes_clicks(qtbot: QtBot, window: Window) -> None:
 
 def test_a_drag_stops_at_the_last_possible_value(qtbot: QtBot, window: Window) -> None:
     """Far beyond: the preview stays at the last value, says why, and letting go keeps it."""
-    assert window.bench is not None and window.session is not None
-    sheet, session = window.bench.sheet, window.session
+    assert window.session is not None
+    sheet, session = bench_of(window).sheet, window.session
     sheet.set_zoom(1.0)
     click(qtbot, window, "notice")
     start = place_of(window, "notice", BoxEdge("padding", "left")) + QPoint(2, 0)
@@ -117,8 +116,8 @@ def test_a_drag_stops_at_the_last_possible_value(qtbot: QtBot, window: Window) -
 
 def test_the_ghost_of_a_next_row_is_quiet(qtbot: QtBot, window: Window) -> None:
     """A plot that begins the next row is no surprise: no violet beside the page; a drop by 20 px is."""
-    assert window.bench is not None and window.session is not None
-    sheet, violet = window.bench.sheet, QColor(LIGHT.problem).name()
+    assert window.session is not None
+    sheet, violet = bench_of(window).sheet, QColor(LIGHT.problem).name()
 
     def colours() -> set[str]:
         image = sheet.grab().toImage()
@@ -129,7 +128,7 @@ def test_the_ghost_of_a_next_row_is_quiet(qtbot: QtBot, window: Window) -> None:
     click(qtbot, window, "plot")
     assert violet not in colours()
     click(qtbot, window, "notice")
-    press(window.bench.budget.cell("across", "padding", "left").field)
+    press(bench_of(window).budget.cell("across", "padding", "left").field)
     window.session.editor.apply(
         window.session.editor.plan(element(window, "notice"), "width", ("",), "600").patch
     )
@@ -139,12 +138,11 @@ def test_the_ghost_of_a_next_row_is_quiet(qtbot: QtBot, window: Window) -> None:
 
 def test_marks_are_dark_on_the_page_in_the_dark_palette_too(qtbot: QtBot, window: Window) -> None:
     """The chain's lines on their strip: ink on light paper."""
-    assert window.bench is not None
     try:
         choose_palette(DARK)
         click(qtbot, window, "notice")
-        image = window.bench.sheet.grab().toImage()
-        sheet = window.bench.sheet
+        image = bench_of(window).sheet.grab().toImage()
+        sheet = bench_of(window).sheet
         below = sheet.to_screen(outer_on_sheet(window, "notice")).bottom() + 24 * sheet.scale
         rows = range(round(below) + 4, round(below) + 80)
         strip = [[image.pixelColor(x, y) for x in range(100, 400)] for y in rows]
@@ -157,14 +155,14 @@ def test_marks_are_dark_on_the_page_in_the_dark_palette_too(qtbot: QtBot, window
 
 def test_outline_and_source_follow_the_selection(qtbot: QtBot, window: Window) -> None:
     """Scrolled into view, on opening the Source screen too; a click on the page beside the text as well."""
-    assert window.bench is not None and window.source is not None and window.session is not None
+    assert window.session is not None
     click(qtbot, window, "seeds")
-    outline = window.bench.outline.view
+    outline = bench_of(window).outline.view
     QApplication.processEvents()
     chosen = outline.visualRect(outline.model().index_of(element(window, "seeds")))  # type: ignore[union-attr]
     assert outline.viewport().rect().contains(chosen.center())  # type: ignore[union-attr]
     press(window.buttons["source"])
-    source = window.source
+    source = source_of(window)
     tag = window.session.views.page.source.markup.start_tag(element(window, "seeds"))
     assert tag is not None and source.sheet.isVisible()
     line = window.session.document.text("index.html").line_of(tag.start)
@@ -182,9 +180,9 @@ def test_outline_and_source_follow_the_selection(qtbot: QtBot, window: Window) -
 
 def test_either_side_of_the_source_can_be_hidden(qtbot: QtBot, window: Window) -> None:
     """Never both; and what is typed shows on the page beside it."""
-    assert window.source is not None and window.session is not None
+    assert window.session is not None
     press(window.buttons["source"])
-    source = window.source
+    source = source_of(window)
     press(source.side_buttons["page"])
     assert not source.sheet.isVisible() and source.text_side.isVisible()
     press(source.side_buttons["text"])
@@ -199,9 +197,8 @@ def test_either_side_of_the_source_can_be_hidden(qtbot: QtBot, window: Window) -
 
 def test_the_classes_are_a_table_that_sorts(qtbot: QtBot, window: Window) -> None:
     """A press on a column's head sorts by it, numbers as numbers; the heads name what the columns are."""
-    assert window.bench is not None
-    press(window.bench.side_buttons["Classes"])
-    side = window.bench.classes
+    press(bench_of(window).side_buttons["Classes"])
+    side = bench_of(window).classes
     head = side.table.horizontalHeader()
     assert head is not None
     for column in (1, 2):
@@ -224,9 +221,8 @@ def test_a_finding_opens_in_place(qtbot: QtBot, tmp_path: Path) -> None:
 
     shutil.copytree(ROOT / "demo" / "ploverfield-draft", tmp_path / "draft")
     window = make_window(qtbot, tmp_path / "draft" / "index.html")
-    assert window.bench is not None
-    press(window.bench.side_buttons["Findings"])
-    found = window.bench.findings
+    press(bench_of(window).side_buttons["Findings"])
+    found = bench_of(window).findings
     qtbot.waitUntil(lambda: bool(found.findings), timeout=8000)
     assert found.list.height() > 0.8 * (found.height() - 60)
     number = next(i for i, f in enumerate(found.findings) if f.family == "class-missing-on-one")
@@ -256,18 +252,19 @@ def test_a_finding_opens_in_place(qtbot: QtBot, tmp_path: Path) -> None:
 
 def test_selectors_over_several_lines_are_shown_on_one(qtbot: QtBot, window: Window) -> None:
     """In writes to, and in the reasons."""
-    assert window.bench is not None and window.session is not None
+    assert window.session is not None
     window.session.views.select(element(window, "h2"))
-    press(window.bench.selected.writes)
+    press(bench_of(window).selected.writes)
     labels = [
-        window.bench.selected.writes.itemText(i) for i in range(window.bench.selected.writes.count())
+        bench_of(window).selected.writes.itemText(i)
+        for i in range(bench_of(window).selected.writes.count())
     ]
     assert any(".notice h2, .tides h2, .seeds h2" in t for t in labels) and not any(
         "\n" in t for t in labels
     )
-    window.bench.selected.writes.hidePopup()
-    qtbot.waitUntil(lambda: bool(window.bench.selected.sentences()), timeout=2000)  # type: ignore[union-attr]
-    texts = [b.text() for b in window.bench.selected.findChildren(QPushButton)]
+    bench_of(window).selected.writes.hidePopup()
+    qtbot.waitUntil(lambda: bool(bench_of(window).selected.sentences()), timeout=2000)  # type: ignore[union-attr]
+    texts = [b.text() for b in bench_of(window).selected.findChildren(QPushButton)]
     assert any(".notice h2, .tides h2" in t for t in texts) and not any("\n" in t for t in texts)
 
 
@@ -301,22 +298,22 @@ def test_a_failing_core_leaves_the_window_as_it_was(
     """Opening, another width, typing, undoing: a sentence each, and what was there stays."""
     from redcrate.core.session import views as session_module
 
-    assert window.session is not None and window.bench is not None
+    assert window.session is not None
     session, page = window.session, window.session.views.page
     click(qtbot, window, "notice")
-    type_over(window.bench.budget.cell("across", "padding", "left").field, "30")
+    type_over(bench_of(window).budget.cell("across", "padding", "left").field, "30")
     page, texts = session.views.page, session.document.texts()
 
     def failing(*_: object, **__: object) -> None:
         raise LayoutBug("index.html", "p", KeyError("x"))
 
     monkeypatch.setattr(session_module, "compute_page", failing)
-    press(window.bench.width_bar.buttons.buttons()[2])
+    press(bench_of(window).width_bar.buttons.buttons()[2])
     assert "fault of Red Crate" in window.sentence.text() and session.views.viewport.width == 1100
     press(window.buttons["undo"])
     assert "fault of Red Crate" in window.sentence.text()
-    type_over(window.bench.budget.cell("across", "padding", "right").field, "31")
-    assert "fault of Red Crate" in window.bench.budget.message.text()
+    type_over(bench_of(window).budget.cell("across", "padding", "right").field, "31")
+    assert "fault of Red Crate" in bench_of(window).budget.message.text()
     window.open_page(demo_of(tmp_path))
     QApplication.processEvents()
     with qtbot.waitSignal(window.opened, timeout=5000):
@@ -339,4 +336,4 @@ def test_the_command_list_asks_in_its_own_words(qtbot: QtBot, window: Window) ->
     assert window.command_list.field.placeholderText() == "Find a command"
     QTest.keyClicks(window.command_list.field, "source")
     QTest.keyClick(window.command_list.field, Qt.Key.Key_Return)
-    assert window.source is not None and window.source.isVisible()
+    assert source_of(window).isVisible()

@@ -22,7 +22,7 @@ from redcrate.app.settings import Settings
 from redcrate.app.start import make_application
 from redcrate.app.window import Window
 from redcrate.core.edit.patch import Patch, TextEdit
-from tests.app.conftest import element, make_window
+from tests.app.conftest import bench_of, element, make_window
 
 
 @pytest.fixture
@@ -59,11 +59,11 @@ def test_every_command_runs_with_and_without_a_page(
 
 def test_everything_has_a_name(qtbot: QtBot, window: Window) -> None:
     """Fields, lists and choices by accessible name, buttons by text; all can take the focus."""
-    assert window.bench is not None and window.session is not None
+    assert window.session is not None
     window.actions_by_name["new"].trigger()
     window.session.views.select(element(window, "notice"))
-    for name in window.bench.side_buttons:
-        window.bench.show_side(name)
+    for name in bench_of(window).side_buttons:
+        bench_of(window).show_side(name)
     nameless = []
     for widget in window.findChildren(QWidget):
         if isinstance(widget, (QLineEdit, QListWidget, QTreeView)) and not widget.accessibleName():
@@ -81,8 +81,7 @@ def test_everything_has_a_name(qtbot: QtBot, window: Window) -> None:
 
 def test_zoom_by_wheel_and_pan_by_space(qtbot: QtBot, window: Window) -> None:
     """Ctrl and wheel between 10 and 800 %; space and drag moves the page."""
-    assert window.bench is not None
-    sheet = window.bench.sheet
+    sheet = bench_of(window).sheet
     at = QPointF(300, 200)
     for turn, count in ((120, 40), (-120, 60)):
         for _ in range(count):
@@ -130,17 +129,16 @@ def test_layout_recent_pages_and_the_guide_are_remembered(
     """The splitter and the page that was open; a damaged settings file is an empty one."""
     settings = Settings(tmp_path / "home")
     first = make_window(qtbot, demo_copy, settings)
-    assert first.bench is not None
-    first.bench.splitter.setSizes([300, 600, 380])
-    sizes = first.bench.splitter.sizes()
+    bench_of(first).splitter.setSizes([300, 600, 380])
+    sizes = bench_of(first).splitter.sizes()
     with qtbot.waitSignal(first.opened, timeout=5000):
         first.open_page(demo_copy)
-    first.bench.splitter.setSizes(sizes)
+    bench_of(first).splitter.setSizes(sizes)
     first.close()
     again = Settings(tmp_path / "home")
     assert again.recent == [demo_copy]
     second = make_window(qtbot, demo_copy, again)
-    assert second.bench is not None and second.bench.splitter.sizes() == sizes
+    assert bench_of(second).splitter.sizes() == sizes
     second._fill_recent()
     assert [a.text() for a in second.recent_menu.actions()] == ["ploverfield / index.html"]
     (tmp_path / "home" / "settings.json").write_text("{ damaged")
@@ -149,7 +147,7 @@ def test_layout_recent_pages_and_the_guide_are_remembered(
 
 def test_a_page_that_changes_under_ones_hands(qtbot: QtBot, window: Window) -> None:
     """The selected element goes, comes back, is hidden: the panels follow without a fault."""
-    assert window.session is not None and window.bench is not None
+    assert window.session is not None
     session = window.session
     session.views.select(element(window, "notice"))
     html = session.document.text("index.html").text
@@ -162,8 +160,10 @@ def test_a_page_that_changes_under_ones_hands(qtbot: QtBot, window: Window) -> N
     session.editor.apply(
         Patch((TextEdit("style.css", 0, 0, ".notice { display: none !important }\n"),), "hidden")
     )
-    qtbot.waitUntil(lambda: any("no room" in s for s in window.bench.selected.sentences()), timeout=2000)  # type: ignore[union-attr]
-    assert "no box" in window.bench.budget._empty.text()
+    qtbot.waitUntil(
+        lambda: any("no room" in s for s in bench_of(window).selected.sentences()), timeout=2000
+    )  # type: ignore[union-attr]
+    assert "no box" in bench_of(window).budget._empty.text()
     session.editor.apply(Patch((TextEdit("index.html", 0, len(html), ""),), "empty"))
     QApplication.processEvents()
     assert len(session.views.page.elements) == 2

@@ -2,7 +2,7 @@
 
 from pathlib import Path
 
-from PyQt6.QtCore import QRectF, pyqtSignal
+from PyQt6.QtCore import QRectF
 from PyQt6.QtGui import QPainter, QPaintEvent
 from PyQt6.QtWidgets import (
     QCheckBox,
@@ -19,6 +19,7 @@ from PyQt6.QtWidgets import (
 
 from redcrate.app.bench.heading import heading
 from redcrate.app.painting.page_painter import PagePainter
+from redcrate.app.screen import Screen
 from redcrate.app.theme.look import colour
 from redcrate.app.value_field import ValueField
 from redcrate.core.edit.page_template import (
@@ -77,11 +78,8 @@ class FramePreview(QWidget):
                 painter.drawRect(QRectF(r.x / 64, r.y / 64, r.width / 64, r.height / 64))
 
 
-class NewPage(QWidget):
+class NewPage(Screen):
     """The wishes on the left, the page on the right."""
-
-    made = pyqtSignal(object)  # the path of the new page
-    given_up = pyqtSignal()
 
     def __init__(self, parent: QWidget | None = None) -> None:
         super().__init__(parent)
@@ -98,6 +96,10 @@ class NewPage(QWidget):
         self.preview = FramePreview()
         self._build()
         self._renew()
+
+    def enter(self) -> None:
+        """Begin with the title."""
+        self.fields["title"].setFocus()
 
     def _build(self) -> None:
         form = QFormLayout()
@@ -206,4 +208,4 @@ class NewPage(QWidget):
         except PageNotWritable as problem:
             self._say(problem.sentence)
             return
-        self.made.emit(page)
+        self.page_wanted.emit(page)

@@ -25,15 +25,14 @@ from PyQt6.QtWidgets import (
     QWidget,
 )
 
-from redcrate.app.bench.bench import Bench
 from redcrate.app.commands.command import Command
 from redcrate.app.commands.command_list import CommandList
 from redcrate.app.commands.register import all_commands
 from redcrate.app.message_bar import MessageBar
-from redcrate.app.new_page import NewPage
 from redcrate.app.opening import Opened, Opening
+from redcrate.app.screen import Screen
+from redcrate.app.screens import FIRST, SCREENS
 from redcrate.app.settings import Settings
-from redcrate.app.source.screen import SourceScreen
 from redcrate.app.theme.look import colour
 from redcrate.app.theme.mark import Mark
 from redcrate.app.watching import FileWatch
@@ -57,8 +56,8 @@ class Window(QMainWindow):
     def __init__(self, settings: Settings | None = None) -> None:
         super().__init__()
         self.settings = settings
-        self.bench: Bench | None = None
-        self.source: SourceScreen | None = None
+        self.session: Session | None = None  # of the page that is open
+        self._screens: dict[str, Screen] = {}  # those that were wanted so far
         self.watch: FileWatch | None = None
         self._wanted: Path | None = None
         self._warned = False
@@ -72,7 +71,6 @@ class Window(QMainWindow):
         )
         self._empty.setAlignment(Qt.AlignmentFlag.AlignCenter)
         self._stack.addWidget(self._empty)
-        self.new_page_screen: NewPage | None = None
         self.commands: list[Command] = all_commands(self)
         self.actions_by_name: dict[str, QAction] = {}
         self._make_actions()
@@ -132,9 +130,9 @@ class Window(QMainWindow):
         row.addWidget(self._file)
         row.addSpacing(12)
         self.buttons: dict[str, QPushButton] = {}
-        for key in ("bench", "source"):
-            button = self._button(key, row)
-            button.setCheckable(True)
+        for entry in SCREENS:
+            if entry.in_bar:
+                self._button(entry.name, row).setCheckable(True)
         row.addStretch()
         for key in ("commands", "new", "open", "diagram", "undo", "redo", "save"):
             self._button(key, row)
@@ -203,83 +201,73 @@ class Window(QMainWindow):
         self.opened.emit()
 
     def show_session(self, session: Session) -> None:
-        """Show the screens of a session."""
-        for screen in (self.bench, self.source):
-            if screen is not None:
-                self._stack.removeWidget(screen)
-                screen.deleteLater()
+        """Show a session on the first screen; the screens of the one before go."""
+        for screen in self._screens.values():
+            self._stack.removeWidget(screen)
+            screen.deleteLater()
+        self._screens = {}
         if self.watch is not None:
             self.watch.deleteLater()
         self.sentence.close_question()
         self._warned = False
-        self.bench = Bench(session)
-        self.source = SourceScreen(session)
-        for teller in (self.bench.said, self.source.said):
-            teller.connect(lambda sentence, wrong: self.say(sentence, wrong=wrong))
-        self.bench.place_wanted.connect(self.show_place)
-        for sheet in (self.bench.sheet, self.source.sheet):
-            sheet.held.connect(self.before)
-        self._stack.addWidget(self.bench)
-        self._stack.addWidget(self.source)
+        self.session = session
         self.watch = FileWatch(session, self)
         self.watch.changed.connect(self.look_at_disk)
         self.watch.pictures_changed.connect(self._pictures_changed)
+        self.show_screen(FIRST)
         session.listen(self._changed)
-        if self.settings is not None:
-            self.bench.restore(self.settings)
-        self.show_screen("bench")
         self._offer_unsaved()
 
-    def show_screen(self, name: str) -> None:
-        """Go to a screen: "bench" or "source"."""
-        screen = self.bench if name == "bench" else self.source
-        if screen is None or self.bench is None or self.source is None:
+    def screen_named(self, name: str) -> Screen | None:
+        """The screen of that name, made if need be; None where it needs a page and none is open."""
+        entry = next(e for e in SCREENS if e.name == name)
+        if entry.needs_page and self.session is None:
+            return None
+        if name not in self._screens:
+            screen = self._screens[name] = entry.make(self.session)
+            screen.said.connect(lambda sentence, wrong: self.say(sentence, wrong=wrong))
+            screen.wanted.connect(self.show_screen)
+            screen.held.connect(self.before)
+            screen.page_wanted.connect(self._open_instead)
+            screen.given_up.connect(self._leave)
+            if self.settings is not None:
+                screen.restore(self.settings)
+            self._stack.addWidget(screen)
+        return self._screens[name]
+
+    def show_screen(self, name: str, what: object = None) -> None:
+        """Go to a screen; what: something it is to show."""
+        screen, now = self.screen_named(name), self._stack.currentWidget()
+        if screen is None:
             return
-        if name != "source":
-            self.source.take_typing()
+        if isinstance(now, Screen) and now is not screen:
+            now.leave()
         self._stack.setCurrentWidget(screen)
-        self.sentence.hang_on(self.bench.sheet if name == "bench" else self.source.splitter)
-        for key in ("bench", "source"):
-            self.buttons[key].setChecked(key == name)
-        if name == "bench":
-            self.bench.sheet.setFocus()
-        else:
-            self.source.editor(self.source.file).setFocus()
+        self.sentence.hang_on(screen.notes_over())
+        for entry in SCREENS:
+            if entry.in_bar:
+                self.buttons[entry.name].setChecked(entry.name == name)
+        screen.enter()
+        if what is not None:
+            screen.show_what(what)
         self._renew()
 
-    def show_place(self, file: str, line: int) -> None:
-        """Show where something was written."""
-        assert self.source is not None
-        self.show_screen("source")
-        self.source.show_place(file, line)
+    def _open_instead(self, path: Path) -> None:
+        self._leave()
+        self.open_page(path)
+
+    def _leave(self) -> None:
+        """The screen that is shown is given up."""
+        if self.session is not None:
+            self.show_screen(FIRST)
+        else:
+            self._stack.setCurrentWidget(self._empty)
 
     def choose_page(self) -> None:
         """Ask for a page and open it."""
         name, _ = QFileDialog.getOpenFileName(self, "Open a page", "", "Pages (*.html *.htm)")
         if name:
             self.open_page(Path(name))
-
-    def show_new_page(self) -> None:
-        """The screen on which a new page is begun."""
-        if self.new_page_screen is None:
-            self.new_page_screen = NewPage()
-            self.new_page_screen.made.connect(self._new_page_made)
-            self.new_page_screen.given_up.connect(self._leave_new_page)
-            self._stack.addWidget(self.new_page_screen)
-        self._stack.setCurrentWidget(self.new_page_screen)
-        for key in ("bench", "source"):
-            self.buttons[key].setChecked(False)
-        self.new_page_screen.fields["title"].setFocus()
-
-    def _new_page_made(self, path: Path) -> None:
-        self._leave_new_page()
-        self.open_page(path)
-
-    def _leave_new_page(self) -> None:
-        if self.bench is not None:
-            self.show_screen("bench")
-        else:
-            self._stack.setCurrentWidget(self._empty)
 
     def dragEnterEvent(self, event: QDragEnterEvent | None) -> None:
         """A page can be dropped onto the window."""
@@ -303,15 +291,10 @@ class Window(QMainWindow):
 
     # -- commands
 
-    @property
-    def session(self) -> Session | None:
-        """The session of the page that is open."""
-        return self.bench.session if self.bench else None
-
     def _settle(self) -> None:
         """What is being typed counts."""
-        if self.source is not None:
-            self.source.take_typing()
+        for screen in self._screens.values():
+            screen.leave()
 
     def save(self) -> None:
         """Write what was edited."""
@@ -417,10 +400,9 @@ class Window(QMainWindow):
     # -- files on disk
 
     def _pictures_changed(self) -> None:
-        if self.bench is not None and self.session is not None:
-            self.bench.sheet.forget_pictures()
-            if self.source is not None:
-                self.source.sheet.forget_pictures()
+        for screen in self._screens.values():
+            screen.forget_pictures()
+        if self.session is not None:
             self.session.disk.pictures_changed()
 
     def look_at_disk(self) -> None:
@@ -570,8 +552,8 @@ class Window(QMainWindow):
             return
         if self.settings is not None:
             self.settings.keep_bytes("window", self.saveGeometry().data())
-            if self.bench is not None:
-                self.bench.keep(self.settings)
+            for screen in self._screens.values():
+                screen.keep(self.settings)
         event.accept()
 
 

@@ -22,6 +22,7 @@ from redcrate.app.bench.selected import SelectedPanel
 from redcrate.app.bench.start_guide import StartGuide
 from redcrate.app.bench.steps_list import StepsList
 from redcrate.app.painting.tint import Tint
+from redcrate.app.screen import Screen
 from redcrate.app.settings import Settings
 from redcrate.app.sheet.sheet import Sheet
 from redcrate.app.theme.look import colour
@@ -126,11 +127,8 @@ class WidthBar(QWidget):
         self.buttons.setExclusive(any(w == width for w in self._session.widths))
 
 
-class Bench(QWidget):
+class Bench(Screen):
     """The main screen over one session."""
-
-    said = pyqtSignal(str, bool)
-    place_wanted = pyqtSignal(str, int)
 
     def __init__(self, session: Session, parent: QWidget | None = None) -> None:
         super().__init__(parent)
@@ -145,17 +143,18 @@ class Bench(QWidget):
             part.said.connect(self.said)
         self.findings.lit.connect(self.sheet.light_up)
         self.classes.lit.connect(self.sheet.light_up)
-        self.findings.place_wanted.connect(self.place_wanted)
+        self.findings.place_wanted.connect(self._show_place)
         self.findings.renewed.connect(self._findings_renewed)
         self.outline.said.connect(self.said)
         self.sheet.said.connect(self.said)
+        self.sheet.held.connect(self.held)
         self.selected = SelectedPanel(session)
         self.budget = Budget(session)
         self.selected.light_up = self.sheet.light_up
         self.guide = StartGuide()
         self.guide.hide()
         self._guide_the_way()
-        self.selected.place_wanted.connect(self.place_wanted)
+        self.selected.place_wanted.connect(self._show_place)
         self.width_bar = WidthBar(session, self.sheet)
         self.width_bar.said.connect(self.said)
         left = self._left_column()
@@ -235,6 +234,22 @@ class Bench(QWidget):
             ("Arrange", self.arranging),
             ("Steps", self.steps),
         )
+
+    def _show_place(self, file: str, line: int) -> None:
+        """Show where something was written."""
+        self.wanted.emit("source", (file, line))
+
+    def enter(self) -> None:
+        """Keys go to the sheet."""
+        self.sheet.setFocus()
+
+    def notes_over(self) -> QWidget:
+        """The sheet: nothing is moved by a note."""
+        return self.sheet
+
+    def forget_pictures(self) -> None:
+        """Read the page's pictures again."""
+        self.sheet.forget_pictures()
 
     def _findings_renewed(self) -> None:
         """The number on the button, and the marks in the outline."""

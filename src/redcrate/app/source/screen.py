@@ -3,7 +3,7 @@
 import re
 from collections.abc import Callable
 
-from PyQt6.QtCore import Qt, QTimer, pyqtSignal
+from PyQt6.QtCore import Qt, QTimer
 from PyQt6.QtGui import QKeySequence, QShortcut
 from PyQt6.QtWidgets import (
     QHBoxLayout,
@@ -18,6 +18,7 @@ from PyQt6.QtWidgets import (
 )
 
 from redcrate.app.bench.heading import heading
+from redcrate.app.screen import Screen
 from redcrate.app.sheet.sheet import Sheet
 from redcrate.app.source.editor import SourceEditor
 from redcrate.app.theme.look import colour
@@ -39,10 +40,8 @@ _BOX_PARTS = {
 }
 
 
-class SourceScreen(QWidget):
+class SourceScreen(Screen):
     """HTML and CSS as text beside the page; what is typed shows there after a short pause."""
-
-    said = pyqtSignal(str, bool)
 
     def __init__(self, session: Session, parent: QWidget | None = None) -> None:
         super().__init__(parent)
@@ -54,6 +53,7 @@ class SourceScreen(QWidget):
         self.stack = QStackedWidget()
         self.sheet = Sheet(session)
         self.sheet.said.connect(self.said)
+        self.sheet.held.connect(self.held)
         self.problem = QLabel("")
         self.problem.setWordWrap(True)
         self.problem.setAccessibleName("What is wrong")
@@ -336,6 +336,28 @@ class SourceScreen(QWidget):
         lines = [line for line, _ in self._marks(name)]
         if lines:
             self.editors[name].bring_into_view(min(lines))
+
+    def enter(self) -> None:
+        """Keys go to the text that is shown."""
+        self.editor(self.file).setFocus()
+
+    def leave(self) -> None:
+        """What is being typed counts."""
+        self.take_typing()
+
+    def show_what(self, what: object) -> None:
+        """A file and a line."""
+        assert isinstance(what, tuple)
+        file, line = what
+        self.show_place(file, line)
+
+    def notes_over(self) -> QWidget:
+        """The texts and the page, not the field to find in."""
+        return self.splitter
+
+    def forget_pictures(self) -> None:
+        """Read the page's pictures again."""
+        self.sheet.forget_pictures()
 
     def showEvent(self, event: object) -> None:
         """Texts and marks are kept up only while they are seen."""

@@ -1,0 +1,92 @@
+"""The commands of the bench: they go to it where they need it to be seen."""
+
+from collections.abc import Callable
+from functools import partial
+
+from redcrate.app.bench.bench import Bench
+from redcrate.app.commands.command import Command
+from redcrate.app.painting.tint import Tint
+from redcrate.app.screen import Host
+from redcrate.core.edit import tree_edits
+from redcrate.core.edit.gives import Gives
+from redcrate.core.edit.patch import Patch
+from redcrate.core.edit.tree_edits import Where
+
+_LISTS = (
+    ("outline", "Show the outline", "Outline"),
+    ("findings", "Show the findings", "Findings"),
+    ("classes", "Show the classes of the page", "Classes"),
+    ("arrange", "Fit a row, centre, let neighbours give", "Arrange"),
+    ("steps", "Show the steps that were done", "Steps"),
+)
+
+
+def bench_commands(host: Host) -> list[Command]:
+    """Structure, lists, findings, tints, and what gives."""
+
+    def has_page() -> bool:
+        return host.session is not None
+
+    def chosen() -> bool:
+        return host.session is not None and host.session.views.selected is not None
+
+    def on_bench(what: Callable[[Bench], object]) -> None:
+        bench = host.screen_named("bench")
+        if isinstance(bench, Bench):
+            what(bench)
+
+    def side(name: str) -> None:
+        host.show_screen("bench")
+        on_bench(lambda bench: bench.show_side(name))
+
+    def finding(step: int) -> None:
+        side("Findings")
+        on_bench(lambda bench: bench.findings.go(step))
+
+    def structure(where: Where) -> None:
+        on_bench(lambda bench: bench.selected.structure.add(where))
+
+    def acting(edit: Callable[..., Patch]) -> None:
+        on_bench(lambda bench: bench.selected.structure.do_all(edit))
+
+    def tint(which: Tint) -> None:
+        on_bench(lambda bench: bench.width_bar.tint.setCurrentText(which.value))
+
+    def gives(which: Gives) -> None:
+        if host.session is not None:
+            host.session.editor.set_gives(which)
+
+    words = {where: where.value.split(",")[0] for where in Where}
+    return [
+        *(
+            Command(f"add-{word}", f"Add an element {word} the selected one", "", partial(structure, where), chosen)
+            for where, word in words.items()
+        ),
+        Command(
+            "take-off", "Take padding and border off the width that was given", "",
+            lambda: on_bench(lambda bench: bench.budget.take_off()), chosen,
+        ),
+        Command(
+            "duplicate", "Duplicate the selected elements", "",
+            partial(acting, tree_edits.duplicated), chosen,
+        ),
+        Command("delete", "Delete the selected elements", "", partial(acting, tree_edits.deleted), chosen),
+        Command(
+            "style-class", "Move the element's own style into a class", "",
+            lambda: on_bench(lambda bench: bench.selected.structure.style_to_class()), chosen,
+        ),
+        *(
+            Command(f"tint-{t.name.lower()}", f"Blocks on the sheet: {t.value}", "", partial(tint, t), has_page)
+            for t in Tint
+        ),
+        Command("next-finding", "Next finding", "Alt+N", partial(finding, 1), has_page),
+        Command("previous-finding", "Previous finding", "Alt+Shift+N", partial(finding, -1), has_page),
+        *(Command(name, says, "", partial(side, which), has_page) for name, says, which in _LISTS),
+        *(
+            Command(
+                f"gives-{g.name.lower()}", f"When padding or border changes: {g.value}", "",
+                partial(gives, g), has_page,
+            )
+            for g in Gives
+        ),
+    ]  # fmt: skip

@@ -1,0 +1,90 @@
+"""What a screen is: a widget that the window shows whole, made when it is first wanted."""
+
+from collections.abc import Callable, Sequence
+from dataclasses import dataclass
+from pathlib import Path
+from typing import Protocol
+
+from PyQt6.QtCore import pyqtSignal
+from PyQt6.QtWidgets import QWidget
+
+from redcrate.app.commands.command import Command
+from redcrate.app.settings import Settings
+from redcrate.core.session import Session
+
+
+class Screen(QWidget):
+    """One screen. What a screen does not care about it leaves as it is here.
+
+    said: a sentence for the note, and whether it tells of something wrong. wanted: the name of another
+    screen, and what it is to show. held: the key that shows the page as it was saved. page_wanted: a
+    file to open. given_up: the screen is no longer wanted.
+    """
+
+    said = pyqtSignal(str, bool)
+    wanted = pyqtSignal(str, object)
+    held = pyqtSignal(bool)
+    page_wanted = pyqtSignal(Path)
+    given_up = pyqtSignal()
+
+    def enter(self) -> None:
+        """The screen is shown: give the focus to what is worked with first."""
+
+    def leave(self) -> None:
+        """Another screen is shown, or the work is saved: what is being typed counts."""
+
+    def show_what(self, what: object) -> None:
+        """Show what another screen asked for."""
+
+    def notes_over(self) -> QWidget:
+        """The part over whose lower edge the window's note lies."""
+        return self
+
+    def forget_pictures(self) -> None:
+        """The page's pictures on disk have changed."""
+
+    def restore(self, settings: Settings) -> None:
+        """Lay the panels out as they were."""
+
+    def keep(self, settings: Settings) -> None:
+        """Remember how the panels are laid out."""
+
+
+class Host(Protocol):
+    """The window, as screens and their commands see it."""
+
+    @property
+    def session(self) -> Session | None:
+        """The session of the page that is open."""
+        ...
+
+    def screen_named(self, name: str) -> Screen | None:
+        """The screen of that name, made if need be; None where it needs a page and none is open."""
+        ...
+
+    def show_screen(self, name: str, what: object = None) -> None:
+        """Go to a screen."""
+        ...
+
+
+def no_commands(host: Host) -> Sequence[Command]:
+    """The commands of a screen that has none of its own."""
+    return ()
+
+
+@dataclass(frozen=True, slots=True)
+class ScreenEntry:
+    """A screen in the list.
+
+    words: on its button and in the list of commands. make: the widget, for a session where it
+    `needs_page`, for None else. commands: of the screen alone. in_bar: it has a button in the top bar.
+    """
+
+    name: str
+    words: str
+    keys: str
+    teaches: str
+    make: Callable[[Session | None], Screen]
+    commands: Callable[[Host], Sequence[Command]] = no_commands
+    needs_page: bool = True
+    in_bar: bool = True

@@ -1,0 +1,29 @@
+"""The list of screens: whoever adds one adds it here, and nowhere else."""
+
+from redcrate.app.bench.bench import Bench
+from redcrate.app.bench.commands import bench_commands
+from redcrate.app.new_page import NewPage
+from redcrate.app.screen import Screen, ScreenEntry
+from redcrate.app.source.screen import SourceScreen
+from redcrate.core.session import Session
+
+
+def _bench(session: Session | None) -> Screen:
+    assert session is not None
+    return Bench(session)
+
+
+def _source(session: Session | None) -> Screen:
+    assert session is not None
+    return SourceScreen(session)
+
+
+SCREENS = (
+    ScreenEntry("bench", "Bench", "Ctrl+1", "Sheet, outline and budget", _bench, bench_commands),
+    ScreenEntry("source", "Source", "Ctrl+2", "The page's HTML and CSS as text", _source),
+    ScreenEntry(
+        "new", "New page from a frame", "Ctrl+N", "Wrapper, header, columns", lambda _: NewPage(),
+        needs_page=False, in_bar=False,
+    ),
+)  # fmt: skip
+FIRST = "bench"  # where a page that was opened is shown
