@@ -1,6 +1,6 @@
 """Replaced elements: CSS 2.2 §10.3.2, §10.3.4, §10.6.2 and the table of §10.4."""
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 from redcrate.core.boxes.box import Box
 from redcrate.core.boxes.image_size import NO_SIZE, IntrinsicSize
@@ -61,20 +61,24 @@ class ReplacedContext:
         return build_fragment(run, box, space.width, across, down, border, padding, _NOTHING)
 
     def content_sizes(self, run: LayoutRun, box: Box, space: ConstraintSpace) -> ContentSizes:
-        """CSS Box Sizing 3 §5.2.2: with a width in percent it may become as narrow as nothing."""
-        border, padding = border_and_padding(box.style, space.width)
+        """CSS Box Sizing 3 §5.2.2: with a width in percent it may become as narrow as nothing.
+
+        At its widest a percentage counts as auto (§5.2.1).
+        """
+        style = box.style
+        squeezed = _is_percent(style.width) or _is_percent(style.max_width)
+        if squeezed:
+            style = replace(
+                style,
+                width="auto" if _is_percent(style.width) else style.width,
+                max_width="none" if _is_percent(style.max_width) else style.max_width,
+            )
+        border, padding = border_and_padding(style, space.width)
         extra = border.across + padding.across
-        size = replaced_size(
-            box.style, box.intrinsic, space.width, space.height, extra, border.down + padding.down
-        )
-        if _is_percent(box.style.width):
-            return ContentSizes(0, size.width)
-        if _is_percent(box.style.max_width):
-            natural = box.intrinsic.width if box.intrinsic and box.intrinsic.width else 0.0
-            width = box.style.width
-            given = int(natural * 64) if isinstance(width, NO_LENGTH) else max(0, width.resolve(0))
-            return ContentSizes(0, given)
-        return ContentSizes(size.width, size.width)
+        width = replaced_size(
+            style, box.intrinsic, space.width, space.height, extra, border.down + padding.down
+        ).width
+        return ContentSizes(0 if squeezed else width, width)
 
 
 def _is_percent(value: SizeValue) -> bool:

@@ -192,8 +192,8 @@ def _add_tables_flex_grid() -> None:
     _add("empty-cells", "show", pp.keyword("show", "hide"), inherited=True)
     _add("flex-direction", "row", pp.keyword("row", "row-reverse", "column", "column-reverse"))
     _add("flex-wrap", "nowrap", pp.keyword("nowrap", "wrap", "wrap-reverse"))
-    _add("flex-grow", 0.0, pp.number)
-    _add("flex-shrink", 1.0, pp.number)
+    _add("flex-grow", 0.0, pp.factor)
+    _add("flex-shrink", 1.0, pp.factor)
     _add("flex-basis", "auto", pp.size("auto", "content"))
     _add("order", 0, pp.integer)
     for name in ("align-items", "align-self", "align-content"):

@@ -181,6 +181,13 @@ def integer(tokens: Tokens) -> Any:
     return None
 
 
+def factor(tokens: Tokens) -> Any:
+    """A number of at least 0, as a float: CSS Flexbox 1 §7.1."""
+    if len(tokens) == 1 and tokens[0].type == "number" and tokens[0].value >= 0:
+        return float(tokens[0].value)
+    return None
+
+
 def number(tokens: Tokens) -> Any:
     """A number or percentage of one, as a float (opacity)."""
     if len(tokens) == 1 and tokens[0].type == "number":
