@@ -1,8 +1,13 @@
 """Plain frozen values for places and sizes, all in layout units (1/64 px)."""
 
 from dataclasses import dataclass
+from typing import Literal, TypeAlias
 
 from redcrate.core.units import LayoutUnit
+
+Axis: TypeAlias = Literal["across", "down"]
+Side: TypeAlias = Literal["top", "right", "bottom", "left"]
+SIDES: tuple[Side, ...] = ("top", "right", "bottom", "left")  # as shorthands list them
 
 
 @dataclass(frozen=True, slots=True)
@@ -31,7 +36,6 @@ class Edges:
 
 
 NO_EDGES = Edges()
-SIDES = ("top", "right", "bottom", "left")
 
 
 @dataclass(frozen=True, slots=True)

@@ -5,7 +5,7 @@ import io
 from collections.abc import Iterator
 from typing import Any
 
-from redcrate.core.geometry import Edges, Rect
+from redcrate.core.geometry import SIDES, Edges, Rect
 from redcrate.core.markup.elements import Element
 from redcrate.core.page import Page
 from redcrate.core.units import format_px, to_px
@@ -68,7 +68,7 @@ def _rect(rect: Rect) -> dict[str, float | int]:
 
 
 def _edges(edges: Edges) -> dict[str, float | int]:
-    return {side: _number(to_px(edges.side(side))) for side in ("top", "right", "bottom", "left")}
+    return {side: _number(to_px(edges.side(side))) for side in SIDES}
 
 
 def report_text(page: Page, name: str) -> str:
@@ -112,11 +112,7 @@ _COLUMNS = (
     "y",
     "width",
     "height",
-    *(
-        f"{part}_{side}"
-        for part in ("margin", "border", "padding")
-        for side in ("top", "right", "bottom", "left")
-    ),
+    *(f"{part}_{side}" for part in ("margin", "border", "padding") for side in SIDES),
     "content_width",
     "content_height",
 )
@@ -141,11 +137,7 @@ def report_csv(page: Page) -> str:
         ]
         if data["visible"]:
             row += [data["border_box"][k] for k in ("x", "y", "width", "height")]
-            row += [
-                data[part][side]
-                for part in ("margin", "border", "padding")
-                for side in ("top", "right", "bottom", "left")
-            ]
+            row += [data[part][side] for part in ("margin", "border", "padding") for side in SIDES]
             row += [data["content_box"]["width"], data["content_box"]["height"]]
         writer.writerow(row)
     return out.getvalue()

@@ -10,7 +10,7 @@ from redcrate.core.edit.typed import dragged
 from redcrate.core.errors import RedCrateError
 from redcrate.core.explain.across import longhand_of
 from redcrate.core.explain.terms import written_value
-from redcrate.core.geometry import Rect
+from redcrate.core.geometry import SIDES, Rect
 from redcrate.core.markup.elements import Element
 from redcrate.core.page import ElementBox, Page
 from redcrate.core.session import Session
@@ -158,7 +158,7 @@ def dragged_by(
     amount = new / 64 if caught is not None else float(round(new / 64))
     sides: tuple[str, ...] = (edge.side,)
     if edge.part != "content" and all_four:
-        sides = ("top", "right", "bottom", "left")
+        sides = SIDES
     elif edge.part != "content" and both:
         sides = (edge.side, _OPPOSITE[edge.side])
     return valued(session, replace(state, amount=amount, sides=sides, snapped=caught))

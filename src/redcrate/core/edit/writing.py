@@ -9,13 +9,13 @@ from redcrate.core.edit.rule_places import new_rule_edit
 from redcrate.core.edit.targets import write_target
 from redcrate.core.errors import EditRefused
 from redcrate.core.explain.terms import split_values
+from redcrate.core.geometry import SIDES
 from redcrate.core.markup.elements import Element, Span
 from redcrate.core.markup.tags import tag_attributes, tag_name_length
 from redcrate.core.page import Page
 from redcrate.core.style.cascade import Applied
 from redcrate.core.style.sheets import Declaration, Origin, StyleRule
 
-_SIDES = ("top", "right", "bottom", "left")
 _FOUR_SIDED = ("margin", "padding", "border-width", "inset")
 
 
@@ -86,8 +86,8 @@ def changed_declaration(text: str, offset: int, name: str, wanted: list[Assignme
     four = _four_values(name, value)
     if four is not None:
         for assignment in wanted:
-            side = next(s for s in _SIDES if s in assignment.longhand.split("-"))
-            four[_SIDES.index(side)] = assignment.value
+            side = next(s for s in SIDES if s in assignment.longhand.split("-"))
+            four[SIDES.index(side)] = assignment.value
         return TextEdit("", place.value.start, place.value.end, " ".join(four))
     important = " !important" if place.important else ""
     added = "".join(f"; {a.longhand}: {a.value}{important}" for a in wanted)

@@ -1,5 +1,7 @@
 """How a box spends its container's width: CSS 2.2 §10.3.3's sum, term by term."""
 
+from typing import assert_never
+
 from redcrate.core.explain.terms import Equation, Reason, Term, written_value
 from redcrate.core.layout.fragments import Across, MarginReason, SizeReason
 from redcrate.core.markup.elements import Element
@@ -141,22 +143,38 @@ def _width_sentence(page: Page, box: ElementBox, sizes: Across, width: Term, con
         return f"{sizes.limit} took over: the content would be {lost}, it is {content} px."
     style = page.style_of(box.element)
     inside = " (padding and border are inside it)" if style.box_sizing == "border-box" else ""
-    reason = sizes.reason
-    if reason is SizeReason.SPECIFIED:
-        return f"width is written as {width.written}{inside}."
-    if reason is SizeReason.PERCENT:
-        return f"{width.written} of the {format_px(sizes.basis)} px of {container}{inside}."
-    if reason is SizeReason.FILL:
-        return f"width is auto: it takes what {container} leaves, {content} px."
-    if reason is SizeReason.SHRINK_TO_FIT and sizes.fit is not None:
-        narrowest, widest, room = (format_px(n) for n in sizes.fit)
-        return (
-            f"width is auto and shrinks to fit: the content wants {widest}, needs at least "
-            f"{narrowest}, and {room} px are there."
-        )
-    if reason is SizeReason.STRETCH:
-        return f"width is auto between left and right: {content} px remain."
-    return f"{reason.value}: {content} px."
+    match sizes.reason:
+        case SizeReason.SPECIFIED:
+            return f"width is written as {width.written}{inside}."
+        case SizeReason.PERCENT:
+            return f"{width.written} of the {format_px(sizes.basis)} px of {container}{inside}."
+        case SizeReason.FILL:
+            return f"width is auto: it takes what {container} leaves, {content} px."
+        case SizeReason.SHRINK_TO_FIT:
+            return _fit_sentence(sizes)
+        case SizeReason.STRETCH:
+            return f"width is auto between left and right: {content} px remain."
+        case (
+            SizeReason.MIN_CONTENT
+            | SizeReason.MAX_CONTENT
+            | SizeReason.FIT_CONTENT
+            | SizeReason.INTRINSIC
+            | SizeReason.RATIO
+            | SizeReason.CONTENT
+            | SizeReason.VIEWPORT
+            | SizeReason.INLINE
+            | SizeReason.PERCENT_OF_NOTHING
+        ):
+            return f"{sizes.reason.value}: {content} px."
+    assert_never(sizes.reason)
+
+
+def _fit_sentence(sizes: Across) -> str:
+    narrowest, widest, room = (format_px(n) for n in sizes.fit or (0, 0, 0))
+    return (
+        f"width is auto and shrinks to fit: the content wants {widest}, needs at least "
+        f"{narrowest}, and {room} px are there."
+    )
 
 
 def _container_sentence(sizes: Across, terms: list[Term], container: str) -> str:

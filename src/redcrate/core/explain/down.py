@@ -1,5 +1,7 @@
 """How a box spends height: borders, padding, content, and the vertical margins that collapsed."""
 
+from typing import assert_never
+
 from redcrate.core.explain.across import container_label, longhand_of
 from redcrate.core.explain.terms import Equation, Reason, Term, written_value
 from redcrate.core.layout.fragments import Down, Fragment, SizeReason
@@ -114,17 +116,31 @@ def _height_sentence(height: Down, fragment: Fragment, term: Term) -> str:
     if height.limit:
         lost = format_px(height.tentative)
         return f"{height.limit} took over: the content would be {lost}, it is {content} px high."
-    if height.reason is SizeReason.SPECIFIED:
-        return f"height is written as {term.written}."
-    if height.reason is SizeReason.PERCENT:
-        basis = format_px(height.basis or 0)
-        return f"{term.written} of the {basis} px of the box around it."
-    if height.reason is SizeReason.PERCENT_OF_NOTHING:
-        return f"{term.written} has nothing to refer to, so it is auto: {content} px."
-    if height.reason is SizeReason.CONTENT:
-        joint = ", as " if height.source == "nothing" else " "
-        return f"height is auto: {content} px{joint}{height_reason(height, fragment)}."
-    return f"{height.reason.value}: {content} px."
+    match height.reason:
+        case SizeReason.SPECIFIED:
+            return f"height is written as {term.written}."
+        case SizeReason.PERCENT:
+            basis = format_px(height.basis or 0)
+            return f"{term.written} of the {basis} px of the box around it."
+        case SizeReason.PERCENT_OF_NOTHING:
+            return f"{term.written} has nothing to refer to, so it is auto: {content} px."
+        case SizeReason.CONTENT:
+            joint = ", as " if height.source == "nothing" else " "
+            return f"height is auto: {content} px{joint}{height_reason(height, fragment)}."
+        case (
+            SizeReason.FILL
+            | SizeReason.SHRINK_TO_FIT
+            | SizeReason.MIN_CONTENT
+            | SizeReason.MAX_CONTENT
+            | SizeReason.FIT_CONTENT
+            | SizeReason.INTRINSIC
+            | SizeReason.RATIO
+            | SizeReason.STRETCH
+            | SizeReason.VIEWPORT
+            | SizeReason.INLINE
+        ):
+            return f"{height.reason.value}: {content} px."
+    assert_never(height.reason)
 
 
 def _inline(page: Page, box: ElementBox) -> Equation:

@@ -6,6 +6,7 @@ function returned; nothing is computed here a second time.
 
 from dataclasses import dataclass
 
+from redcrate.core.geometry import SIDES
 from redcrate.core.markup.elements import Element
 from redcrate.core.page import Page
 from redcrate.core.style.cascade import Applied
@@ -131,7 +132,7 @@ def physical_winner(page: Page, element: Element, longhand: str) -> str:
 
 def side_text(name: str, text: str, longhand: str) -> str:
     """The part of a shorthand's text that sets one side; the whole text where it is not 1–4 values."""
-    sides = ("top", "right", "bottom", "left")
+    sides = SIDES
     side = next((s for s in sides if s in longhand.split("-")), None)
     if name not in ("margin", "padding", "border-width", "inset") or side is None:
         return text

@@ -4,6 +4,7 @@ from collections.abc import Iterator
 
 from redcrate.core.findings.finding import Family, Finding, Severity
 from redcrate.core.findings.look import Look
+from redcrate.core.geometry import SIDES
 from redcrate.core.markup.elements import Element
 from redcrate.core.page import PlacedBox, text_pieces
 from redcrate.core.units import LayoutUnit, format_px
@@ -87,7 +88,7 @@ def _finding(look: Look, element: Element, away: LayoutUnit, side: str) -> Findi
                 "give it 12 px of padding on all sides, its width stays",
                 element,
                 "padding",
-                ("top", "right", "bottom", "left"),
+                SIDES,
                 "12px",
             ),
         ),

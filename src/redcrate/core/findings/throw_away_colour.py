@@ -10,6 +10,7 @@ from redcrate.core.edit.targets import matched
 from redcrate.core.explain.terms import Source
 from redcrate.core.findings.finding import Family, Finding, Severity
 from redcrate.core.findings.look import Look
+from redcrate.core.geometry import SIDES
 from redcrate.core.markup.elements import Element
 from redcrate.core.style.sheets import Declaration, Origin, StyleRule
 
@@ -22,7 +23,7 @@ _NAMES = (
     "background-color",
     "border",
     "outline",
-    *(f"border-{s}" for s in ("top", "right", "bottom", "left")),
+    *(f"border-{s}" for s in SIDES),
 )
 _THIN = ("1px", "2px", "thin")
 

@@ -20,6 +20,7 @@ from redcrate.core.layout.floats import FloatContext
 from redcrate.core.layout.fragments import (
     ContentSizes,
     Fragment,
+    HeightSource,
     OutOfFlowCandidate,
     Placed,
     Refusal,
@@ -105,7 +106,7 @@ class _Flow:
             height = max(marker_line, self.y + self.margin_strut.used)
             self.note_group(self.margin_strut, height, "the bottom edge of the parent")
             end_margins = NO_MARGINS
-        source = "children" if self.has_content else "lines" if marker_line else "nothing"
+        source: HeightSource = "children" if self.has_content else "lines" if marker_line else "nothing"
         return Content(
             tuple(self.children),
             (),

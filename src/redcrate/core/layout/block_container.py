@@ -15,7 +15,7 @@ from redcrate.core.layout.collapsing import height_is_auto, open_top, vertical_m
 from redcrate.core.layout.contexts import ContainingBlock, Content, FlowArea, LayoutRun
 from redcrate.core.layout.edges import border_and_padding
 from redcrate.core.layout.floats import FloatContext
-from redcrate.core.layout.fragments import Across, Down, Fragment, SizeReason
+from redcrate.core.layout.fragments import Across, Down, Fragment, HeightLimit, HeightSource, SizeReason
 from redcrate.core.layout.heights import (
     limited_height,
     percent_basis,
@@ -40,7 +40,7 @@ class _Down:
     extra: LayoutUnit
     by_ratio: LayoutUnit | None
     given: LayoutUnit | None
-    limit: str = ""
+    limit: HeightLimit = ""
 
 
 def layout_block_container(run: LayoutRun, box: Box, space: ConstraintSpace, flow: Flow) -> Fragment:
@@ -99,7 +99,8 @@ def _used_down(box: Box, space: ConstraintSpace, known: _Down, content: Content,
     if known.given is not None:
         tentative = space.stretched_height or 0
         return Down(known.given, SizeReason.STRETCH, 0, space.height, tentative, known.limit)
-    height, source = content.height, content.source
+    height = content.height
+    source: HeightSource = content.source
     if space.floats is None:
         if content.end_margins.members:
             height += content.end_margins.used

@@ -14,6 +14,7 @@ from redcrate.core.layout.floats import FloatContext
 from redcrate.core.layout.fragments import (
     ContentSizes,
     Fragment,
+    HeightSource,
     Line,
     OutOfFlowCandidate,
     Placed,
@@ -35,7 +36,7 @@ class Content:
     children: tuple[Placed, ...]
     lines: tuple[Line, ...]
     height: LayoutUnit
-    source: str
+    source: HeightSource
     end_margins: MarginSet
     first_baseline: LayoutUnit | None
     last_baseline: LayoutUnit | None

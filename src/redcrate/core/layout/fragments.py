@@ -6,13 +6,19 @@ after it was made, so a fragment can be used again wherever its box meets the sa
 
 from dataclasses import dataclass, replace
 from enum import Enum
-from typing import NamedTuple, TypeAlias
+from typing import Literal, NamedTuple, TypeAlias
 
 from redcrate.core.boxes.box import Box
 from redcrate.core.geometry import Edges
 from redcrate.core.layout.margins import NO_MARGINS, MarginGroup, MarginSet
 from redcrate.core.text.shaping import ShapedRun
 from redcrate.core.units import LayoutUnit
+
+# Which limit took over; "" for none.
+WidthLimit: TypeAlias = Literal["", "min-width", "max-width"]
+HeightLimit: TypeAlias = Literal["", "min-height", "max-height"]
+# What an auto height came from; "" where it did not count.
+HeightSource: TypeAlias = Literal["", "lines", "children", "floats", "nothing"]
 
 
 class SizeReason(Enum):
@@ -72,7 +78,7 @@ class Across:
     reason: SizeReason
     margin_reason: MarginReason = MarginReason.SPECIFIED
     tentative: LayoutUnit = 0
-    limit: str = ""
+    limit: WidthLimit = ""
     fit: tuple[LayoutUnit, LayoutUnit, LayoutUnit] | None = None
     rest: LayoutUnit = 0
 
@@ -97,8 +103,8 @@ class Down:
     auto_height: LayoutUnit = 0
     basis: LayoutUnit | None = None
     tentative: LayoutUnit = 0
-    limit: str = ""
-    source: str = ""
+    limit: HeightLimit = ""
+    source: HeightSource = ""
 
 
 @dataclass(frozen=True, slots=True)

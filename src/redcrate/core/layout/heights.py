@@ -1,7 +1,7 @@
 """Used heights: CSS 2.2 §10.5, §10.6 and §10.7, without what the content itself measures."""
 
 from redcrate.core.boxes.box import Box
-from redcrate.core.layout.fragments import Down, SizeReason
+from redcrate.core.layout.fragments import Down, HeightLimit, HeightSource, SizeReason
 from redcrate.core.markup.elements import DocumentMode
 from redcrate.core.style.computed import ComputedStyle
 from redcrate.core.style.values import NO_LENGTH, FitContent, SizeValue
@@ -65,12 +65,12 @@ def limited_height(
     cb_height: LayoutUnit | None,
     extra: LayoutUnit,
     auto_height: LayoutUnit | None = None,
-) -> tuple[LayoutUnit, str]:
+) -> tuple[LayoutUnit, HeightLimit]:
     """§10.7: max-height, then min-height. Returns the height, and which of the two took over.
 
     auto_height: what the content asks for, where it is known.
     """
-    limit = ""
+    limit: HeightLimit = ""
     if style.max_height != "none":
         largest = _limit(style.max_height, style, cb_height, extra, auto_height)
         if largest is not None and height > largest:
@@ -144,7 +144,7 @@ def used_height(
     cb_height: LayoutUnit | None,
     extra: LayoutUnit,
     auto_height: LayoutUnit,
-    source: str,
+    source: HeightSource,
     by_ratio: LayoutUnit | None = None,
 ) -> Down:
     """§10.6.3 and §10.7: the used content height, given what auto comes to.

@@ -12,8 +12,10 @@ from redcrate.core.layout.fragments import (
     ContentSizes,
     Down,
     Fragment,
+    HeightLimit,
     MarginReason,
     SizeReason,
+    WidthLimit,
 )
 from redcrate.core.layout.heights import definite_height, limited_height
 from redcrate.core.layout.margins import NO_MARGINS
@@ -102,8 +104,8 @@ class ReplacedSize:
     height: LayoutUnit
     width_reason: SizeReason
     height_reason: SizeReason
-    width_limit: str = ""
-    height_limit: str = ""
+    width_limit: WidthLimit = ""
+    height_limit: HeightLimit = ""
 
 
 @dataclass(frozen=True, slots=True)
@@ -126,11 +128,11 @@ class _Frame:
     def _natural(self) -> ContentSizes:
         return ContentSizes(self.natural, self.natural)
 
-    def limit_width(self, width: LayoutUnit) -> tuple[LayoutUnit, str]:
+    def limit_width(self, width: LayoutUnit) -> tuple[LayoutUnit, WidthLimit]:
         """min-width and max-width applied."""
         return limited_width(width, self.style, self.cb_width, self.extra_across, self._natural)
 
-    def limit_height(self, height: LayoutUnit) -> tuple[LayoutUnit, str]:
+    def limit_height(self, height: LayoutUnit) -> tuple[LayoutUnit, HeightLimit]:
         """min-height and max-height applied."""
         return limited_height(height, self.style, self.cb_height, self.extra_down)
 

@@ -9,7 +9,7 @@ from dataclasses import dataclass, replace
 from typing import TypeAlias
 
 from redcrate.core.layout.edges import margin_or_zero
-from redcrate.core.layout.fragments import Across, ContentSizes, MarginReason, SizeReason
+from redcrate.core.layout.fragments import Across, ContentSizes, MarginReason, SizeReason, WidthLimit
 from redcrate.core.layout.space import ConstraintSpace, Sizing
 from redcrate.core.style.computed import ComputedStyle
 from redcrate.core.style.properties import BLOCK_ALIGNS
@@ -69,9 +69,9 @@ def limited_width(
     cb_width: LayoutUnit,
     extra: LayoutUnit,
     sizes: SizesAsked,
-) -> tuple[LayoutUnit, str]:
+) -> tuple[LayoutUnit, WidthLimit]:
     """§10.4: max-width, then min-width. Returns the width, and which of the two took over."""
-    limit = ""
+    limit: WidthLimit = ""
     if style.max_width != "none":
         largest = content_width(style.max_width, style, cb_width, extra, sizes)
         if largest is not None and width > largest[0]:

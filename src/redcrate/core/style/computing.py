@@ -4,6 +4,7 @@ from collections.abc import Callable
 from dataclasses import dataclass, fields, is_dataclass, replace
 from typing import Any, TypeAlias
 
+from redcrate.core.geometry import SIDES
 from redcrate.core.markup.elements import DocumentMode
 from redcrate.core.style import font_sizes
 from redcrate.core.style.backgrounds import Shadow, TileSize
@@ -11,7 +12,7 @@ from redcrate.core.style.cascade import Cascaded, reverted
 from redcrate.core.style.computed import COMPUTED_FIELDS, DERIVED_FIELDS, ComputedStyle, LineHeight
 from redcrate.core.style.images import Gradient, Point, Stop
 from redcrate.core.style.media import Viewport
-from redcrate.core.style.properties import LOGICAL, PROPERTIES, SIDES, Property
+from redcrate.core.style.properties import LOGICAL, PROPERTIES, Property
 from redcrate.core.style.sheets import CssWide, Pending, parse_declaration
 from redcrate.core.style.values import (
     CalcNode,

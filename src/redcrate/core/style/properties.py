@@ -7,11 +7,11 @@
 from dataclasses import dataclass
 from typing import Any
 
+from redcrate.core.geometry import SIDES
 from redcrate.core.style import backgrounds, images
 from redcrate.core.style import property_parsers as pp
 from redcrate.core.style.values import Dimension
 
-SIDES = ("top", "right", "bottom", "left")
 CORNERS = ("top-left", "top-right", "bottom-right", "bottom-left")
 BORDER_STYLES = (
     "none",

@@ -3,6 +3,7 @@
 from collections.abc import Iterable
 from typing import Any
 
+from redcrate.core.geometry import SIDES
 from redcrate.core.markup.elements import Element, Text
 from redcrate.core.style.css_syntax import css_text
 
@@ -11,14 +12,14 @@ _PLAIN_NUMBERS = frozenset(
     (
         "bottom", "font-size", "height", "left", "letter-spacing", "max-height", "max-width", "min-height",
         "min-width", "right", "text-indent", "top", "vertical-align", "width", "word-spacing", "margin", "padding",
-        *(f"{part}-{side}" for part in ("margin", "padding") for side in ("top", "right", "bottom", "left")),
-        *(f"border-{side}-width" for side in ("top", "right", "bottom", "left")), "border-width",
+        *(f"{part}-{side}" for part in ("margin", "padding") for side in SIDES),
+        *(f"border-{side}-width" for side in SIDES), "border-width",
     )
 )  # fmt: skip
 # §3.1: those that take a colour without its #.
 _PLAIN_COLOURS = frozenset(
     ("background-color", "border-color", "color",
-     *(f"border-{side}-color" for side in ("top", "right", "bottom", "left")))
+     *(f"border-{side}-color" for side in SIDES))
 )  # fmt: skip
 _WITH_DEFAULT_MARGINS = frozenset(
     "blockquote dir dl h1 h2 h3 h4 h5 h6 listing menu ol p plaintext pre ul xmp".split()

@@ -7,6 +7,7 @@ import re
 from collections.abc import Callable, Iterator
 from dataclasses import dataclass, replace
 from enum import IntEnum
+from threading import Lock
 from typing import Any
 
 from redcrate.core.markup.source_text import SourceText
@@ -336,10 +337,10 @@ class _SheetReader:
         """One declaration, or None (with a notice) if it is dropped."""
         name = node.name if node.name.startswith("--") else node.lower_name
         text = css_text(node.value).strip()
-        longhands = _parsed_before(name, text, node.value)
+        longhands = _PARSED.of(name, text, node.value)
         if longhands is None and self.quirks and takes_plain_numbers(name):
             mended = component_values(with_units(name, node.value))
-            longhands = _parsed_before(name, css_text(mended).strip(), mended)
+            longhands = _PARSED.of(name, css_text(mended).strip(), mended)
         if longhands is None:
             self._explain_dropped(name, text, node)
             return None
@@ -411,18 +412,31 @@ def parse_declaration(name: str, value: list[Any]) -> dict[str, Any] | None:
     return SHORTHANDS[name](tokens)
 
 
-_PARSED: dict[tuple[str, str], dict[str, Any] | None] = {}
-_PARSED_KEPT = 20_000
+class _ParsedDeclarations:
+    """The longhands of declarations by their text: one object for each, for all sheets of the program.
+
+    The oldest go when there are too many. Threads may share it.
+    """
+
+    def __init__(self, kept: int) -> None:
+        self._kept = kept
+        self._lock = Lock()
+        self._found: dict[tuple[str, str], dict[str, Any] | None] = {}
+
+    def of(self, name: str, text: str, value: list[Any]) -> dict[str, Any] | None:
+        """What `name: value` sets; None if it is no valid declaration. text: of `value`."""
+        key = (name, text)
+        with self._lock:
+            if key in self._found:
+                return self._found[key]
+        found = parse_declaration(name, value)
+        with self._lock:
+            if len(self._found) >= self._kept:
+                del self._found[next(iter(self._found))]
+            return self._found.setdefault(key, found)
 
 
-def _parsed_before(name: str, text: str, value: list[Any]) -> dict[str, Any] | None:
-    """The same longhands, as one object, for each declaration of the same text."""
-    key = (name, text)
-    if key not in _PARSED:
-        if len(_PARSED) >= _PARSED_KEPT:
-            _PARSED.clear()
-        _PARSED[key] = parse_declaration(name, value)
-    return _PARSED[key]
+_PARSED = _ParsedDeclarations(20_000)
 
 
 def _has_var(tokens: list[Any]) -> bool:

@@ -7,11 +7,12 @@ which case the whole declaration is dropped (CSS Cascade 4 §4.3 and CSS 2.2 §4
 from collections.abc import Callable
 from typing import Any, TypeAlias
 
+from redcrate.core.geometry import SIDES
 from redcrate.core.style import backgrounds
 from redcrate.core.style import property_parsers as pp
 from redcrate.core.style.css_syntax import component_values, css_text
 from redcrate.core.style.images import image
-from redcrate.core.style.properties import CORNERS, LOGICAL, PROPERTIES, SIDES
+from redcrate.core.style.properties import CORNERS, LOGICAL, PROPERTIES
 from redcrate.core.style.values import Dimension
 
 Longhands: TypeAlias = dict[str, Any]
