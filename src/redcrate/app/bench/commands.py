@@ -23,70 +23,90 @@ _LISTS = (
 
 def bench_commands(host: Host) -> list[Command]:
     """Structure, lists, findings, tints, and what gives."""
+    return [*_structure(host), *_tints(host), *_lists(host), *_gives(host)]
 
-    def has_page() -> bool:
-        return host.session is not None
 
+def _on_bench(host: Host, what: Callable[[Bench], object]) -> None:
+    bench = host.screen_named("bench")
+    if isinstance(bench, Bench):
+        what(bench)
+
+
+def _has_page(host: Host) -> bool:
+    return host.session is not None
+
+
+def _structure(host: Host) -> list[Command]:
     def chosen() -> bool:
         return host.session is not None and host.session.views.selected is not None
 
-    def on_bench(what: Callable[[Bench], object]) -> None:
-        bench = host.screen_named("bench")
-        if isinstance(bench, Bench):
-            what(bench)
-
-    def side(name: str) -> None:
-        host.show_screen("bench")
-        on_bench(lambda bench: bench.show_side(name))
-
-    def finding(step: int) -> None:
-        side("Findings")
-        on_bench(lambda bench: bench.findings.go(step))
-
-    def structure(where: Where) -> None:
-        on_bench(lambda bench: bench.selected.structure.add(where))
+    def add(where: Where) -> None:
+        _on_bench(host, lambda bench: bench.selected.structure.add(where))
 
     def acting(edit: Callable[..., Patch]) -> None:
-        on_bench(lambda bench: bench.selected.structure.do_all(edit))
+        _on_bench(host, lambda bench: bench.selected.structure.do_all(edit))
 
-    def tint(which: Tint) -> None:
-        on_bench(lambda bench: bench.width_bar.tint.setCurrentText(which.value))
+    def take_off() -> None:
+        _on_bench(host, lambda bench: bench.budget.take_off())
 
-    def gives(which: Gives) -> None:
-        if host.session is not None:
-            host.session.editor.set_gives(which)
+    def style_to_class() -> None:
+        _on_bench(host, lambda bench: bench.selected.structure.style_to_class())
 
     words = {where: where.value.split(",")[0] for where in Where}
     return [
         *(
-            Command(f"add-{word}", f"Add an element {word} the selected one", "", partial(structure, where), chosen)
+            Command(f"add-{word}", f"Add an element {word} the selected one", "", partial(add, where), chosen)
             for where, word in words.items()
         ),
-        Command(
-            "take-off", "Take padding and border off the width that was given", "",
-            lambda: on_bench(lambda bench: bench.budget.take_off()), chosen,
-        ),
+        Command("take-off", "Take padding and border off the width that was given", "", take_off, chosen),
         Command(
             "duplicate", "Duplicate the selected elements", "",
             partial(acting, tree_edits.duplicated), chosen,
         ),
         Command("delete", "Delete the selected elements", "", partial(acting, tree_edits.deleted), chosen),
+        Command("style-class", "Move the element's own style into a class", "", style_to_class, chosen),
+    ]  # fmt: skip
+
+
+def _tints(host: Host) -> list[Command]:
+    def tint(which: Tint) -> None:
+        _on_bench(host, lambda bench: bench.width_bar.tint.setCurrentText(which.value))
+
+    has_page = partial(_has_page, host)
+    return [
         Command(
-            "style-class", "Move the element's own style into a class", "",
-            lambda: on_bench(lambda bench: bench.selected.structure.style_to_class()), chosen,
-        ),
-        *(
-            Command(f"tint-{t.name.lower()}", f"Blocks on the sheet: {t.value}", "", partial(tint, t), has_page)
-            for t in Tint
-        ),
+            f"tint-{t.name.lower()}", f"Blocks on the sheet: {t.value}", "", partial(tint, t), has_page
+        )
+        for t in Tint
+    ]
+
+
+def _lists(host: Host) -> list[Command]:
+    def side(name: str) -> None:
+        host.show_screen("bench")
+        _on_bench(host, lambda bench: bench.show_side(name))
+
+    def finding(step: int) -> None:
+        side("Findings")
+        _on_bench(host, lambda bench: bench.findings.go(step))
+
+    has_page = partial(_has_page, host)
+    return [
         Command("next-finding", "Next finding", "Alt+N", partial(finding, 1), has_page),
         Command("previous-finding", "Previous finding", "Alt+Shift+N", partial(finding, -1), has_page),
-        *(Command(name, says, "", partial(side, which), has_page) for name, says, which in _LISTS),
-        *(
-            Command(
-                f"gives-{g.name.lower()}", f"When padding or border changes: {g.value}", "",
-                partial(gives, g), has_page,
-            )
-            for g in Gives
-        ),
+        *(Command(name, words, "", partial(side, which), has_page) for name, words, which in _LISTS),
+    ]
+
+
+def _gives(host: Host) -> list[Command]:
+    def choose(which: Gives) -> None:
+        if host.session is not None:
+            host.session.editor.set_gives(which)
+
+    return [
+        Command(
+            f"gives-{g.name.lower()}", f"When padding or border changes: {g.value}", "",
+            partial(choose, g), partial(_has_page, host),
+        )
+        for g in Gives
     ]  # fmt: skip
