@@ -63,13 +63,13 @@ def dragging(window: Window) -> None:
     session.editor.set_gives(Gives.BOX)
     state = edge_drag.begin(session, BoxEdge("content", "right"))
     assert state is not None
-    sheet._drag = edge_drag.dragged_by(session, state, -40 * 64)
+    sheet.edge_tool.drag = edge_drag.dragged_by(session, state, -40 * 64)
     box = session.views.page.box_of(state.element)
     assert box is not None
     place = Rect(box.content_box.right - 40 * 64, box.content_box.y + 60 * 64, 0, 0)
-    sheet._cursor = sheet.to_screen(place).topLeft() + QPointF(2, 0)
-    sheet._drag_from = QPointF(0, 0)
-    session.views.preview(sheet, sheet._drag.preview)
+    sheet.cursor_at = sheet.to_screen(place).topLeft() + QPointF(2, 0)
+    sheet.edge_tool.drag_from = QPointF(0, 0)
+    session.views.preview(sheet.edge_tool, sheet.edge_tool.drag.preview)
 
 
 def dropped(window: Window) -> None:

@@ -62,7 +62,7 @@ def drag(
     QTest.mouseMove(viewport, start + QPoint(9, 9))
     QTest.mouseMove(viewport, start)
     QApplication.processEvents()
-    assert bench_of(window).sheet._near == edge, bench_of(window).sheet._near
+    assert bench_of(window).sheet.edge_tool.near == edge, bench_of(window).sheet.edge_tool.near
     move(viewport, start, start + QPoint(*way), keys, let_go=let_go)
 
 
@@ -82,8 +82,8 @@ def test_dragging_padding_obeys_gives(qtbot: QtBot, true_scale: Window) -> None:
     before, first = outer_on_sheet(window, "notice"), window.session.document.texts()
     drag(qtbot, window, "notice", BoxEdge("padding", "left"), (-10, 0), let_go=False)
     assert (
-        bench_of(window).sheet._drag is not None
-        and bench_of(window).sheet._drag.label == "padding left 46"
+        bench_of(window).sheet.edge_tool.drag is not None
+        and bench_of(window).sheet.edge_tool.drag.label == "padding left 46"
     )
     assert (
         window.session.document.texts() == first
@@ -132,19 +132,19 @@ def test_snapping_shows_guides(qtbot: QtBot, true_scale: Window) -> None:
     window = true_scale
     assert window.session is not None
     drag(qtbot, window, "notice", BoxEdge("content", "bottom"), (0, 2), let_go=False)
-    state = bench_of(window).sheet._drag
+    state = bench_of(window).sheet.edge_tool.drag
     assert state is not None
     tides = outer_on_sheet(window, "tides")
     drag_way = (tides.bottom - state.start_place) // 64 - 3
-    bench_of(window).sheet.give_up_drag()
+    bench_of(window).sheet.edge_tool.give_up()
     drag(qtbot, window, "notice", BoxEdge("content", "bottom"), (0, drag_way), let_go=False)
-    state = bench_of(window).sheet._drag
+    state = bench_of(window).sheet.edge_tool.drag
     assert state is not None and state.snapped == tides.bottom
     image = bench_of(window).sheet.grab().toImage()
     y = round(bench_of(window).sheet.to_screen(Rect(0, tides.bottom, 0, 0)).y())
     colours = [image.pixelColor(x, yy) for x in range(30, 700) for yy in (y - 1, y, y + 1)]
     assert any(c.hsvHue() in range(260, 285) and c.hsvSaturation() > 80 for c in colours)
-    bench_of(window).sheet.give_up_drag()
+    bench_of(window).sheet.edge_tool.give_up()
 
 
 def test_edges_by_keyboard(qtbot: QtBot, true_scale: Window) -> None:
@@ -153,7 +153,7 @@ def test_edges_by_keyboard(qtbot: QtBot, true_scale: Window) -> None:
     assert window.session is not None
     sheet = bench_of(window).sheet
     press(sheet.viewport(), QPoint(4, 4))
-    while sheet.focused_edge != BoxEdge("padding", "left"):
+    while sheet.edge_tool.focused != BoxEdge("padding", "left"):
         qtbot.keyClick(sheet, Qt.Key.Key_E)
     for _ in range(3):
         qtbot.keyClick(sheet, Qt.Key.Key_Left)
@@ -161,7 +161,7 @@ def test_edges_by_keyboard(qtbot: QtBot, true_scale: Window) -> None:
     assert "24px 36px 24px 29px" in window.session.document.texts()["style.css"]
     assert len(window.session.editor.history.done) == 1
     qtbot.keyClick(sheet, Qt.Key.Key_Escape)
-    assert sheet.focused_edge is None
+    assert sheet.edge_tool.focused is None
 
 
 def test_the_sheets_right_edge_is_the_window_width(qtbot: QtBot, window: Window) -> None:

@@ -105,7 +105,7 @@ def test_a_drag_stops_at_the_last_possible_value(qtbot: QtBot, window: Window) -
     click(qtbot, window, "notice")
     start = place_of(window, "notice", BoxEdge("padding", "left")) + QPoint(2, 0)
     drag(sheet.viewport(), start, start - QPoint(2000, 0), let_go=False)
-    held = sheet._drag
+    held = sheet.edge_tool.drag
     assert held is not None and held.plan is not None and "short" in held.problem
     assert sheet.shown_page is not session.views.page
     QTest.mouseRelease(sheet.viewport(), Qt.MouseButton.LeftButton, pos=start - QPoint(2000, 0))
