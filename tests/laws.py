@@ -112,8 +112,8 @@ def _check_lines(fragment: Fragment) -> None:
             if isinstance(part, TextPiece) and part.run is not None:
                 texts[part.box] += part.end - part.start
     for box in pieces:
-        assert lefts[box] == box.part_start, f"{box.label}: {lefts[box]} left edges"
-        assert rights[box] == box.part_end, f"{box.label}: {rights[box]} right edges"
+        assert lefts[box] == box.begins_here, f"{box.label}: {lefts[box]} left edges"
+        assert rights[box] == box.ends_here, f"{box.label}: {rights[box]} right edges"
     for box, characters in texts.items():
         if box.style.text_transform == "none":
             assert characters <= len(box.text), "text is set twice"

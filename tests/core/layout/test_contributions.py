@@ -63,6 +63,10 @@ CONTENT = {
     "an image": ("<svg width='40' height='20' style='margin: 0 2px; border: 1px solid'></svg>", 46, 46),
     "an image in percent": ("<svg width='40' height='20' style='width: 50%'></svg>", 1, 40),
     "an image at most in percent": ("<svg width='40' height='20' style='max-width: 100%'></svg>", 1, 40),
+    "by ratio, lower than its edges": (
+        "<div style='height: 10px; padding: 5px 0; border: 1px solid; box-sizing: border-box;"
+        " aspect-ratio: 2'></div>", 24, 24,
+    ),
     "by ratio": ("<div style='height: 30px; aspect-ratio: 2'></div>", 60, 60),
     "a list with an outside marker": ("<ul style='padding: 0 0 0 25px'><li>AB</ul>", 85, 135),
 }  # fmt: skip

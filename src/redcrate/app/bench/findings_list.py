@@ -10,7 +10,6 @@ from redcrate.app.bench.heading import heading
 from redcrate.app.bench.opened_finding import OpenedFinding
 from redcrate.app.theme.look import colour
 from redcrate.core.errors import RedCrateError
-from redcrate.core.files.settings import PageSettings, read_settings, write_settings
 from redcrate.core.findings import FAMILIES, Finding, Fix, Severity
 from redcrate.core.findings.checking import is_silenced, place_of
 from redcrate.core.findings.finding import MakeFix
@@ -41,7 +40,6 @@ class FindingsList(QWidget):
         self._steps: Generator[str, None, list[Finding]] | None = None
         self._ways: list[MakeFix] = []
         self.fixes: list[Fix] = []
-        self.settings: PageSettings = read_settings(session.document.path)
         self.opened: OpenedFinding | None = None
         self.list = QListWidget()
         self.list.setWordWrap(True)
@@ -108,7 +106,7 @@ class FindingsList(QWidget):
     def _show(self, found: tuple[Finding, ...]) -> None:
         self._all = found
         chosen = self.current.key if self.current is not None else None
-        self.findings = tuple(f for f in found if not is_silenced(f, self.settings))
+        self.findings = tuple(f for f in found if not is_silenced(f, self._session.document.settings))
         self.list.blockSignals(True)
         self.opened = None
         self.list.clear()
@@ -277,9 +275,9 @@ class FindingsList(QWidget):
         if finding is None:
             return
         first = finding.elements[0] if finding.elements else None
-        self.settings = self.settings.with_silenced(finding.family, place_of(first))
+        document = self._session.document
         try:
-            write_settings(self._session.document.path, self.settings)
+            document.keep_settings(document.settings.with_silenced(finding.family, place_of(first)))
         except RedCrateError as problem:
             self.said.emit(problem.sentence, True)
         self._show(self._all)

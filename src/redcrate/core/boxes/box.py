@@ -40,7 +40,7 @@ class InnerDisplay(Enum):
 class Box:
     """One box.
 
-    element: None for anonymous boxes. pseudo: "before", "after" or "". part_start, part_end: whether
+    element: None for anonymous boxes. pseudo: "before", "after" or "". begins_here, ends_here: whether
     an inline box that a block splits begins or ends here (CSS 2.2 §9.2.1.1). inner: which formatting
     context lays out what it holds. holds_floats: floats inside belong to the same block formatting context
     as this box. depth: how deep boxes nest in it, itself counted. laid_out_as: what the box asked for
@@ -55,8 +55,8 @@ class Box:
     text: str
     intrinsic: IntrinsicSize | None
     marker: str | None
-    part_start: bool
-    part_end: bool
+    begins_here: bool
+    ends_here: bool
     inner: InnerDisplay
     holds_floats: bool
     laid_out_as: str
@@ -77,8 +77,8 @@ class Box:
         text: str = "",
         intrinsic: IntrinsicSize | None = None,
         marker: str | None = None,
-        part_start: bool = True,
-        part_end: bool = True,
+        begins_here: bool = True,
+        ends_here: bool = True,
         holds_lines: bool = False,
         holds_floats: bool = False,
         laid_out_as: str = "",
@@ -94,8 +94,8 @@ class Box:
         put(self, "text", text)
         put(self, "intrinsic", intrinsic)
         put(self, "marker", marker)
-        put(self, "part_start", part_start)
-        put(self, "part_end", part_end)
+        put(self, "begins_here", begins_here)
+        put(self, "ends_here", ends_here)
         put(self, "holds_floats", holds_floats)
         put(self, "laid_out_as", laid_out_as)
         put(self, "inner", _inner_display(kind, holds_lines=holds_lines))

@@ -373,7 +373,7 @@ class _Generation:
                 continue
             first, last = not parts, child is None
             parts.append(
-                Box(BoxKind.INLINE, style, element, tuple(run), part_start=first, part_end=last)
+                Box(BoxKind.INLINE, style, element, tuple(run), begins_here=first, ends_here=last)
             )
             run = []
             if child is not None:

@@ -68,7 +68,7 @@ class _Outline:
 
 
 @dataclass(frozen=True, slots=True)
-class FloatPlace:
+class FloatPosition:
     """Where a float's margin box went, and the places that it was refused."""
 
     x: LayoutUnit
@@ -153,7 +153,7 @@ class FloatContext:
         y: LayoutUnit,
         left: LayoutUnit,
         right: LayoutUnit,
-    ) -> FloatPlace:
+    ) -> FloatPosition:
         """Place a float's margin box inside `left` and `right`, not above `y`: the nine rules.
 
         As high as possible, then as far to its side as possible (rules 8 and 9).
@@ -172,7 +172,7 @@ class FloatContext:
             y = self.next_step(y)
         x = from_x if side == "left" else to_x - width
         self.add(side, x, y, width, height)
-        return FloatPlace(x, y, tuple(refusals))
+        return FloatPosition(x, y, tuple(refusals))
 
     def add(
         self, side: str, x: LayoutUnit, y: LayoutUnit, width: LayoutUnit, height: LayoutUnit

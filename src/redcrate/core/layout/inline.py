@@ -18,7 +18,7 @@ from redcrate.core.layout.fragments import (
 )
 from redcrate.core.layout.inline_items import InlineContent, Item, inline_font
 from redcrate.core.layout.line_boxes import BuiltLine, LineBuilder, candidates_inside
-from redcrate.core.layout.line_breaking import BrokenLine, LineBreaker, Place
+from redcrate.core.layout.line_breaking import BrokenLine, LineBreaker, LineStart
 from redcrate.core.layout.margins import NO_MARGINS
 from redcrate.core.layout.space import ConstraintSpace, Sizing
 from redcrate.core.units import LayoutUnit
@@ -98,7 +98,7 @@ class _Lines:
 
     def run_all(self) -> Content:
         """All lines, then the absolute boxes that a relative inline box contains."""
-        place = Place(0, 0)
+        place = LineStart(0, 0)
         items = self.content.items
         first = True
         while place.item < len(items):
@@ -130,7 +130,7 @@ class _Lines:
             (),
         )
 
-    def line(self, place: Place) -> Place:
+    def line(self, place: LineStart) -> LineStart:
         """One line; returns where the next one begins."""
         self.place_waiting()
         strut = inline_font(self.box.style)
@@ -194,7 +194,7 @@ class _Lines:
         return self.floats.room(self.area.bfc_y + self.y, height, left, left + self.area.width)
 
     def broken_line(
-        self, place: Place, left: LayoutUnit, right: LayoutUnit, height: LayoutUnit
+        self, place: LineStart, left: LayoutUnit, right: LayoutUnit, height: LayoutUnit
     ) -> BrokenLine:
         """Break one line in the room between the floats."""
         y = self.area.bfc_y + self.y

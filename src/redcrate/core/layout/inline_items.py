@@ -387,7 +387,7 @@ def _edge(box: Box, *, left: bool) -> bool:
 
 def has_edge(box: Box) -> bool:
     """Whether an inline box has horizontal margin, border or padding: then its line exists."""
-    return (box.part_start and _edge(box, left=True)) or (box.part_end and _edge(box, left=False))
+    return (box.begins_here and _edge(box, left=True)) or (box.ends_here and _edge(box, left=False))
 
 
 def _same_font(a: ComputedStyle, b: ComputedStyle) -> bool:

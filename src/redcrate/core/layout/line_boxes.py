@@ -247,7 +247,7 @@ class _LineWork:
         """Place one part horizontally and let it count for the line's height."""
         kind = part.item.kind
         if kind is ItemKind.OPEN:
-            self.enter(part.item.box, has_left=part.item.box.part_start)
+            self.enter(part.item.box, has_left=part.item.box.begins_here)
         elif kind is ItemKind.CLOSE:
             self.leave(part.item.box)
         elif kind is ItemKind.OUT_OF_FLOW:
@@ -304,7 +304,7 @@ class _LineWork:
     def leave(self, box: Box) -> None:
         """An inline box ends on this line."""
         level = self.levels.pop()
-        has_right = box.part_end
+        has_right = box.ends_here
         if has_right:
             self.cursor += level.padding.right + level.border.right
         self.closed.append((level, self.cursor, has_right))

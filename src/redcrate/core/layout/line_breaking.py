@@ -38,7 +38,7 @@ class Part:
 
 
 @dataclass(frozen=True, slots=True)
-class Place:
+class LineStart:
     """Where in the content a line begins: an item, and an offset in the text."""
 
     item: int
@@ -56,7 +56,7 @@ class BrokenLine:
     """
 
     parts: tuple[Part, ...]
-    after: Place
+    after: LineStart
     width: LayoutUnit
     hanging: LayoutUnit
     forced: bool
@@ -80,11 +80,11 @@ def edge_width(item: Item, cb_width: LayoutUnit) -> LayoutUnit:
     """The room of an inline box's left (opening) or right (closing) edge, 1/64 px."""
     box, style = item.box, item.style
     if item.kind is ItemKind.OPEN:
-        if not box.part_start:
+        if not box.begins_here:
             return 0
         border, padding = border_and_padding(style, cb_width)
         return margin_or_zero(style.margin_left, cb_width) + border.left + padding.left
-    if not box.part_end:
+    if not box.ends_here:
         return 0
     border, padding = border_and_padding(style, cb_width)
     return margin_or_zero(style.margin_right, cb_width) + border.right + padding.right
@@ -103,7 +103,7 @@ class LineBreaker:
 
     def next_line(
         self,
-        place: Place,
+        place: LineStart,
         available: LayoutUnit,
         *,
         float_met: FloatMet,
@@ -131,7 +131,7 @@ class _Line:
     def __init__(
         self,
         breaker: LineBreaker,
-        place: Place,
+        place: LineStart,
         available: LayoutUnit,
         float_met: FloatMet,
         narrowed: Callable[[], bool],
@@ -163,13 +163,13 @@ class _Line:
             else:
                 _HANDLERS[item.kind](self, item)
         if self.starved:
-            return BrokenLine((), Place(0, 0), 0, 0, False, False, starved=True)
+            return BrokenLine((), LineStart(0, 0), 0, 0, False, False, starved=True)
         self.take_closing()
         hanging = self.trim()
         width = sum(p.width for p in self.parts)
         return BrokenLine(
             tuple(self.parts),
-            Place(self.at, self.offset),
+            LineStart(self.at, self.offset),
             width - hanging,
             hanging,
             self.forced,

@@ -51,7 +51,7 @@ class AxisRules:
 
 
 @dataclass(frozen=True, slots=True)
-class AxisPlace:
+class UsedAxis:
     """The outcome: place of the margin edge from the containing block, used size and margins.
 
     size is None where the content decides (shrink-to-fit or auto height); `available` is then what
@@ -71,7 +71,7 @@ def offset(value: OffsetValue, base: LayoutUnit) -> LayoutUnit | None:
     return None if isinstance(value, str) else value.resolve(base)
 
 
-def solve(rules: AxisRules, *, from_end: bool = False) -> AxisPlace:
+def solve(rules: AxisRules, *, from_end: bool = False) -> UsedAxis:
     """§10.3.7 and §10.6.4. from_end: over-constrained boxes keep the end offset (rtl).
 
     Without a size the place that follows from it is not final; ask again once it is known.
@@ -91,10 +91,10 @@ def solve(rules: AxisRules, *, from_end: bool = False) -> AxisPlace:
         if start is None:
             assert end is not None
             start = rules.length - end - taken - (rules.size or 0)
-        return AxisPlace(start, rules.size, margin_start, margin_end, available)
+        return UsedAxis(start, rules.size, margin_start, margin_end, available)
     if rules.size is None:
         available = rules.length - start - end - taken
-        return AxisPlace(start, max(0, available), margin_start, margin_end, available, stretched=True)
+        return UsedAxis(start, max(0, available), margin_start, margin_end, available, stretched=True)
     return _over_constrained(rules, start, end, margin_start, margin_end, from_end)
 
 
@@ -105,7 +105,7 @@ def _over_constrained(
     margin_start: LayoutUnit,
     margin_end: LayoutUnit,
     from_end: bool,
-) -> AxisPlace:
+) -> UsedAxis:
     """Both offsets and the size are given: auto margins share the rest, or one offset gives."""
     assert rules.size is not None
     rest = rules.length - start - end - rules.size - rules.extra
@@ -121,7 +121,7 @@ def _over_constrained(
         margin_end = rest - margin_start
     elif from_end:
         start = rules.length - end - margin_start - margin_end - rules.size - rules.extra
-    return AxisPlace(start, rules.size, margin_start, margin_end, 0)
+    return UsedAxis(start, rules.size, margin_start, margin_end, 0)
 
 
 def place_absolute(run: LayoutRun, candidate: OutOfFlowCandidate, block: ContainingBlock) -> Placed:

@@ -7,7 +7,7 @@ from redcrate.core.files.copying import CopyReport, copy_page
 from redcrate.core.files.loading import Assembled, Loaded, Resources, assemble, read_page
 from redcrate.core.files.on_disk import DiskChange, disk_changes
 from redcrate.core.files.saving import save_bytes
-from redcrate.core.files.settings import PageSettings, read_settings
+from redcrate.core.files.settings import PageSettings, read_settings, write_settings
 from redcrate.core.markup import SourceText
 
 
@@ -103,6 +103,11 @@ class Document:
         """Write the page with its stylesheets and pictures to another place; this one stays open."""
         texts = {name: self.text(name).encode() for name in self.files}
         return copy_page(self.path, goal, self.assembled.page.markup, self.resources, texts)
+
+    def keep_settings(self, settings: PageSettings) -> None:
+        """Keep other settings beside the page. Raises PageNotWritable; they hold all the same."""
+        self.settings = settings
+        write_settings(self.path, settings)
 
     def disk_changes(self) -> tuple[DiskChange, ...]:
         """The files that another program has changed since they were read or saved."""
