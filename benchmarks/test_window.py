@@ -11,19 +11,12 @@ os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
 from make_page import page as page_text  # noqa: E402
 from PyQt6.QtWidgets import QApplication
 
-from redcrate.app.bench.bench import Bench  # noqa: E402
+from redcrate.app.screens import bench_of  # noqa: E402
 from redcrate.app.start import make_application
 from redcrate.app.window import Window
 from redcrate.core.session import Session
 
 Benchmark = Callable[..., Any]
-
-
-def bench_of(window: Window) -> Bench:
-    """The window's bench."""
-    bench = window.screen_named("bench")
-    assert isinstance(bench, Bench)
-    return bench
 
 
 def open_window(folder: Path, elements: int) -> tuple[Window, QApplication]:

@@ -12,12 +12,11 @@ from PyQt6.QtCore import QPointF  # noqa: E402
 from PyQt6.QtGui import QColor, QImage, QPainter  # noqa: E402
 from PyQt6.QtTest import QTest  # noqa: E402
 
-from redcrate.app.bench.bench import Bench  # noqa: E402
 from redcrate.app.painting.drawing_end import DrawingEnd  # noqa: E402
 from redcrate.app.picture import picture_of_bench  # noqa: E402
+from redcrate.app.screens import bench_of, source_of  # noqa: E402
 from redcrate.app.sheet import edge_drag  # noqa: E402
 from redcrate.app.sheet.edge_drag import BoxEdge  # noqa: E402
-from redcrate.app.source.screen import SourceScreen  # noqa: E402
 from redcrate.app.theme.look import choose_palette  # noqa: E402
 from redcrate.app.window import Window  # noqa: E402
 from redcrate.core.diagram.box_diagram import DiagramOptions, box_diagram  # noqa: E402
@@ -29,20 +28,6 @@ from redcrate.core.session import Session  # noqa: E402
 from redcrate.demo_pages import demo_page  # noqa: E402
 
 FOLDER = Path(__file__).parent.parent / "docs" / "screenshots"
-
-
-def bench_of(window: Window) -> Bench:
-    """The window's bench."""
-    bench = window.screen_named("bench")
-    assert isinstance(bench, Bench)
-    return bench
-
-
-def source_of(window: Window) -> SourceScreen:
-    """The window's source screen."""
-    source = window.screen_named("source")
-    assert isinstance(source, SourceScreen)
-    return source
 
 
 def type_into_padding(text: str) -> Callable[[Window], None]:

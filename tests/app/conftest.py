@@ -7,9 +7,8 @@ from PyQt6.QtCore import QPoint, Qt
 from PyQt6.QtTest import QTest
 from pytestqt.qtbot import QtBot
 
-from redcrate.app.bench.bench import Bench
+from redcrate.app.screens import bench_of
 from redcrate.app.settings import Settings
-from redcrate.app.source.screen import SourceScreen
 from redcrate.app.start import make_application
 from redcrate.app.window import Window
 from redcrate.core.geometry import Rect
@@ -39,20 +38,6 @@ def make_window(qtbot: QtBot, page: Path, settings: Settings | None = None) -> W
     made.activateWindow()
     assert QTest.qWaitForWindowActive(made), "presses give the focus only in the active window"
     return made
-
-
-def bench_of(window: Window) -> Bench:
-    """The window's bench."""
-    bench = window.screen_named("bench")
-    assert isinstance(bench, Bench)
-    return bench
-
-
-def source_of(window: Window) -> SourceScreen:
-    """The window's source screen."""
-    source = window.screen_named("source")
-    assert isinstance(source, SourceScreen)
-    return source
 
 
 def element(window: Window, name: str) -> Element:

@@ -6,9 +6,10 @@ from PyQt6.QtCore import QPoint, QPointF, Qt
 from PyQt6.QtGui import QColor
 from pytestqt.qtbot import QtBot
 
+from redcrate.app.screens import bench_of
 from redcrate.app.window import Window
 from redcrate.core.edit.gives import Gives
-from tests.app.conftest import bench_of, click, element, outer_on_sheet
+from tests.app.conftest import click, element, outer_on_sheet
 from tests.app.pointer import press, type_over
 
 

@@ -10,6 +10,7 @@ from PyQt6.QtWidgets import QApplication, QPushButton
 from pytestqt.qtbot import QtBot
 
 from redcrate.app.painting.tint import Tint
+from redcrate.app.screens import bench_of
 from redcrate.app.settings import Settings
 from redcrate.app.sheet.edge_drag import BoxEdge, edge_place
 from redcrate.app.theme.look import choose_palette, style_sheet
@@ -19,7 +20,7 @@ from redcrate.core.edit.gives import Gives
 from redcrate.core.geometry import Edges, Rect
 from redcrate.core.report import element_report
 from redcrate.core.units import format_number
-from tests.app.conftest import bench_of, click, element, make_window, outer_on_sheet
+from tests.app.conftest import click, element, make_window, outer_on_sheet
 from tests.app.pointer import NO_KEYS, choose, look_through, point_at, press, type_over
 from tests.app.pointer import drag as move
 from tests.conftest import CASES

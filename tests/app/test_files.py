@@ -7,9 +7,10 @@ from PyQt6.QtGui import QDropEvent
 from pytestqt.qtbot import QtBot
 
 from redcrate.app.bench.classes_table import ClassesTable
+from redcrate.app.screens import bench_of, source_of
 from redcrate.app.settings import Settings
 from redcrate.app.window import Window
-from tests.app.conftest import bench_of, element, make_window, source_of
+from tests.app.conftest import element, make_window
 from tests.app.pointer import choose, look_through, press, row_of, type_over
 
 

@@ -11,10 +11,11 @@ from PyQt6.QtWidgets import QApplication, QPushButton
 from pytestqt.qtbot import QtBot
 
 from redcrate.app.bench.arranging import button_texts
+from redcrate.app.screens import bench_of, source_of
 from redcrate.app.theme.look import colour
 from redcrate.app.window import Window
 from redcrate.core.findings import Severity
-from tests.app.conftest import bench_of, element, make_window, source_of
+from tests.app.conftest import element, make_window
 from tests.conftest import ROOT
 
 

@@ -11,6 +11,7 @@ from PyQt6.QtWidgets import QApplication, QLabel, QPushButton
 from pytestqt.qtbot import QtBot
 
 from redcrate.app.last_net import LastNet
+from redcrate.app.screens import bench_of, source_of
 from redcrate.app.settings import Settings
 from redcrate.app.sheet.edge_drag import BoxEdge
 from redcrate.app.theme.look import choose_palette
@@ -18,7 +19,7 @@ from redcrate.app.window import Window
 from redcrate.core.diagram.codes import DARK, LIGHT
 from redcrate.core.errors import LayoutBug
 from redcrate.core.session import Session
-from tests.app.conftest import bench_of, click, element, make_window, outer_on_sheet, source_of
+from tests.app.conftest import click, element, make_window, outer_on_sheet
 from tests.app.pointer import drag, press, row_of, type_over
 from tests.app.test_dragging import place_of
 

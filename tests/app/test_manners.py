@@ -18,11 +18,12 @@ from PyQt6.QtWidgets import (
 )
 from pytestqt.qtbot import QtBot
 
+from redcrate.app.screens import bench_of
 from redcrate.app.settings import Settings
 from redcrate.app.start import make_application
 from redcrate.app.window import Window
 from redcrate.core.edit.patch import Patch, TextEdit
-from tests.app.conftest import bench_of, element, make_window
+from tests.app.conftest import element, make_window
 
 
 @pytest.fixture

@@ -3,7 +3,7 @@
 from redcrate.app.bench.bench import Bench
 from redcrate.app.bench.commands import bench_commands
 from redcrate.app.new_page import NewPage
-from redcrate.app.screen import Screen, ScreenEntry
+from redcrate.app.screen import Host, Screen, ScreenEntry
 from redcrate.app.source.screen import SourceScreen
 from redcrate.core.session import Session
 
@@ -27,3 +27,17 @@ SCREENS = (
     ),
 )  # fmt: skip
 FIRST = "bench"  # where a page that was opened is shown
+
+
+def bench_of(host: Host) -> Bench:
+    """The bench of the page that is open; for those who drive the window from outside."""
+    bench = host.screen_named("bench")
+    assert isinstance(bench, Bench)
+    return bench
+
+
+def source_of(host: Host) -> SourceScreen:
+    """The source screen of the page that is open."""
+    source = host.screen_named("source")
+    assert isinstance(source, SourceScreen)
+    return source

@@ -10,7 +10,6 @@ import pytest
 
 from redcrate.core.edit.patch import Patch, TextEdit
 from redcrate.core.files.loading import Resources, assemble, read_page
-from redcrate.core.layout import block_container
 from redcrate.core.page import Page, PageSource, compute_page
 from redcrate.core.session import Session
 from redcrate.core.style.media import Viewport
@@ -23,26 +22,6 @@ WIDTHS = (320, 390, 480, 640, 820, 1024, 1280, 1600)
 def source_of(path: Path = DEMO) -> PageSource:
     """The demo page, parsed."""
     return assemble(read_page(path).source, Resources(path)).page
-
-
-@pytest.fixture
-def boxes_laid_out(monkeypatch: pytest.MonkeyPatch) -> Callable[[], int]:
-    """How many block containers were laid out since it was last asked."""
-    made = 0
-    real = block_container.build_fragment
-
-    def counted(*given: object) -> object:
-        nonlocal made
-        made += 1
-        return real(*given)  # type: ignore[arg-type]
-
-    def since() -> int:
-        nonlocal made
-        found, made = made, 0
-        return found
-
-    monkeypatch.setattr(block_container, "build_fragment", counted)
-    return since
 
 
 def test_eight_widths_of_a_page_keep_their_layouts(boxes_laid_out: Callable[[], int]) -> None:

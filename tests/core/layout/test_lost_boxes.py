@@ -1,8 +1,9 @@
 """Absolute and fixed boxes keep their box wherever they stand: CSS 2.2 §9.6, §10.1, §10.3.7."""
 
+from collections.abc import Callable
+
 import pytest
 
-from redcrate.core.layout import block_container
 from tests.conftest import PageOf, box
 from tests.laws import check_laws
 
@@ -115,24 +116,15 @@ NESTED = {
 
 @pytest.mark.parametrize("css", NESTED.values(), ids=NESTED)
 def test_nesting_costs_no_more_than_twice_for_twice_the_depth(
-    page_of: PageOf, css: str, monkeypatch: pytest.MonkeyPatch
+    page_of: PageOf, css: str, boxes_laid_out: Callable[[], int]
 ) -> None:
     """Fragments made, not seconds: each box is laid out a bounded number of times."""
-    made = 0
-    real = block_container.build_fragment
-
-    def counted(*given: object) -> object:
-        nonlocal made
-        made += 1
-        return real(*given)  # type: ignore[arg-type]
-
-    monkeypatch.setattr(block_container, "build_fragment", counted)
     counts = []
     for depth in (12, 24):
-        made = 0
+        boxes_laid_out()
         floats = "<i style='float: left; width: 9px; height: 9px'></i>"
-        page_of(f"{floats}<div class='n'>a" * depth, f".n {{ {css} }}", 3000)
-        counts.append(made)
+        page_of(f"{floats}<div class='n'>a" * depth, f".n {{ {css} }}", 3000, laws=False)
+        counts.append(boxes_laid_out())
     assert counts[1] <= 2.5 * counts[0] + 10, counts
 
 

@@ -5,7 +5,9 @@ from PyQt6.QtWidgets import QComboBox, QGridLayout, QLabel, QVBoxLayout, QWidget
 
 from redcrate.app.theme.look import colour
 from redcrate.core.edit.choices import CHOICES, choice_patch, current_choice, moved_sentence, what_moves
+from redcrate.core.edit.patch import Patch
 from redcrate.core.errors import RedCrateError
+from redcrate.core.markup.elements import Element
 from redcrate.core.page import Page
 from redcrate.core.session import Session
 
@@ -87,14 +89,7 @@ class ChoicesRow(QWidget):
             self._tell("", None)
             return
         try:
-            patch = choice_patch(
-                session.views.page,
-                session.document.texts(),
-                element,
-                name,
-                value,
-                session.editor.writes_to,
-            )
+            patch = self._patch(element, name, value)
             page = session.editor.page_after(patch)
         except RedCrateError as problem:
             self._tell(problem.sentence, None)
@@ -103,6 +98,11 @@ class ChoicesRow(QWidget):
             f"{name} {value}: {moved_sentence(what_moves(session.views.page, page), element)}.", page
         )
 
+    def _patch(self, element: Element, name: str, value: str) -> Patch:
+        session = self._session
+        page, texts = session.views.page, session.document.texts()
+        return choice_patch(page, texts, element, name, value, session.editor.writes_to)
+
     def take(self, name: str, value: str) -> None:
         """Write a value, as one step."""
         session, element = self._session, self._session.views.selected
@@ -110,16 +110,7 @@ class ChoicesRow(QWidget):
         if element is None or value == current_choice(session.views.page, element, name):
             return
         try:
-            session.editor.apply(
-                choice_patch(
-                    session.views.page,
-                    session.document.texts(),
-                    element,
-                    name,
-                    value,
-                    session.editor.writes_to,
-                )
-            )
+            session.editor.apply(self._patch(element, name, value))
         except RedCrateError as problem:
             self._tell(problem.sentence, None)
 
