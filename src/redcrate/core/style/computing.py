@@ -62,6 +62,7 @@ class StyleComputer:
         mode: DocumentMode = DocumentMode.NO_QUIRKS,
     ) -> None:
         self._viewport = viewport
+        self._viewport_units: set[str] = set()  # that computed values refer to, here or earlier
         self._mode = mode
         self._measure = measure
         self._root = _UNKNOWN_ROOT
@@ -70,13 +71,22 @@ class StyleComputer:
         self._made: dict[object, tuple[Cascaded, Styled | None, Styled]] = {}
 
     def share_with(self, earlier: "StyleComputer") -> None:
-        """Give out the same objects as `earlier` for equal styles."""
+        """Give out the same objects as `earlier` for equal styles, and count rem from the same root.
+
+        A pass over the whole page computes the root anew.
+        """
+        self._root = earlier._root
+        self._viewport_units = set(earlier._viewport_units)
         if len(earlier._interned) < _STYLES_KEPT:
             self._interned = earlier._interned
             self.filled = earlier.filled
             same = earlier._viewport == self._viewport and earlier._mode is self._mode
             if same and len(earlier._made) < _STYLES_KEPT:
                 self._made = earlier._made
+
+    def alike_in(self, viewport: Viewport) -> bool:
+        """Whether what was computed so far would be the same in a window of that size."""
+        return viewport == self._viewport or not self._viewport_units
 
     def compute(self, cascaded: Cascaded, parent: Styled | None, *, is_root: bool = False) -> Styled:
         """The computed style of an element (or pseudo-element) inside `parent`.
@@ -109,7 +119,8 @@ class StyleComputer:
     def context(self, style: dict[str, Any], font_size: float) -> LengthContext:
         """What relative units mean for an element of that font."""
         font = self._measure(style["font_family"], style["font_weight"], style["font_style"], font_size)
-        return LengthContext(font, self._root, self._viewport.width, self._viewport.height)
+        width, height = self._viewport.width, self._viewport.height
+        return LengthContext(font, self._root, width, height, self._viewport_units)
 
     def _units_of(self, style: ComputedStyle) -> FontUnits:
         """The font-relative units of an element with that style."""

@@ -161,7 +161,8 @@ def style_tree(
 
 def _changed(work: "_Styling", earlier: StyledTree) -> set[Element] | None:
     """The elements whose declarations are other ones now; None where all must be styled anew."""
-    if earlier.viewport != work.viewport or work.markup.mode is DocumentMode.QUIRKS:
+    same_window = work.computer.alike_in(earlier.viewport)
+    if not same_window or work.markup.mode is DocumentMode.QUIRKS:
         return None
     before, now = earlier.cascading.inline_rules, work.cascading.inline_rules
     changed = {

@@ -167,13 +167,15 @@ class LengthContext:
     """What relative units refer to (CSS Values 4 §6.1).
 
     font: of the element (of its parent while the font size itself is computed). root: of the root
-    element. viewport_width, viewport_height: of the window, px.
+    element. viewport_width, viewport_height: of the window, px. viewport_units: collects the units that
+    referred to the window, so that who computes knows whether another window would change anything.
     """
 
     font: FontUnits
     root: FontUnits
     viewport_width: float
     viewport_height: float
+    viewport_units: set[str] = field(default_factory=set, compare=False)
 
     def px_of(self, unit: str) -> float:
         """How many px one `unit` is."""
@@ -181,6 +183,7 @@ class LengthContext:
             return ABSOLUTE_UNITS[unit]
         way = VIEWPORT_UNITS.get(unit)
         if way is not None:
+            self.viewport_units.add(unit)
             both = (self.viewport_width / 100, self.viewport_height / 100)
             return both[way == "height"] if way in ("width", "height") else _OF_BOTH[way](both)
         if unit.startswith("r") and unit != "r":
