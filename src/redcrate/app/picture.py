@@ -1,5 +1,6 @@
 """Pictures of the real window, drawn offscreen: for the example and for the docs."""
 
+import time
 from collections.abc import Callable
 from pathlib import Path
 
@@ -7,6 +8,8 @@ from redcrate.app.start import make_application
 from redcrate.app.window import Window
 from redcrate.core.diagram.codes import DARK, LIGHT
 from redcrate.core.session import Session
+
+_SETTLED_S = 0.15  # long before the findings, which are not asked for here
 
 
 def picture_of_bench(
@@ -42,7 +45,10 @@ def picture_of_bench(
     application.processEvents()
     if prepare is not None:
         prepare(window)
-    for _ in range(3):  # wrapped labels settle in a second pass
+    until = (
+        time.monotonic() + _SETTLED_S
+    )  # sentences come after the sheet, wrapped labels in a second pass
+    while time.monotonic() < until:
         application.processEvents()
     window.grab().save(str(target))
     window.close()
