@@ -2,8 +2,9 @@
 """Break the code in many small places and see which breaks no test notices.
 
 `.venv/bin/python tools/mutants.py` tries a fixed random sample of all the mutants of core/layout,
-core/style and core/edit; the results go to a file and are gone on from there. `--floor` only compares
-the kept results (tools/mutants.json) with the floor. It takes about an hour and is no part of ./test.
+core/style and core/edit. It takes hours and is no part of ./test: the results are written to a file as they
+come, and another run goes on from there. `--floor` only compares the kept results (tools/mutants.json: sample,
+killed, and the survivors with a reason each) with the floor.
 """
 
 import argparse
@@ -27,7 +28,7 @@ ROOMS = ("layout", "style", "edit")
 FLOOR = 0.85
 SECONDS = 400  # a mutant that makes the tests take longer hangs
 
-# The tests that are about a room, the quickest first; a mutant that outlives these outlives the suite.
+# The tests that are about a room, the quickest first. A mutant that outlives these may still die of others.
 TESTS = {
     "layout": (
         "core/layout/test_*_boxes.py core/layout/test_lines_tried_again.py core/layout/test_sizes_*.py",
@@ -38,7 +39,7 @@ TESTS = {
     "style": (
         "core/style",
         "core/test_reference.py core/edit/test_targets.py core/test_incremental.py core/test_bad_input.py",
-        "core/findings core/test_text_and_files.py core/edit/test_edits.py",
+        "core/layout core/findings core/test_text_and_files.py core/edit/test_edits.py",
         "core/test_conformance.py",
     ),
     "edit": (
@@ -228,6 +229,9 @@ def tried(sample: list[Mutant], jobs: int, known: dict[str, str]) -> Iterator[tu
 
 def compare_with_floor() -> int:
     """0 if the kept results reach the floor and every survivor has its reason."""
+    if not KEPT.exists():
+        print(f"no results are kept in {KEPT.name}: the sample was not run through yet.")
+        return 1
     kept = json.loads(KEPT.read_text(encoding="utf-8"))
     share = kept["killed"] / kept["sample"]
     without = [s["mutant"] for s in kept["survivors"] if not s["reason"]]

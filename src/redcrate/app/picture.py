@@ -45,9 +45,8 @@ def picture_of_bench(
     application.processEvents()
     if prepare is not None:
         prepare(window)
-    until = (
-        time.monotonic() + _SETTLED_S
-    )  # sentences come after the sheet, wrapped labels in a second pass
+    # sentences come after the sheet, and wrapped labels settle in a second pass
+    until = time.monotonic() + _SETTLED_S
     while time.monotonic() < until:
         application.processEvents()
     window.grab().save(str(target))

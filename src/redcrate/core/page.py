@@ -179,9 +179,10 @@ class Page:
             return self.by_element.get(element)
         if element not in self.boxes.generated:
             return None
-        for around in (None, *reversed(tuple(element.ancestors()))):
-            if around not in self._standing:
-                self._standing[around] = self._found_in(around)
+        if element.parent not in self._standing:  # else all that is further out is known too
+            for around in (None, *reversed(tuple(element.ancestors()))):
+                if around not in self._standing:
+                    self._standing[around] = self._found_in(around)
         return self._found(element)
 
     def _found(self, element: Element) -> ElementBox | None:

@@ -44,9 +44,9 @@ class BoxTree:
     """The boxes of a page.
 
     root: the html element's box, None if it generates none. generated: the boxes that take the place
-    of each element. later: elements whose display is laid out as blocks. missing: elements whose image
-    was not found. split: the blocks that stand in inline boxes, with the inline elements round each,
-    inner ones first. sizes: of the images, as they were found. version: of the styles.
+    of each element. later: elements whose display is laid out as blocks. missing_images: elements whose
+    image was not found. split: the blocks that stand in inline boxes, with the inline elements round each,
+    inner ones first. sizes: of the images, as they were found. styled: what it was made from.
     """
 
     root: Box | None
@@ -102,6 +102,7 @@ class _Generation:
         self.later: set[Element] = set()
         self.missing: set[Element] = set()
         self.splitting: set[Element] = set()  # inline elements that blocks split
+        self._hidden: dict[Element, bool] = {}
         self.ordinals: dict[Element, dict[Element, int]] = {}
 
     def whole(self) -> BoxTree:
@@ -161,15 +162,17 @@ class _Generation:
         return found
 
     def _is_hidden(self, element: Element) -> bool:
-        """Whether it generates nothing: not displayed, or inside something that is not."""
-        if self.styled.styles[element].display == "none":
-            return True
-        at = element.parent
-        while at is not None:
-            if _swallows(at) or self.styled.styles[at].display == "none":
-                return True
+        """Whether it generates nothing: not displayed, or inside something that is not; asked once for each."""
+        path: list[Element] = []
+        at: Element | None = element
+        while at is not None and at not in self._hidden:
+            path.append(at)
             at = at.parent
-        return False
+        hidden = at is not None and self._hidden[at]
+        for inner in reversed(path):
+            none = self.styled.styles[inner].display == "none"
+            hidden = self._hidden[inner] = hidden or none or _swallows(inner.parent)
+        return hidden
 
     def _keep(self, element: Element, made: tuple[Box, ...]) -> None:
         """The boxes of an element, and what is told of it."""

@@ -35,7 +35,7 @@ REASONS = frozenset(SizeReason) - {SizeReason.INTRINSIC, SizeReason.INLINE, Size
 
 @dataclass(frozen=True, slots=True)
 class _Down:
-    """The used height while it is found: `given` by the place, or by the ratio, else by content."""
+    """What is known of the height before the content is: `given` by two offsets, `by_ratio` of the width."""
 
     extra: LayoutUnit
     by_ratio: LayoutUnit | None
