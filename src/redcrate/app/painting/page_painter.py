@@ -22,9 +22,9 @@ from redcrate.core.boxes.box import BoxKind
 from redcrate.core.files.loading import Resources
 from redcrate.core.geometry import NO_EDGES, Edges, Rect
 from redcrate.core.layout.fragments import InlinePiece, TextPiece
-from redcrate.core.layout.inline_items import inline_font
 from redcrate.core.page import Page, PlacedBox
 from redcrate.core.style.computed import ComputedStyle
+from redcrate.core.text.inline_fonts import inline_font
 from redcrate.core.text.shaping import ShapedRun, shape
 from redcrate.core.units import LayoutUnit
 
@@ -119,13 +119,15 @@ class PagePainter:
             _marker(painter, box, marker)
 
     def _picture(self, painter: QPainter, box: PlacedBox) -> None:
-        element = box.fragment.box.element
+        shown = box.fragment.box
         target = to_rect(box.content_rect)
         if target.isEmpty():
             return
         picture = None
-        if element is not None:  # else the icon of a picture that is not there
-            picture = self.pictures.find(element.attributes.get("src", ""))
+        if shown.picture:
+            picture = self.pictures.find(shown.picture)
+        elif shown.element is not None:  # else the icon of a picture that is not there
+            picture = self.pictures.find(shown.element.attributes.get("src", ""))
         if isinstance(picture, QSvgRenderer):
             picture.render(painter, target)
         elif picture is not None:
@@ -214,7 +216,8 @@ def _text(painter: QPainter, piece: TextPiece, x: LayoutUnit, y: LayoutUnit, sca
     numbers: list[int] = []
     places: list[QPointF] = []
     run = piece.run
-    factor = style.font_size / run.face.upem
+    size = style.font_size * piece.scale
+    factor = size / run.face.upem
     origin = run.sums[piece.start]
     spaces = 0
     for glyph in run.glyphs:
@@ -228,7 +231,7 @@ def _text(painter: QPainter, piece: TextPiece, x: LayoutUnit, y: LayoutUnit, sca
         numbers.append(glyph.number)
         places.append(QPointF(left + (glyph.x - origin) * factor + extra, baseline - glyph.y * factor))
     painter.setPen(shade)
-    _draw_glyphs(painter, run, numbers, places, style.font_size)
+    _draw_glyphs(painter, run, numbers, places, size)
     _decorations(painter, style, left, baseline, piece.width / 64)
 
 

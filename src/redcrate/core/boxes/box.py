@@ -40,7 +40,8 @@ class InnerDisplay(Enum):
 class Box:
     """One box.
 
-    element: None for anonymous boxes. pseudo: "before", "after" or "". begins_here, ends_here: whether
+    element: None for anonymous boxes. pseudo: which pseudo-element of it, or "". picture: the address of
+    a picture that the style gives, not an element. begins_here, ends_here: whether
     an inline box that a block splits begins or ends here (CSS 2.2 §9.2.1.1). inner: which formatting
     context lays out what it holds. holds_floats: floats inside belong to the same block formatting context
     as this box. depth: how deep boxes nest in it, itself counted. laid_out_as: what the box asked for
@@ -55,6 +56,7 @@ class Box:
     text: str
     intrinsic: IntrinsicSize | None
     marker: str | None
+    picture: str
     begins_here: bool
     ends_here: bool
     inner: InnerDisplay
@@ -77,6 +79,7 @@ class Box:
         text: str = "",
         intrinsic: IntrinsicSize | None = None,
         marker: str | None = None,
+        picture: str = "",
         begins_here: bool = True,
         ends_here: bool = True,
         holds_lines: bool = False,
@@ -94,6 +97,7 @@ class Box:
         put(self, "text", text)
         put(self, "intrinsic", intrinsic)
         put(self, "marker", marker)
+        put(self, "picture", picture)
         put(self, "begins_here", begins_here)
         put(self, "ends_here", ends_here)
         put(self, "holds_floats", holds_floats)

@@ -6,37 +6,30 @@ style and children are what they were is taken over from the earlier tree.
 
 from collections.abc import Callable, Sequence
 from dataclasses import dataclass, replace
+from functools import lru_cache
 from heapq import heapify, heappop, heappush
+from itertools import groupby
+from operator import itemgetter
 from typing import TypeAlias
 
 from redcrate.core.boxes.box import Box, BoxKind, scrolls_nothing
 from redcrate.core.boxes.fallback import fallback_content, fallback_style
-from redcrate.core.boxes.image_size import IntrinsicSize, svg_attributes_size
-from redcrate.core.boxes.markers import SYMBOL_MARKERS, inside_marker, marker_text
+from redcrate.core.boxes.first_letters import FirstLetters, first_letters
+from redcrate.core.boxes.generated_content import GeneratedContent, Parts
+from redcrate.core.boxes.image_size import IntrinsicSize
+from redcrate.core.boxes.markers import SYMBOL_MARKERS, Marker, marker_text
 from redcrate.core.boxes.ordinals import ordinals_in
+from redcrate.core.boxes.replaced_elements import button_label, is_image, replaced_size, swallows
 from redcrate.core.boxes.wrapping import LATER, anonymous_style, block_container, is_block_child
 from redcrate.core.markup.elements import Element, Text
-from redcrate.core.markup.numbers import parse_integer
+from redcrate.core.style.anonymous import inherited_style
 from redcrate.core.style.computed import ComputedStyle
+from redcrate.core.style.property_parsers import Url
 from redcrate.core.style.sheets import Origin
 from redcrate.core.style.styling import PSEUDO_ELEMENTS, StyledTree
 
-# The intrinsic size of the image that an element refers to; None if it is missing.
-ImageSize: TypeAlias = Callable[[Element], IntrinsicSize | None]
-
-_REPLACED_SIZES = {
-    "video": IntrinsicSize(300, 150, 2.0),
-    "canvas": IntrinsicSize(300, 150, 2.0),
-    "iframe": IntrinsicSize(300, 150, None),
-    "embed": IntrinsicSize(300, 150, None),
-    "object": IntrinsicSize(300, 150, None),
-    "audio": IntrinsicSize(300, 54, None),
-    "input": IntrinsicSize(146, 15.5, None),
-    "textarea": IntrinsicSize(180, 30, None),
-    "select": IntrinsicSize(60, 19, None),
-    "progress": IntrinsicSize(160, 16, None),
-    "meter": IntrinsicSize(80, 16, None),
-}
+# The intrinsic size of the image at an address; None if it is missing.
+ImageSize: TypeAlias = Callable[[str], IntrinsicSize | None]
 
 
 @dataclass(frozen=True, slots=True, eq=False, repr=False)
@@ -46,7 +39,9 @@ class BoxTree:
     root: the html element's box, None if it generates none. generated: the boxes that take the place
     of each element. later: elements whose display is laid out as blocks. missing_images: elements whose
     image was not found. split: the blocks that stand in inline boxes, with the inline elements round each,
-    inner ones first. sizes: of the images, as they were found. styled: what it was made from.
+    inner ones first. sizes: of the images, as they were found. pictures: of those that styles name, by
+    address. letters, hanging: first letters and generated texts that hang on more than their element.
+    styled: what it was made from.
     """
 
     root: Box | None
@@ -55,6 +50,9 @@ class BoxTree:
     missing_images: tuple[Element, ...]
     split: dict[Box, tuple[Element, ...]]
     sizes: dict[Element, IntrinsicSize | None]
+    pictures: dict[str, IntrinsicSize | None]
+    letters: FirstLetters
+    hanging: dict[tuple[Element, str], Parts]
     styled: StyledTree
 
 
@@ -66,20 +64,16 @@ def generate_boxes(styled: StyledTree, image_size: ImageSize, earlier: BoxTree |
     markup = styled.markup
     if earlier is not None and earlier.styled.markup.root is not markup.root:
         earlier = None
-    images = markup.those("images", _is_image)
-    sizes = {e: image_size(e) for e in images if e.index >= 0}
-    work = _Generation(styled, sizes, earlier)
+    images = markup.those("images", is_image)
+    sizes = {e: image_size(e.attributes.get("src", "")) for e in images if e.index >= 0}
+    if earlier is not None and any(image_size(a) != s for a, s in earlier.pictures.items()):
+        earlier = None
+    work = _Generation(styled, sizes, image_size, earlier)
     if earlier is not None and styled.based_on is earlier.styled.version:
-        changed = set(styled.restyled)
+        changed = set(styled.restyled) | work.hanging_otherwise
         changed.update(e for e in sizes if sizes[e] != earlier.sizes[e])
         return work.again(earlier, changed)
     return work.whole()
-
-
-def _is_image(element: Element) -> bool:
-    return element.tag == "img" or (
-        element.tag == "input" and element.attributes.get("type", "").lower() == "image"
-    )
 
 
 class _Generation:
@@ -89,10 +83,16 @@ class _Generation:
         self,
         styled: StyledTree,
         sizes: dict[Element, IntrinsicSize | None],
+        image_size: ImageSize,
         earlier: BoxTree | None,
     ) -> None:
         self.styled = styled
         self.sizes = sizes
+        self.image_size = image_size
+        self.pictures = dict(earlier.pictures) if earlier else {}
+        self.content = GeneratedContent(styled)
+        self.letters = first_letters(styled, self.content)
+        self.hanging_otherwise = _hanging_otherwise(self.letters, self.content, earlier)
         self.earlier = earlier.generated if earlier else {}
         self.earlier_styled = earlier.styled if earlier else None
         self._root_restyled = self._root_has_other_style()
@@ -110,7 +110,7 @@ class _Generation:
         hidden: set[Element] = set()
         shown: list[Element] = []
         for element in self.styled.markup.listed:
-            inside_hidden = element.parent in hidden or _swallows(element.parent)
+            inside_hidden = element.parent in hidden or swallows(element.parent)
             if inside_hidden or self.styled.styles[element].display == "none":
                 hidden.add(element)
                 if element in self.earlier:
@@ -171,7 +171,7 @@ class _Generation:
         hidden = at is not None and self._hidden[at]
         for inner in reversed(path):
             none = self.styled.styles[inner].display == "none"
-            hidden = self._hidden[inner] = hidden or none or _swallows(inner.parent)
+            hidden = self._hidden[inner] = hidden or none or swallows(inner.parent)
         return hidden
 
     def _keep(self, element: Element, made: tuple[Box, ...]) -> None:
@@ -199,6 +199,9 @@ class _Generation:
             _in_order(self.missing),
             self._split(),
             self.sizes,
+            self.pictures,
+            self.letters,
+            self.content.hanging,
             self.styled,
         )
 
@@ -234,6 +237,7 @@ class _Generation:
             before is not None
             and before.styles[element] is style
             and element not in self.changed
+            and element not in self.hanging_otherwise
             and style.display not in LATER
             and not style.display.endswith("list-item")
             and element.tag not in _IMAGES
@@ -260,11 +264,16 @@ class _Generation:
             return tuple(children)
         marker = self._marker(element, style)
         if marker is not None and (style.list_style_position == "inside" or is_inline(style)):
-            children.insert(0, inside_marker(style, marker))
+            children.insert(0, marker.inside())
+            marker = None
+        elif marker is not None and marker.size is not None and _begins_with_line(children):
+            children.insert(0, marker.picture_outside())
+            marker = None
         if is_inline(style):
             return self._inline_parts(element, style, children)
         overflow_counts = not self._overflow_is_the_windows(element)
-        block = block_container(style, element, children, marker, overflow_counts=overflow_counts)
+        text = None if marker is None else marker.text
+        block = block_container(style, element, children, text, overflow_counts=overflow_counts)
         return self._reused(element, block)
 
     def _children(self, element: Element, style: ComputedStyle) -> list[Box]:
@@ -277,7 +286,7 @@ class _Generation:
         for child in _shown_children(element):
             if isinstance(child, Text):
                 if child.data:
-                    out.append(Box(BoxKind.TEXT, style, None, text=child.data))
+                    out.extend(self._text(element, style, child, child.data))
             else:
                 out.extend(self.generated.get(child, ()))
         after = self._pseudo(element, "after")
@@ -290,43 +299,33 @@ class _Generation:
         style = self.styled.pseudo.get((element, kind))
         if style is None or style.display == "none":
             return None
-        texts = [self._content_text(element, part) for part in style.content]
-        text = Box(BoxKind.TEXT, style, None, text="".join(texts))
-        children = [text] if text.text else []
+        children: list[Box] = []
+        own = kind if kind != "before" else None
+        for what, parts in groupby(self.content.parts(element, kind, style), itemgetter(0)):
+            for part in ["".join(p for _, p in parts)] if what == "text" else [p for _, p in parts]:
+                if what == "url":
+                    size = self._picture(part) or IntrinsicSize(0.0, 0.0, None)
+                    inline = _inline_style(style)
+                    children.append(Box(BoxKind.REPLACED, inline, intrinsic=size, picture=part))
+                elif part:
+                    first = own is None and not children
+                    letter = self._text(element, style, None, part) if first else ()
+                    children += letter or [Box(BoxKind.TEXT, style, None, text=part)]
         if is_inline(style):
             return Box(BoxKind.INLINE, style, element, tuple(children), pseudo=kind)
         return block_container(style, element, children, None, pseudo=kind)
 
-    @staticmethod
-    def _content_text(element: Element, part: tuple[str, str] | str) -> str:
-        kind, value = part if isinstance(part, tuple) else ("", "")
-        if kind == "attr":
-            return element.attributes.get(value, "")
-        return value if kind == "string" else ""
-
     def _replaced(self, element: Element, style: ComputedStyle) -> Box | None:
-        size: IntrinsicSize | None
         if element in self.sizes:
             size = self.sizes[element]
             if size is None:
                 return self._missing_image(element, style)
-        elif element.tag == "svg":
-            size = svg_attributes_size(element.attributes)
-        elif element.tag in _REPLACED_SIZES:
-            size = _REPLACED_SIZES[element.tag]
-            if element.tag == "input" and element.attributes.get("type", "").lower() in (
-                "button",
-                "submit",
-                "reset",
-            ):
-                label = element.attributes.get("value", element.attributes["type"].capitalize())
-                text = Box(BoxKind.TEXT, style, None, text=label)
-                return block_container(style, element, [text], None)
-        else:
-            return None
-        if element.tag in ("video", "canvas"):
-            size = _attribute_size(element, size)
-        return Box(BoxKind.REPLACED, style, element, intrinsic=size)
+            return Box(BoxKind.REPLACED, style, element, intrinsic=size)
+        label = button_label(element)
+        if label is not None:
+            return block_container(style, element, [Box(BoxKind.TEXT, style, None, text=label)], None)
+        size = replaced_size(element)
+        return None if size is None else Box(BoxKind.REPLACED, style, element, intrinsic=size)
 
     def _missing_image(self, element: Element, style: ComputedStyle) -> Box:
         """HTML Standard §15.4.2: an image that is not there is a small icon with its alternative text.
@@ -345,13 +344,46 @@ class _Generation:
         own = fallback_style(style, frozenset(hinted if alt else ()))
         return block_container(own, element, fallback_content(style, alt or ""), None)
 
-    def _marker(self, element: Element, style: ComputedStyle) -> str | None:
-        """The text of a list item's marker; "•" and its like stand for the drawn symbols."""
-        if not style.display.endswith("list-item") or (
-            style.list_style_type == "none" and style.list_style_image == "none"
-        ):
+    def _marker(self, element: Element, style: ComputedStyle) -> Marker | None:
+        """A list item's marker: CSS Lists 3 §3; "•" and its like stand for the drawn symbols."""
+        if not style.display.endswith("list-item"):
             return None
-        return marker_text(style.list_style_type, self._ordinal(element))
+        own = self.styled.pseudo.get((element, "marker"), style)
+        if own is not style and own.content != "normal":
+            parts = self.content.parts(element, "marker", own)
+            text = "".join(p for what, p in parts if what == "text")
+            return Marker(text, own) if text else None
+        if isinstance(style.list_style_image, Url):
+            address = style.list_style_image.address
+            size = self._picture(address)
+            if size is not None:
+                return Marker(marker_text("disc", 1), own, address, size)
+        if style.list_style_type == "none":
+            return None
+        return Marker(marker_text(style.list_style_type, self._ordinal(element)), own)
+
+    def _picture(self, address: str) -> IntrinsicSize | None:
+        """The size of a picture that a style names; None if it is missing."""
+        if address not in self.pictures:
+            self.pictures[address] = self.image_size(address)
+        return self.pictures[address]
+
+    def _text(
+        self, element: Element, style: ComputedStyle, text: Text | None, data: str
+    ) -> Sequence[Box]:
+        """The boxes of a text, its first letter apart where that has a style (CSS Pseudo-Elements 4 §2.2)."""
+        letter = self.letters.get(element)
+        if letter is None or letter.text is not text:
+            return [Box(BoxKind.TEXT, style, None, text=data)]
+        own = letter.style
+        inner = Box(BoxKind.TEXT, own, None, text=data[letter.start : letter.end])
+        if is_inline(own):
+            first = Box(BoxKind.INLINE, own, letter.block, (inner,), pseudo="first-letter")
+        else:
+            first = block_container(own, letter.block, [inner], None, pseudo="first-letter")
+        around = (data[: letter.start], data[letter.end :])
+        before, after = (Box(BoxKind.TEXT, style, None, text=t) if t else None for t in around)
+        return [b for b in (before, first, after) if b is not None]
 
     def _ordinal(self, element: Element) -> int:
         """The number of a list item; all items of one parent are counted at once."""
@@ -391,6 +423,34 @@ class _Generation:
         return (box,)
 
 
+def _hanging_otherwise(
+    letters: FirstLetters, content: GeneratedContent, earlier: BoxTree | None
+) -> set[Element]:
+    """The elements whose first letter or generated text is another one than in the earlier tree."""
+    if earlier is None:
+        return set()
+    before, now = earlier.letters, letters
+    found = {e for e in (*before, *now) if before.get(e) != now.get(e)}
+    texts, those = earlier.hanging, content.hanging
+    return found | {k[0] for k in (*texts, *those) if texts.get(k) != those.get(k)}
+
+
+def _begins_with_line(children: Sequence[Box]) -> bool:
+    """Whether the first line of a block container with these children would be its own."""
+    for child in children:
+        if is_block_child(child):
+            return False
+        if child.is_inline_level and (child.kind is not BoxKind.TEXT or child.text.strip()):
+            return True
+    return True
+
+
+@lru_cache(maxsize=1000)
+def _inline_style(style: ComputedStyle) -> ComputedStyle:
+    """The style of a picture in generated content: inherited values."""
+    return inherited_style(style, display="inline")
+
+
 def summary_of(details: Element) -> Element | None:
     """The summary of a details element: its first child of that kind."""
     return next((c for c in details.child_elements if c.tag == "summary"), None)
@@ -400,7 +460,7 @@ def _own_summary(style: ComputedStyle) -> Box:
     """What stands for the summary that a details element lacks: HTML Standard §4.11.1."""
     own = anonymous_style(style)
     text = Box(BoxKind.TEXT, own, None, text="Details")
-    marker = inside_marker(own, SYMBOL_MARKERS["disclosure-closed"])
+    marker = Marker(SYMBOL_MARKERS["disclosure-closed"], own).inside()
     return Box(BoxKind.BLOCK, own, None, (marker, text), holds_lines=True)
 
 
@@ -451,6 +511,7 @@ def _same(known: Box, made: Box) -> bool:
         or known.style is not made.style
         or known.text != made.text
         or known.marker != made.marker
+        or known.picture != made.picture
         or known.intrinsic != made.intrinsic
         or known.pseudo != made.pseudo
         or known.establishes_bfc != made.establishes_bfc
@@ -467,18 +528,3 @@ def _same(known: Box, made: Box) -> bool:
         if not _same(old, new):
             return False
     return True
-
-
-def _swallows(element: Element | None) -> bool:
-    """Whether what is inside `element` generates no boxes of its own."""
-    return element is not None and (element.tag in _REPLACED_SIZES or element.tag in ("svg", "img"))
-
-
-def _attribute_size(element: Element, size: IntrinsicSize) -> IntrinsicSize:
-    """A canvas or video is as large as its attributes say."""
-    numbers = []
-    for name, fallback in (("width", size.width), ("height", size.height)):
-        number = parse_integer(element.attributes.get(name, ""))
-        numbers.append(float(number) if number is not None and number >= 0 else fallback)
-    width, height = numbers
-    return IntrinsicSize(width, height, width / height if width and height else None)

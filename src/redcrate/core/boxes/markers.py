@@ -4,13 +4,14 @@ An outside marker takes no room. An inside one is the first thing on the item's 
 symbol that is as wide as engines draw it (the standard leaves it to the program).
 """
 
-from dataclasses import replace
+from dataclasses import dataclass, replace
 from functools import lru_cache
 
 from redcrate.core.boxes.box import Box, BoxKind
 from redcrate.core.boxes.image_size import IntrinsicSize
 from redcrate.core.style.anonymous import inherited_style
 from redcrate.core.style.computed import ComputedStyle
+from redcrate.core.style.values import Length
 from redcrate.core.text.fonts import choose_font
 
 SYMBOL_MARKERS = {
@@ -23,13 +24,50 @@ SYMBOL_MARKERS = {
 _SYMBOLS = frozenset(SYMBOL_MARKERS.values())
 
 
-def inside_marker(style: ComputedStyle, marker: str) -> Box:
-    """The inline-level box of an inside marker in a list item of that style."""
-    own = _marker_style(style)
-    if marker in _SYMBOLS:
-        size = IntrinsicSize(_symbol_width(style, marker), 0.0, None)
-        return Box(BoxKind.REPLACED, own, intrinsic=size, marker=marker)
-    return Box(BoxKind.TEXT, own, text=marker)
+@dataclass(frozen=True, slots=True)
+class Marker:
+    """A list item's marker: a text or symbol, or a picture; style: its own, or that of the item."""
+
+    text: str
+    style: ComputedStyle
+    picture: str = ""
+    size: IntrinsicSize | None = None
+
+    def inside(self) -> Box:
+        """The inline-level box of a marker that stands inside."""
+        own = _marker_style(self.style)
+        if self.size is not None:
+            return self._picture(_with_gap(own, 0.0))
+        if self.text in _SYMBOLS:
+            size = IntrinsicSize(_symbol_width(self.style, self.text), 0.0, None)
+            return Box(BoxKind.REPLACED, own, intrinsic=size, marker=self.text)
+        return Box(BoxKind.TEXT, own, text=self.text)
+
+    def picture_outside(self) -> Box:
+        """The box of a picture in front of the first line: no room across, but the line holds its height."""
+        assert self.size is not None
+        return self._picture(
+            _with_gap(_marker_style(self.style), -_drawn_width(self.size) - _PICTURE_GAP)
+        )
+
+    def _picture(self, style: ComputedStyle) -> Box:
+        return Box(BoxKind.REPLACED, style, intrinsic=self.size, picture=self.picture)
+
+
+_PICTURE_GAP = 7.0  # px, as engines have it: the standard leaves it to the program
+
+
+@lru_cache(maxsize=2000)
+def _with_gap(style: ComputedStyle, left: float) -> ComputedStyle:
+    """The style of a picture with its gap to the text and that left margin, px."""
+    return replace(style, margin_left=Length(left), margin_right=Length(_PICTURE_GAP))
+
+
+def _drawn_width(size: IntrinsicSize) -> float:
+    """How wide a picture of that size is drawn, px."""
+    if size.width is not None:
+        return size.width
+    return (size.height or 150.0) * (size.ratio or 2.0)
 
 
 @lru_cache(maxsize=2000)
@@ -50,8 +88,17 @@ def _symbol_width(style: ComputedStyle, marker: str) -> float:
 
 def marker_text(kind: str, number: int) -> str:
     """The marker of a list style type."""
+    if kind in SYMBOL_MARKERS or kind[:1] in "\"'":
+        return counter_text(kind, number)
+    return counter_text(kind, number) + ". "
+
+
+def counter_text(kind: str, number: int) -> str:
+    """A number in a counter style: CSS Counter Styles 3 §6."""
     if kind in SYMBOL_MARKERS:
         return SYMBOL_MARKERS[kind]
+    if kind == "none":
+        return ""
     if kind[:1] in "\"'":
         return kind[1:-1]
     if kind in ("lower-alpha", "lower-latin", "upper-alpha", "upper-latin") and number > 0:
@@ -59,13 +106,13 @@ def marker_text(kind: str, number: int) -> str:
         while number:
             number, rest = divmod(number - 1, 26)
             letters = chr(ord("a") + rest) + letters
-        return (letters.upper() if kind.startswith("upper") else letters) + ". "
+        return letters.upper() if kind.startswith("upper") else letters
     if kind in ("lower-roman", "upper-roman") and 0 < number < 4000:
         text = _roman(number)
-        return (text if kind == "upper-roman" else text.lower()) + ". "
+        return text if kind == "upper-roman" else text.lower()
     if kind == "decimal-leading-zero":
-        return f"{'-' if number < 0 else ''}{abs(number):02d}. "
-    return f"{number}. "
+        return f"{'-' if number < 0 else ''}{abs(number):02d}"
+    return str(number)
 
 
 _ROMAN = (

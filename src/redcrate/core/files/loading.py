@@ -67,9 +67,8 @@ class Resources:
             return None
         return Path(os.path.normpath(base / path.lstrip("/") if path.startswith("/") else base / path))
 
-    def image(self, element: Element) -> IntrinsicSize | None:
-        """The intrinsic size of an img element's picture; None if it is missing."""
-        address = element.attributes.get("src", "")
+    def image(self, address: str) -> IntrinsicSize | None:
+        """The intrinsic size of the picture at an address; None if it is missing."""
         if address not in self._images:
             self._images[address] = self._image_size(address)
         return self._images[address]

@@ -124,8 +124,9 @@ class Refusal:
 class TextPiece:
     """A run of text on one line.
 
-    x, y: of the top left of its font box. text: with white space collapsed. run, start, end, size:
-    the glyphs. expansion: what justification adds at each space. box: the text box it comes from.
+    x, y: of the top left of its font box. text: with white space collapsed. run, start, end: the glyphs.
+    scale: of the font size at which they stand (small capitals). expansion: what justification adds at
+    each space. box: the text box it comes from.
     """
 
     box: Box
@@ -139,6 +140,7 @@ class TextPiece:
     start: int
     end: int
     expansion: float = 0.0
+    scale: float = 1.0
 
 
 @dataclass(frozen=True, slots=True, eq=False)

@@ -16,11 +16,12 @@ from redcrate.core.layout.fragments import (
     Placed,
     Refusal,
 )
-from redcrate.core.layout.inline_items import InlineContent, Item, inline_font
+from redcrate.core.layout.inline_items import InlineContent, Item
 from redcrate.core.layout.line_boxes import BuiltLine, LineBuilder, candidates_inside
 from redcrate.core.layout.line_breaking import BrokenLine, LineBreaker, LineStart
 from redcrate.core.layout.margins import NO_MARGINS
 from redcrate.core.layout.space import ConstraintSpace, Sizing
+from redcrate.core.text.inline_fonts import inline_font
 from redcrate.core.units import LayoutUnit
 
 

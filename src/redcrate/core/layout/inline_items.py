@@ -8,14 +8,12 @@ import re
 from collections.abc import Iterator
 from dataclasses import dataclass
 from enum import Enum
-from functools import lru_cache
+from itertools import groupby
 
 from redcrate.core.boxes.box import Box, BoxKind
 from redcrate.core.style.computed import ComputedStyle
-from redcrate.core.style.computing import used_line_height
-from redcrate.core.style.font_sizes import float32
 from redcrate.core.text.breaks import OBJECT, break_opportunities
-from redcrate.core.text.fonts import FontFace, choose_font
+from redcrate.core.text.inline_fonts import inline_font, shaping_size
 from redcrate.core.text.shaping import ShapedRun, shape
 from redcrate.core.units import LayoutUnit, ceil_from_px
 
@@ -24,6 +22,11 @@ _PRE_LINE = re.compile(r"[ \t\r\f]*\n[ \t\r\f]*")
 _SPACES = re.compile(r"[ \t\r\f]+")
 KEEPS_SPACES = frozenset(("pre", "pre-wrap", "break-spaces"))
 WRAPS = frozenset(("normal", "pre-wrap", "pre-line", "break-spaces"))
+
+
+_SMALL = 0.7  # of the font size: capitals that stand for small ones (CSS Fonts 4 §6.6.1)
+_ALL_SMALL = frozenset(("all-small-caps", "all-petite-caps"))
+_LETTERS_SMALL = frozenset(("small-caps", "petite-caps"))
 
 
 class ItemKind(Enum):
@@ -39,54 +42,6 @@ class ItemKind(Enum):
     TAB = "tab"
 
 
-@dataclass(frozen=True, slots=True, eq=False)
-class InlineFont:
-    """The font of an inline box as lines need it, 1/64 px.
-
-    ascent, descent: of the content area. leading_ascent, leading_descent: of the inline box with its
-    half-leading (CSS 2.2 §10.8.1).
-    """
-
-    face: FontFace
-    size: float
-    shaping_size: float
-    ascent: LayoutUnit
-    descent: LayoutUnit
-    leading_ascent: LayoutUnit
-    leading_descent: LayoutUnit
-    x_height: float
-    space: float
-
-
-@lru_cache(maxsize=5000)
-def inline_font(style: ComputedStyle) -> InlineFont:
-    """The font of a style; half of the leading goes above, cut down to a whole px."""
-    face = choose_font(style.font_family, style.font_weight, style.font_style).face
-    metrics = face.metrics(style.font_size)
-    height = used_line_height(style)
-    if height is None:
-        height = metrics.ascent + metrics.descent + metrics.line_gap
-    leading = height - metrics.ascent - metrics.descent
-    above = metrics.ascent + (leading // 2) // 64 * 64
-    space = shape(face, " ").sums[1] * style.font_size / face.upem
-    return InlineFont(
-        face,
-        style.font_size,
-        _shaping_size(style.font_size),
-        metrics.ascent,
-        metrics.descent,
-        above,
-        height - above,
-        metrics.x_height,
-        space,
-    )
-
-
-def _shaping_size(size: float) -> float:
-    """The font size that advances are taken at: cut to 1/100 px, then to 1/64 px, as engines do."""
-    return int(int(float32(float32(size) * 100)) / 100 * 64) / 64
-
-
 class Item:
     """One item; start and end count in the content's text."""
 
@@ -99,6 +54,7 @@ class Item:
         "kind",
         "positioned",
         "run",
+        "scale",
         "start",
         "style",
         "wraps",
@@ -114,6 +70,7 @@ class Item:
         self.run: ShapedRun | None = None
         self.base = 0  # the offset in the content's text at which the run begins
         self.face_size = 0.0
+        self.scale = 1.0  # of the font size
         self.extra = bool(style.letter_spacing or style.word_spacing)
         self.positioned: tuple[Box, ...] = ()  # the positioned inline boxes around, the outermost first
 
@@ -269,7 +226,7 @@ class _Collector:
         self.space_pending = text.endswith(" ")
         if text != " " or not self.space_pending:
             self.has_lines = True
-        self.add(ItemKind.TEXT, box, box.style, text)
+        self.letters(box, text)
 
     def preserved(self, box: Box, text: str) -> None:
         """White space that is kept: newlines force breaks, tabs go to the next stop."""
@@ -281,9 +238,17 @@ class _Collector:
                 self.add(ItemKind.TAB, box, box.style, "\t")
                 self.has_lines = True
             elif piece:
-                self.add(ItemKind.TEXT, box, box.style, piece)
+                self.letters(box, piece)
                 self.has_lines = True
         self.space_pending = False
+
+    def letters(self, box: Box, text: str) -> None:
+        """Text as items; where small capitals are asked for, each run of these is one of its own."""
+        if box.style.font_variant_caps == "normal":
+            self.add(ItemKind.TEXT, box, box.style, text)
+            return
+        for piece, scale in _small_capitals(text, box.style.font_variant_caps):
+            self.add(ItemKind.TEXT, box, box.style, piece).scale = scale
 
     def transformed(self, text: str, transform: str) -> str:
         """text-transform: CSS Text 3 §2.1."""
@@ -300,7 +265,7 @@ class _Collector:
         run: list[Item] = []
         for item in [*self.items, None]:
             if item is not None and item.kind is ItemKind.TEXT:
-                if run and not _same_font(run[0].style, item.style):
+                if run and not (run[0].scale == item.scale and _same_font(run[0].style, item.style)):
                     _shape(run, text)
                     run = []
                 run.append(item)
@@ -336,6 +301,22 @@ class _Collector:
             if not wraps:
                 allowed.difference_update(range(item.start + 1, item.end + 1))
         return tuple(sorted(allowed))
+
+
+def _small_capitals(text: str, caps: str) -> Iterator[tuple[str, float]]:
+    """CSS Fonts 4 §6.6.1: the runs of a text and the scale of each; small letters become small capitals."""
+    if caps in _ALL_SMALL:
+        yield "".join(_capital(c) for c in text), _SMALL
+        return
+    small = caps in _LETTERS_SMALL
+    for is_small, run in groupby(text, lambda c: small and _capital(c) != c):
+        yield "".join(_capital(c) if is_small else c for c in run), _SMALL if is_small else 1.0
+
+
+def _capital(char: str) -> str:
+    """The capital of a letter, where it is one character."""
+    upper = char.upper()
+    return upper if len(upper) == 1 else char
 
 
 def _everywhere(item: Item, previous: Item | None, text: str) -> Iterator[int]:
@@ -409,4 +390,8 @@ def _shape(items: list[Item], text: str) -> None:
     for item in items:
         item.run = run
         item.base = start
-        item.face_size = font.shaping_size
+        item.face_size = (
+            font.shaping_size
+            if item.scale == 1.0
+            else shaping_size(float(int(font.size * item.scale + 0.5)))
+        )

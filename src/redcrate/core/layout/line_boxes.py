@@ -19,11 +19,12 @@ from redcrate.core.layout.fragments import (
     Placed,
     TextPiece,
 )
-from redcrate.core.layout.inline_items import InlineFont, Item, ItemKind, inline_font
+from redcrate.core.layout.inline_items import Item, ItemKind
 from redcrate.core.layout.line_breaking import BrokenLine, Part
 from redcrate.core.markup.elements import DocumentMode
 from redcrate.core.style.computed import ComputedStyle
 from redcrate.core.style.properties import BLOCK_ALIGNS
+from redcrate.core.text.inline_fonts import InlineFont, inline_font
 from redcrate.core.units import LayoutUnit, from_px
 
 # The laid-out fragment of an atomic item.
@@ -445,6 +446,7 @@ class _LineWork:
             part.start - base,
             part.end - base,
             mark.expansion,
+            part.item.scale,
         )
 
 

@@ -87,7 +87,12 @@ class ComputedStyle:
     vertical_align: OffsetValue
     z_index: int | str
     opacity: float
-    content: tuple[tuple[str, str], ...] | str
+    content: tuple[tuple[str, ...], ...] | str
+    initial_letter: tuple[float, int] | str
+    quotes: tuple[tuple[str, str], ...] | str
+    counter_reset: tuple[tuple[str, int], ...]
+    counter_increment: tuple[tuple[str, int], ...]
+    counter_set: tuple[tuple[str, int], ...]
     object_fit: str
     color: Colour
     font_family: tuple[str, ...]
@@ -96,6 +101,7 @@ class ComputedStyle:
     font_size_absolute: bool
     font_style: str
     font_weight: int
+    font_variant_caps: str
     line_height: LineHeight
     text_align: str
     text_align_last: str

@@ -8,7 +8,7 @@ from dataclasses import dataclass
 from typing import Any
 
 from redcrate.core.geometry import SIDES
-from redcrate.core.style import backgrounds, images
+from redcrate.core.style import backgrounds, generated, images
 from redcrate.core.style import property_parsers as pp
 from redcrate.core.style.values import Dimension
 
@@ -52,6 +52,17 @@ DISPLAYS = (
     "inline flow-root list-item",
 )
 
+
+# CSS Fonts 4 §6.6.
+CAPS = (
+    "normal",
+    "small-caps",
+    "all-small-caps",
+    "petite-caps",
+    "all-petite-caps",
+    "unicase",
+    "titling-caps",
+)
 
 # Values of text-align by which the align attribute also moves blocks: HTML Standard §15.3.3.
 BLOCK_ALIGNS = {"-webkit-left": "left", "-webkit-center": "center", "-webkit-right": "right"}
@@ -121,7 +132,12 @@ def _add_flow() -> None:
     _add("vertical-align", "baseline", pp.vertical_align)
     _add("z-index", "auto", lambda t: pp.integer(t) if pp.integer(t) is not None else _auto(t))
     _add("opacity", 1.0, pp.number)
-    _add("content", "normal", pp.content)
+    _add("content", "normal", generated.content)
+    _add("initial-letter", "normal", generated.initial_letter)
+    _add("quotes", "auto", generated.quotes, inherited=True)
+    _add("counter-reset", (), generated.counters(0))
+    _add("counter-increment", (), generated.counters(1))
+    _add("counter-set", (), generated.counters(0))
     _add("object-fit", "fill", pp.keyword("fill", "contain", "cover", "none", "scale-down"))
 
 
@@ -137,6 +153,7 @@ def _add_text() -> None:
     inherited("font-size", "medium", pp.font_size)
     inherited("font-style", "normal", pp.keyword("normal", "italic", "oblique"))
     inherited("font-weight", "normal", pp.font_weight)
+    inherited("font-variant-caps", "normal", pp.keyword(*CAPS))
     inherited("line-height", "normal", pp.length("normal", number=True, negative=False))
     inherited(
         "text-align",

@@ -244,39 +244,6 @@ def font_weight(tokens: Tokens) -> Any:
     return None
 
 
-def content(tokens: Tokens) -> Any:
-    """Generated content: CSS 2.2 §12.2; a tuple of ("string"|"attr"|"url", text) or a keyword."""
-    found = keyword("normal", "none")(tokens)
-    if found is not None:
-        return found
-    parts: list[tuple[str, str]] = []
-    for token in tokens:
-        if token.type == "string":
-            parts.append(("string", token.value))
-        elif token.type == "url":
-            parts.append(("url", token.value))
-        elif token.type == "function" and token.lower_name == "attr":
-            names = [t for t in token.arguments if t.type == "ident"]
-            if not names:
-                return None
-            parts.append(("attr", names[0].lower_value))
-        elif token.type == "function" and token.lower_name in ("counter", "counters"):
-            parts.append(("counter", css_text(token.arguments)))
-        elif token.type == "ident" and token.lower_value in _QUOTES:
-            parts.append(("string", _QUOTES[token.lower_value]))
-        else:
-            return None
-    return tuple(parts) or None
-
-
-_QUOTES = {
-    "open-quote": "\N{LEFT DOUBLE QUOTATION MARK}",
-    "close-quote": "\N{RIGHT DOUBLE QUOTATION MARK}",
-    "no-open-quote": "",
-    "no-close-quote": "",
-}
-
-
 def split_commas(tokens: Tokens) -> list[Tokens]:
     """The token lists between top-level commas."""
     parts: list[Tokens] = [[]]

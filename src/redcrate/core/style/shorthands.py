@@ -12,7 +12,8 @@ from redcrate.core.style import backgrounds
 from redcrate.core.style import property_parsers as pp
 from redcrate.core.style.css_syntax import component_values, css_text
 from redcrate.core.style.images import image
-from redcrate.core.style.properties import CORNERS, LOGICAL, PROPERTIES
+from redcrate.core.style.properties import CAPS, CORNERS, LOGICAL, PROPERTIES
+from redcrate.core.style.standards import standards
 from redcrate.core.style.values import Dimension
 
 Longhands: TypeAlias = dict[str, Any]
@@ -100,9 +101,18 @@ def border(*sides: str) -> Expander:
 
 
 def _font(tokens: pp.Tokens) -> Longhands | None:
-    """CSS Fonts 4 §2.7: style, weight, size/line-height and family."""
-    names = ("font-style", "font-weight", "font-size", "line-height", "font-family")
+    """CSS Fonts 4 §2.7: style, weight, size/line-height and family, or a font of the system."""
+    names = (
+        "font-style",
+        "font-variant-caps",
+        "font-weight",
+        "font-size",
+        "line-height",
+        "font-family",
+    )
     out = {n: PROPERTIES[n].initial for n in names}
+    if pp.keyword(*_SYSTEM_FONTS)(tokens):
+        return out | _SYSTEM_FONT
     rest = list(tokens)
     while rest:
         size = pp.font_size([rest[0]])
@@ -135,7 +145,23 @@ def _font_prefix(token: Any, out: Longhands) -> bool:
             if value != "normal":
                 out[name] = value
             return True
-    return pp.keyword("normal", "small-caps")([token]) is not None
+    if pp.keyword("small-caps")([token]) is None:
+        return False
+    out["font-variant-caps"] = "small-caps"
+    return True
+
+
+# CSS Fonts 4 §2.7.1: what they are is for the system to say; here all are the same one.
+_SYSTEM_FONTS = ("caption", "icon", "menu", "message-box", "small-caption", "status-bar")
+_SYSTEM_FONT: Longhands = {"font-size": Dimension(16.0, "px"), "font-family": ("system-ui",)}
+
+
+def _font_variant(tokens: pp.Tokens) -> Longhands | None:
+    """CSS Fonts 4 §6.11: of all the variants only that of capitals changes the bundled fonts."""
+    if not standards().grammars.allows("font-variant", tokens):
+        return None
+    caps = [t.lower_value for t in tokens if pp.keyword(*CAPS)([t])]
+    return {"font-variant-caps": caps[0] if caps else "normal"}
 
 
 def _background(tokens: pp.Tokens) -> Longhands | None:
@@ -296,6 +322,7 @@ SHORTHANDS: dict[str, Expander] = {
     "grid-gap": two_values("row-gap", "column-gap"),
     "outline": any_order("outline-width", "outline-style", "outline-color"),
     "font": _font,
+    "font-variant": _font_variant,
     "background": _background,
     "list-style": _list_style,
     "flex": _flex,

@@ -17,7 +17,8 @@ from redcrate.core.style.quirks import drops_margin_end, drops_margin_start
 from redcrate.core.style.sheets import Origin, Sheet, StyleRule, parse_sheet
 from redcrate.core.style.values import Length
 
-PSEUDO_ELEMENTS = ("before", "after")
+PSEUDO_ELEMENTS = ("before", "after", "first-letter", "marker")
+_WITHOUT_CONTENT = ("first-letter", "marker")  # there where a rule speaks of them
 _NO_SPECIFICITY: Specificity = (0, 0, 0)
 
 
@@ -108,7 +109,7 @@ class StyledTree:
     """The styles of a page at one viewport.
 
     styled, styles: of html, body and every element in body. pseudo: the styles of generated elements,
-    by (element, "before"|"after"); there only where they have content. cascading: the outcome of the
+    by (element, one of PSEUDO_ELEMENTS); ::before and ::after only where they have content. cascading: the outcome of the
     cascade, for origins. version: names this tree. based_on: the version that it repeats but for the
     elements in `restyled` and their pseudo-elements; None for a tree that was styled as a whole.
     """
@@ -278,7 +279,7 @@ class _Styling:
         changed = False
         for kind, numbers in kinds:
             style = self._computed(self.cascading.of_rules(numbers), own).style
-            shown = style.content not in ("none", "normal")
+            shown = kind in _WITHOUT_CONTENT or style.content not in ("none", "normal")
             before = self._pseudo.get((element, kind))
             changed = changed or before is not (style if shown else None)
             if shown:

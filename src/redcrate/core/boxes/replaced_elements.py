@@ -1,0 +1,70 @@
+"""Elements whose content is not laid out by CSS, and the size that they have: HTML Standard §15.4, §15.5.
+
+Sizes of form controls only come near those of a browser.
+"""
+
+from redcrate.core.boxes.image_size import IntrinsicSize, svg_attributes_size
+from redcrate.core.markup.elements import Element
+from redcrate.core.markup.numbers import parse_integer
+
+_REPLACED_SIZES = {
+    "video": IntrinsicSize(300, 150, 2.0),
+    "canvas": IntrinsicSize(300, 150, 2.0),
+    "iframe": IntrinsicSize(300, 150, None),
+    "embed": IntrinsicSize(300, 150, None),
+    "object": IntrinsicSize(300, 150, None),
+    "audio": IntrinsicSize(300, 54, None),
+    "input": IntrinsicSize(146, 15.5, None),
+    "textarea": IntrinsicSize(180, 30, None),
+    "select": IntrinsicSize(60, 19, None),
+    "progress": IntrinsicSize(160, 16, None),
+    "meter": IntrinsicSize(80, 16, None),
+}
+
+
+_BUTTONS = ("button", "submit", "reset")
+
+
+def is_image(element: Element) -> bool:
+    """Whether its size is that of a picture file."""
+    return element.tag == "img" or (
+        element.tag == "input" and element.attributes.get("type", "").lower() == "image"
+    )
+
+
+def button_label(element: Element) -> str | None:
+    """The text of an input element that is a button; None for others."""
+    kind = element.attributes.get("type", "")
+    if element.tag != "input" or kind.lower() not in _BUTTONS:
+        return None
+    return element.attributes.get("value", kind.capitalize())
+
+
+def replaced_size(element: Element) -> IntrinsicSize | None:
+    """The intrinsic size of a replaced element that is no picture; None for an element that is not replaced."""
+    if element.tag == "svg":
+        return svg_attributes_size(element.attributes)
+    size = _REPLACED_SIZES.get(element.tag)
+    if size is not None and element.tag in ("video", "canvas"):
+        return _attribute_size(element, size)
+    return size
+
+
+def swallows(element: Element | None) -> bool:
+    """Whether what is inside `element` generates no boxes of its own."""
+    return element is not None and (element.tag in _REPLACED_SIZES or element.tag in ("svg", "img"))
+
+
+def stands_alone(element: Element) -> bool:
+    """Whether it stands in a line by itself, whatever it holds."""
+    return element.tag in ("br", "wbr") or swallows(element)
+
+
+def _attribute_size(element: Element, size: IntrinsicSize) -> IntrinsicSize:
+    """A canvas or video is as large as its attributes say."""
+    numbers = []
+    for name, fallback in (("width", size.width), ("height", size.height)):
+        number = parse_integer(element.attributes.get(name, ""))
+        numbers.append(float(number) if number is not None and number >= 0 else fallback)
+    width, height = numbers
+    return IntrinsicSize(width, height, width / height if width and height else None)

@@ -1,0 +1,59 @@
+"""The font of a style as lines need it: metrics, leading, and the size that advances are taken at."""
+
+from dataclasses import dataclass
+from functools import lru_cache
+
+from redcrate.core.style.computed import ComputedStyle
+from redcrate.core.style.computing import used_line_height
+from redcrate.core.style.font_sizes import float32
+from redcrate.core.text.fonts import FontFace, choose_font
+from redcrate.core.text.shaping import shape
+from redcrate.core.units import LayoutUnit
+
+
+@dataclass(frozen=True, slots=True, eq=False)
+class InlineFont:
+    """The font of an inline box as lines need it, 1/64 px.
+
+    ascent, descent: of the content area. leading_ascent, leading_descent: of the inline box with its
+    half-leading (CSS 2.2 §10.8.1).
+    """
+
+    face: FontFace
+    size: float
+    shaping_size: float
+    ascent: LayoutUnit
+    descent: LayoutUnit
+    leading_ascent: LayoutUnit
+    leading_descent: LayoutUnit
+    x_height: float
+    space: float
+
+
+@lru_cache(maxsize=5000)
+def inline_font(style: ComputedStyle) -> InlineFont:
+    """The font of a style; half of the leading goes above, cut down to a whole px."""
+    face = choose_font(style.font_family, style.font_weight, style.font_style).face
+    metrics = face.metrics(style.font_size)
+    height = used_line_height(style)
+    if height is None:
+        height = metrics.ascent + metrics.descent + metrics.line_gap
+    leading = height - metrics.ascent - metrics.descent
+    above = metrics.ascent + (leading // 2) // 64 * 64
+    space = shape(face, " ").sums[1] * style.font_size / face.upem
+    return InlineFont(
+        face,
+        style.font_size,
+        shaping_size(style.font_size),
+        metrics.ascent,
+        metrics.descent,
+        above,
+        height - above,
+        metrics.x_height,
+        space,
+    )
+
+
+def shaping_size(size: float) -> float:
+    """The font size that advances are taken at: cut to 1/100 px, then to 1/64 px, as engines do."""
+    return int(int(float32(float32(size) * 100)) / 100 * 64) / 64
