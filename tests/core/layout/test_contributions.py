@@ -67,6 +67,13 @@ CONTENT = {
         "<div style='height: 10px; padding: 5px 0; border: 1px solid; box-sizing: border-box;"
         " aspect-ratio: 2'></div>", 24, 24,
     ),
+    "by ratio, no narrower than what it holds": (
+        "<div style='height: 30px; aspect-ratio: 1'><p>A</p></div>", 60, 60,
+    ),
+    "by ratio of a limit": ("<div style='max-height: 35px; aspect-ratio: 2'>AB</div>", 60, 70),
+    "the most that a ratio makes": (
+        "<div style='height: 30px; aspect-ratio: 2; max-width: max-content'></div>", 60, 60,
+    ),
     "by ratio": ("<div style='height: 30px; aspect-ratio: 2'></div>", 60, 60),
     "a list with an outside marker": ("<ul style='padding: 0 0 0 25px'><li>AB</ul>", 85, 135),
 }  # fmt: skip

@@ -18,6 +18,17 @@ CASES = [
     ("aspect-ratio: 2; width: 100px; padding: 10px; box-sizing: border-box", "", 100, 50),
     ("aspect-ratio: 2; width: 100px; padding: 10px", "", 120, 70), ("aspect-ratio: auto 4 / 1", "", 200, 50),
     ("aspect-ratio: 2; height: 80px; position: absolute", "", 160, 80),
+    ("aspect-ratio: 1; height: 40px", "", 50, 40), ("aspect-ratio: 1; height: 40px; overflow: hidden", "", 40, 40),
+    ("aspect-ratio: 1; height: 40px; min-width: 0", "", 40, 40), ("aspect-ratio: 1; height: 40px; max-width: 45px", "", 45, 40),
+    ("aspect-ratio: 2; max-height: 60px", "", 120, 60), ("aspect-ratio: 2; max-height: 50%", "height: 80px", 80, 40),
+    ("aspect-ratio: 2; max-height: 50%", "", 200, 100), ("aspect-ratio: 2; max-height: 60px; min-width: 150px", "", 150, 60),
+    ("aspect-ratio: 2; min-height: 40px; float: left", "", 80, 40), ("aspect-ratio: 2; max-height: 20px", "", 50, 20),
+    ("aspect-ratio: 2; height: 40px; width: min-content", "", 80, 40),
+    ("aspect-ratio: 2; height: 40px; width: 10px; min-width: max-content", "", 80, 40),
+    ("aspect-ratio: 2; width: 100px; overflow-y: clip; height: auto", "", 100, 50),
+    ("aspect-ratio: 4; width: 100px; overflow: clip", "", 100, 30), ("aspect-ratio: 4; width: 100px; overflow: hidden", "", 100, 25),
+    ("position: absolute; width: stretch; left: 30px; margin-right: 20px", "position: relative", 150, 30),
+    ("position: absolute; height: stretch; top: 10px", "position: relative; height: 90px", 50, 80),
     ("aspect-ratio: 2; width: 80px; max-height: 35px", "", 80, 35), ("aspect-ratio: 0 / 1; width: 100px", "", 100, 30),
 ]  # fmt: skip
 

@@ -160,6 +160,8 @@ def _width_sentence(page: Page, box: ElementBox, sizes: Across, width: Term, con
             | SizeReason.FIT_CONTENT
             | SizeReason.INTRINSIC
             | SizeReason.RATIO
+            | SizeReason.RATIO_LIMIT
+            | SizeReason.RATIO_CONTENT
             | SizeReason.CONTENT
             | SizeReason.VIEWPORT
             | SizeReason.INLINE

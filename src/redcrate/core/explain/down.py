@@ -135,6 +135,8 @@ def _height_sentence(height: Down, fragment: Fragment, term: Term) -> str:
             | SizeReason.FIT_CONTENT
             | SizeReason.INTRINSIC
             | SizeReason.RATIO
+            | SizeReason.RATIO_LIMIT
+            | SizeReason.RATIO_CONTENT
             | SizeReason.STRETCH
             | SizeReason.VIEWPORT
             | SizeReason.INLINE

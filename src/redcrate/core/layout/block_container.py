@@ -19,11 +19,10 @@ from redcrate.core.layout.fragments import Across, Down, Fragment, HeightLimit, 
 from redcrate.core.layout.heights import (
     limited_height,
     percent_basis,
-    ratio_height,
-    ratio_width,
     used_height,
 )
 from redcrate.core.layout.margins import NO_MARGINS
+from redcrate.core.layout.ratios import ratio_height, ratio_width
 from redcrate.core.layout.space import ConstraintSpace
 from redcrate.core.units import LayoutUnit
 

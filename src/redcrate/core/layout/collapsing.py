@@ -10,8 +10,9 @@ from redcrate.core.boxes.box import Box, BoxKind
 from redcrate.core.layout.cache import LayoutCache
 from redcrate.core.layout.edges import border_and_padding, margin_or_zero
 from redcrate.core.layout.floats import FloatContext
-from redcrate.core.layout.heights import definite_height, percent_basis, ratio_of
+from redcrate.core.layout.heights import definite_height, percent_basis
 from redcrate.core.layout.margins import MarginSet
+from redcrate.core.layout.ratios import ratio_of
 from redcrate.core.style.values import NO_LENGTH, OffsetValue, SizeValue
 from redcrate.core.units import LayoutUnit
 

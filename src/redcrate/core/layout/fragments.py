@@ -33,6 +33,8 @@ class SizeReason(Enum):
     FIT_CONTENT = "fit-content"
     INTRINSIC = "the size of the image"
     RATIO = "the other size times the ratio"
+    RATIO_LIMIT = "a limit of the height times the ratio"
+    RATIO_CONTENT = "the ratio would leave less than the content takes"
     CONTENT = "auto: as high as the content"
     STRETCH = "auto between two offsets"
     VIEWPORT = "the window"

@@ -5,7 +5,7 @@ from redcrate.core.layout.fragments import Down, HeightLimit, HeightSource, Size
 from redcrate.core.markup.elements import DocumentMode
 from redcrate.core.style.computed import ComputedStyle
 from redcrate.core.style.values import NO_LENGTH, FitContent, SizeValue
-from redcrate.core.units import LayoutUnit, from_px
+from redcrate.core.units import LayoutUnit
 
 
 def definite_height(
@@ -82,42 +82,6 @@ def limited_height(
     return height, limit
 
 
-def ratio_of(style: ComputedStyle) -> float | None:
-    """The preferred aspect ratio of a box that is not replaced: CSS Sizing 4 §5.1."""
-    return None if isinstance(style.aspect_ratio, str) else style.aspect_ratio.ratio
-
-
-def ratio_height(
-    style: ComputedStyle, width: LayoutUnit, extra_across: LayoutUnit, extra_down: LayoutUnit
-) -> LayoutUnit | None:
-    """§5.1: the content height that the ratio makes of a used content width; None without a ratio.
-
-    The ratio is that of the box that box-sizing names.
-    """
-    ratio = ratio_of(style)
-    if ratio is None:
-        return None
-    if style.box_sizing == "border-box":
-        return max(0, from_px((width + extra_across) / 64 / ratio) - extra_down)
-    return from_px(width / 64 / ratio)
-
-
-def ratio_width(
-    style: ComputedStyle, cb_height: LayoutUnit | None, extra_across: LayoutUnit, extra_down: LayoutUnit
-) -> LayoutUnit | None:
-    """§5.1: the content width that the ratio makes of a definite height; None where it decides nothing."""
-    ratio = ratio_of(style)
-    if ratio is None or style.width != "auto":
-        return None
-    height = definite_height(style.height, style, cb_height, extra_down)
-    if height is None:
-        return None
-    height = limited_height(height, style, cb_height, extra_down)[0]
-    if style.box_sizing == "border-box":
-        return max(0, from_px((height + extra_down) / 64 * ratio) - extra_across)
-    return from_px(height / 64 * ratio)
-
-
 def percent_basis(
     box: Box,
     cb_height: LayoutUnit | None,
@@ -157,8 +121,9 @@ def used_height(
         tentative, reason = given, _given_reason(style.height)
     elif by_ratio is not None:
         tentative, reason = by_ratio, SizeReason.RATIO
-        if style.min_height == "auto" and style.overflow_y == "visible":
-            tentative = max(tentative, auto_height)
+        keeps_content = style.min_height == "auto" and style.overflow_y in ("visible", "clip")
+        if keeps_content and auto_height > by_ratio:
+            tentative, reason = auto_height, SizeReason.RATIO_CONTENT
     else:
         lost = not isinstance(style.height, NO_LENGTH)
         reason = SizeReason.PERCENT_OF_NOTHING if lost else SizeReason.CONTENT

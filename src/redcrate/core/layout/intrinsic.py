@@ -11,9 +11,9 @@ from redcrate.core.boxes.box import Box, BoxKind
 from redcrate.core.layout.contexts import LayoutRun
 from redcrate.core.layout.edges import border_and_padding, margin_or_zero
 from redcrate.core.layout.fragments import ContentSizes
-from redcrate.core.layout.heights import ratio_width
 from redcrate.core.layout.inline_items import InlineContent, Item, ItemKind
 from redcrate.core.layout.line_breaking import edge_width
+from redcrate.core.layout.ratios import RatioWidth, ratio_width
 from redcrate.core.style.values import NO_LENGTH, SizeValue
 from redcrate.core.units import LayoutUnit
 
@@ -30,15 +30,15 @@ def contributions(run: LayoutRun, box: Box) -> ContentSizes:
     border, padding = border_and_padding(style, 0)
     extra = border.across + padding.across
     inset = extra if style.box_sizing == "border-box" else 0
-    by_ratio = ratio_width(style, None, extra, border.down + padding.down)
-    sizes = _limited(run, box, _specified(run, box, inset, by_ratio), inset)
+    ratio = ratio_width(style, None, extra, border.down + padding.down)
+    sizes = _limited(run, box, _specified(run, box, inset, ratio), inset, ratio)
     margins = margin_or_zero(style.margin_left, 0) + margin_or_zero(style.margin_right, 0)
     return ContentSizes(
         max(0, sizes.min_content + extra + margins), max(0, sizes.max_content + extra + margins)
     )
 
 
-def _specified(run: LayoutRun, box: Box, inset: LayoutUnit, by_ratio: LayoutUnit | None) -> ContentSizes:
+def _specified(run: LayoutRun, box: Box, inset: LayoutUnit, ratio: RatioWidth | None) -> ContentSizes:
     """What the width of a box makes of its content sizes."""
     width = box.style.width
     length = _definite(width)
@@ -46,21 +46,32 @@ def _specified(run: LayoutRun, box: Box, inset: LayoutUnit, by_ratio: LayoutUnit
         return run.content_sizes(box)
     if length is not None:
         return _both(max(0, length - inset))
-    if by_ratio is not None:
-        return _both(by_ratio)
     sizes = run.content_sizes(box)
+    if ratio is not None and width == "auto":
+        of_both = [ratio.of_auto(size, sizes) for size in sizes]
+        return ContentSizes(*(s if r is None else r[0] for s, r in zip(sizes, of_both, strict=True)))
+    sizes = _asked(run, box, ratio)
     if width == "min-content":
         return _both(sizes.min_content)
     return _both(sizes.max_content) if width == "max-content" else sizes
+
+
+def _asked(run: LayoutRun, box: Box, ratio: RatioWidth | None) -> ContentSizes:
+    """What sizes from content mean: with a ratio and a definite height the width that these make."""
+    if ratio is None or ratio.given is None:
+        return run.content_sizes(box)
+    return _both(ratio.given)
 
 
 def _both(size: LayoutUnit) -> ContentSizes:
     return ContentSizes(size, size)
 
 
-def _limited(run: LayoutRun, box: Box, sizes: ContentSizes, inset: LayoutUnit) -> ContentSizes:
-    most = _limits_of(run, box, box.style.max_width, inset)
-    least = _limits_of(run, box, box.style.min_width, inset)
+def _limited(
+    run: LayoutRun, box: Box, sizes: ContentSizes, inset: LayoutUnit, ratio: RatioWidth | None
+) -> ContentSizes:
+    most = _limits_of(run, box, box.style.max_width, inset, ratio)
+    least = _limits_of(run, box, box.style.min_width, inset, ratio)
     if most is not None:
         sizes = ContentSizes(min(sizes[0], most[0]), min(sizes[1], most[1]))
     if least is not None:
@@ -68,16 +79,18 @@ def _limited(run: LayoutRun, box: Box, sizes: ContentSizes, inset: LayoutUnit) -
     return sizes
 
 
-def _limits_of(run: LayoutRun, box: Box, value: SizeValue, inset: LayoutUnit) -> ContentSizes | None:
+def _limits_of(
+    run: LayoutRun, box: Box, value: SizeValue, inset: LayoutUnit, ratio: RatioWidth | None
+) -> ContentSizes | None:
     """What a limit makes of the two sizes: a length both alike, sizes from content each its own."""
     length = _definite(value)
     if length is not None:
         return _both(max(0, length - inset))
     if value == "min-content":
-        return _both(run.content_sizes(box).min_content)
+        return _both(_asked(run, box, ratio).min_content)
     if value == "max-content":
-        return _both(run.content_sizes(box).max_content)
-    return run.content_sizes(box) if value == "fit-content" else None
+        return _both(_asked(run, box, ratio).max_content)
+    return _asked(run, box, ratio) if value == "fit-content" else None
 
 
 @dataclass(slots=True)

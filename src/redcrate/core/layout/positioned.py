@@ -20,8 +20,8 @@ from redcrate.core.layout.fragments import (
 from redcrate.core.layout.heights import (
     definite_height,
     is_from_content,
-    ratio_of,
 )
+from redcrate.core.layout.ratios import ratio_of
 from redcrate.core.layout.space import ConstraintSpace, Sizing
 from redcrate.core.style.values import OffsetValue
 from redcrate.core.units import LayoutUnit
@@ -175,6 +175,7 @@ def _space(
     if candidate.box.kind is BoxKind.REPLACED:
         return ConstraintSpace(block.width, block.height, Sizing.SHRINK_TO_FIT)
     place = solve(across)
+    filled = style.height == "stretch"  # within the offsets: CSS Sizing 4 §6.1
     stretched = (
         definite_height(style.height, style, block.height, down.extra) is None
         and down.start is not None
@@ -187,7 +188,7 @@ def _space(
         block.height,
         Sizing.STRETCH if place.stretched else Sizing.SHRINK_TO_FIT,
         place.available + across.extra,
-        (solve(down).size or 0) if stretched else None,
+        max(0, solve(down).available) if stretched or filled else None,
     )
 
 

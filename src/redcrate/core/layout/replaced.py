@@ -148,9 +148,12 @@ def replaced_size(
     """The used content size of a replaced element."""
     size = _with_preferred_ratio(intrinsic or NO_SIZE, style)
     width, height = _natural_size(size, cb_width - extra_across)
-    frame = _Frame(style, cb_width, cb_height, extra_across, extra_down, width)
-    given_width = frame.width()
     given_height = definite_height(style.height, style, cb_height, extra_down)
+    content = width
+    if given_height is not None and size.ratio:
+        content = from_px(given_height / 64 * size.ratio)
+    frame = _Frame(style, cb_width, cb_height, extra_across, extra_down, content)
+    given_width = frame.width()
     if given_width is None and given_height is None:
         return _both_auto(frame, size, width, height)
     if given_width is not None:

@@ -10,6 +10,7 @@ from typing import TypeAlias
 
 from redcrate.core.layout.edges import margin_or_zero
 from redcrate.core.layout.fragments import Across, ContentSizes, MarginReason, SizeReason, WidthLimit
+from redcrate.core.layout.ratios import RatioWidth
 from redcrate.core.layout.space import ConstraintSpace, Sizing
 from redcrate.core.style.computed import ComputedStyle
 from redcrate.core.style.properties import BLOCK_ALIGNS
@@ -88,23 +89,40 @@ def used_across(
     space: ConstraintSpace,
     extra: LayoutUnit,
     sizes: SizesAsked,
-    by_ratio: LayoutUnit | None = None,
+    ratio: RatioWidth | None = None,
 ) -> Across:
     """The used width of a block container in `space`, as its sizing says.
 
-    by_ratio: the content width that a preferred aspect ratio makes of the height, instead of auto.
+    ratio: what a preferred aspect ratio says about an auto width.
     """
     available = None if space.available is None else space.available - extra
     if space.sizing is Sizing.FILL:
-        across = block_in_flow(style, space, extra, sizes, by_ratio)
-        if available is not None and style.width == "auto" and by_ratio is None:
+        across = block_in_flow(style, space, extra, sizes, ratio)
+        if available is not None and style.width == "auto" and across.reason is SizeReason.FILL:
             return _between_floats(across, style, max(0, available), extra, sizes)
         return across
+    if style.width == "stretch" and available is not None:
+        return _between_offsets(style, space, max(0, available), extra, sizes)
     if space.sizing is Sizing.STRETCH:
         given = content_width(style.width, style, space.width, extra, sizes)
         if given is None:
             return _between_offsets(style, space, max(0, available or 0), extra, sizes)
-    return shrink_to_fit(style, space.width, extra, sizes, available, by_ratio)
+    return shrink_to_fit(style, space.width, extra, sizes, available, ratio)
+
+
+def _asked_with(sizes: SizesAsked, ratio: RatioWidth | None) -> SizesAsked:
+    """What min-content and the like mean: with a ratio and a definite height the width that these make."""
+    if ratio is None or ratio.given is None:
+        return sizes
+    given = ratio.given
+    return lambda: ContentSizes(given, given)
+
+
+def _by_ratio(
+    ratio: RatioWidth | None, auto: LayoutUnit, style: ComputedStyle, sizes: SizesAsked
+) -> tuple[LayoutUnit, SizeReason] | None:
+    """What a preferred aspect ratio makes of an auto width; None where it leaves it as it is."""
+    return None if ratio is None or style.width != "auto" else ratio.of_auto(auto, sizes())
 
 
 def _between_floats(
@@ -132,24 +150,24 @@ def block_in_flow(
     space: ConstraintSpace,
     extra: LayoutUnit,
     sizes: SizesAsked,
-    by_ratio: LayoutUnit | None = None,
+    ratio: RatioWidth | None = None,
 ) -> Across:
     """§10.3.3: block-level, non-replaced elements in normal flow.
 
-    by_ratio: the content width that a preferred aspect ratio makes of the height, instead of auto.
+    ratio: what a preferred aspect ratio says about an auto width.
     """
     cb_width = space.width
-    given = content_width(style.width, style, cb_width, extra, sizes)
-    if given is None and by_ratio is not None:
-        given = by_ratio, SizeReason.RATIO
+    asked = _asked_with(sizes, ratio)
+    given = content_width(style.width, style, cb_width, extra, asked)
     if given is None:
         left = margin_or_zero(style.margin_left, cb_width)
         right = margin_or_zero(style.margin_right, cb_width)
         tentative = max(0, cb_width - left - right - extra)
         reason = SizeReason.FILL
-    else:
+        given = _by_ratio(ratio, tentative, style, sizes)
+    if given is not None:
         tentative, reason = given
-    width, limit = limited_width(tentative, style, cb_width, extra, sizes)
+    width, limit = limited_width(tentative, style, cb_width, extra, asked)
     if given is None and not limit:
         auto = "auto" in (style.margin_left, style.margin_right)
         why = MarginReason.AUTO_ZERO if auto else MarginReason.SPECIFIED
@@ -218,27 +236,28 @@ def shrink_to_fit(
     extra: LayoutUnit,
     sizes: SizesAsked,
     available: LayoutUnit | None = None,
-    by_ratio: LayoutUnit | None = None,
+    ratio: RatioWidth | None = None,
 ) -> Across:
     """§10.3.5 and §10.3.9: floats and inline-blocks; auto margins are 0.
 
-    available: the content width on offer, if it is not what the containing block leaves. by_ratio: the
-    content width that a preferred aspect ratio makes of the height, instead of auto.
+    available: the content width on offer, if it is not what the containing block leaves. ratio: what a
+    preferred aspect ratio says about an auto width.
     """
+    asked = _asked_with(sizes, ratio)
     left = margin_or_zero(style.margin_left, cb_width)
     right = margin_or_zero(style.margin_right, cb_width)
     auto = "auto" in (style.margin_left, style.margin_right)
     why = MarginReason.AUTO_ZERO if auto else MarginReason.SPECIFIED
-    given = content_width(style.width, style, cb_width, extra, sizes)
-    if given is None and by_ratio is not None:
-        given = by_ratio, SizeReason.RATIO
+    given = content_width(style.width, style, cb_width, extra, asked)
+    room = cb_width - left - right - extra if available is None else available
+    if given is None:
+        smallest, largest = sizes()
+        tentative = min(max(smallest, room), largest)
+        given = _by_ratio(ratio, tentative, style, sizes)
     if given is not None:
-        width, limit = limited_width(given[0], style, cb_width, extra, sizes)
+        width, limit = limited_width(given[0], style, cb_width, extra, asked)
         rest = cb_width - left - right - extra - width
         return Across(width, left, right, cb_width, given[1], why, given[0], limit, rest=rest)
-    smallest, largest = sizes()
-    room = cb_width - left - right - extra if available is None else available
-    tentative = min(max(smallest, room), largest)
     width, limit = limited_width(tentative, style, cb_width, extra, sizes)
     return Across(
         width,
