@@ -322,7 +322,8 @@ class _Walk:
     def block_in_inline(self, at: PlacedBox) -> None:
         """CSS 2.2 §9.2.1.1: an inline box round a block has the whole row of the anonymous block too."""
         row = at.container.content_rect if at.container is not None else at.rect
-        rect = Rect(row.x + at.placed.shift_x, at.rect.y, row.width, at.rect.height)
+        above = max(0, at.placed.clearance)  # clearance is inside the row
+        rect = Rect(row.x + at.placed.shift_x, at.rect.y - above, row.width, at.rect.height + above)
         for element in self.split[at.fragment.box]:
             self.rows.setdefault(element, []).append(rect)
 

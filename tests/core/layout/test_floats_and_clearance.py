@@ -72,6 +72,35 @@ PLACES = {
     "a new context at the far end of the gap": (
         "<i class='l w100 h40'></i><div class='n h20 w50' style='margin-left: auto' id='b'></div>", (250, 0),
     ),
+    "a new context pulled up into a float": (
+        "<i class='l w50 h40'></i><div class='n h40 w50' style='margin-top: -20px' id='b'></div>", (50, -20),
+    ),
+    "a new context pulled up that finds no room": (
+        "<i class='l w250 h40'></i><div class='n h40 w100' style='margin-top: -20px' id='b'></div>", (0, 40),
+    ),
+    "a new context that ends above the float": (
+        "<i class='l w250 h40'></i><div class='n h40 w100' style='margin-top: -50px' id='b'></div>", (0, -50),
+    ),
+    "a new context that must pass a float of its block: the margin moves nothing": (
+        "<div id='b'><div><i class='l w250 h40'></i></div><div class='n h40 w100' style='margin-top: 70px'></div></div>",
+        (0, 0),
+    ),
+    "a new context with room beside a float of its block: the margin moves both": (
+        "<div id='b'><div><i class='l w50 h40'></i></div><div class='n h40 w100' style='margin-top: 70px'></div></div>",
+        (0, 70),
+    ),
+    "a new context where floats under one another leave the room": (
+        "<div id='b'><i class='l w200 h20'></i><i class='l w200 h20'></i>"
+        "<div class='n h10 w100' style='margin-top: 70px'></div></div>", (0, 70),
+    ),
+    "margins further in save a box from clearance": (
+        "<i class='l w50 h50'></i><p class='h10'></p><div><div style='clear: left'>"
+        "<p id='b' style='margin-top: 60px'></p></div></div>", (0, 70),
+    ),
+    "margins further in are too small for that": (
+        "<i class='l w50 h50'></i><p class='h10'></p><div><div style='clear: left'>"
+        "<p id='b' style='margin-top: 30px' class='h10'></p></div></div>", (0, 50),
+    ),
     "a line beside floats": ("<i class='l w100 h40'></i><b id='b'></b>", (100, 0)),
     "a line that goes below": ("<i class='l w270 h40'></i><b id='b'></b>", (0, 40)),
     "a tall box goes below a lower float": (
@@ -95,6 +124,13 @@ def test_places(page_of: PageOf, content: str, place: tuple[float, float]) -> No
     )
     page = page_of(f"<section>{content}</section>", CSS + sizes)
     assert box(page, "b")[:2] == place
+
+
+def test_clearance_is_inside_the_row_of_a_block_in_an_inline_box(page_of: PageOf) -> None:
+    """CSS 2.2 §9.2.1.1 with §9.5.2: the row begins where the block would stand without clearance."""
+    content = "<i class='l' style='width: 9px; height: 30px'></i><span id='s'><p style='clear: left; height: 20px'></p></span>"
+    page = page_of(f"<section>{content}</section>", CSS)
+    assert box(page, "s") == (0, 0, 300, 50)
 
 
 @pytest.mark.parametrize(

@@ -202,7 +202,7 @@ class _Flow:
     def margins_above(self, child: Box, above: MarginSet, y: LayoutUnit) -> MarginSet:
         """The margins that meet at the child's top with those `above` it."""
         area = self.area
-        return top_margins(self.run.cache, child, area.width, area.percent_height, above, self.floats, y)
+        return top_margins(self.run, child, area.width, area.percent_height, above, self.floats, y)
 
     def in_same_context(self, child: Box, y: LayoutUnit) -> Fragment:
         """A child that takes part in this block formatting context, with its top border edge at y."""
@@ -306,7 +306,12 @@ class _Flow:
             left, right = self.floats.room(bfc_y, height, *bounds)
             if (left, right) == bounds:
                 fragment = self.whole_row(child)
-                return fragment, fragment.across.start, y, tuple(refusals)
+                tall = max(1, fragment.height)
+                if self.floats.room(bfc_y, tall, *bounds) == bounds:
+                    return fragment, fragment.across.start, y, tuple(refusals)
+                if tall > height:  # a float further down is in its way
+                    height = tall
+                    continue
             fragment, x = self.in_gap(child, left, right)
             lack = self.lack(child, fragment, x, left, right)
             if lack <= 0:

@@ -4,15 +4,17 @@ Whether a box collapses through itself, and which margins meet at its top, follo
 structure alone, but for clearance, which needs the floats placed so far.
 """
 
-from dataclasses import dataclass
+from dataclasses import dataclass, field
 
 from redcrate.core.boxes.box import Box, BoxKind
 from redcrate.core.layout.cache import LayoutCache
+from redcrate.core.layout.contexts import LayoutRun
 from redcrate.core.layout.edges import border_and_padding, margin_or_zero
 from redcrate.core.layout.floats import FloatContext
 from redcrate.core.layout.heights import definite_height, percent_basis
 from redcrate.core.layout.margins import MarginSet
 from redcrate.core.layout.ratios import ratio_of
+from redcrate.core.layout.space import ConstraintSpace, Sizing
 from redcrate.core.style.values import NO_LENGTH, OffsetValue, SizeValue
 from redcrate.core.units import LayoutUnit
 
@@ -99,37 +101,49 @@ def through_margins(box: Box, cb_width: LayoutUnit, into: MarginSet) -> MarginSe
 
 @dataclass(slots=True)
 class _Probe:
-    """The walk down the tops: what was gathered, floats met on the way, and the y they stand at."""
+    """The walk down the tops: what was gathered, floats met on the way, and the y they stand at.
 
-    cache: LayoutCache
+    heeds_clear: False where the place is asked for that a box would have without clearance.
+    """
+
+    run: LayoutRun
     margins: MarginSet
     floats: FloatContext
     y: LayoutUnit  # of the edge above the margins, in the block formatting context
-    adjoining_left: bool = False
-    adjoining_right: bool = False
-    stopped: bool = False
+    heeds_clear: bool = True
+    adjoining: list[Box] = field(default_factory=list)
 
-    def met_float(self, box: Box) -> None:
-        if box.style.float_ == "left":
-            self.adjoining_left = True
-        else:
-            self.adjoining_right = True
-
-    def clears(self, box: Box, margin_top: LayoutUnit) -> bool:
+    def clears(self, box: Box, cb_width: LayoutUnit, cb_height: LayoutUnit | None) -> bool:
         """Whether clearance will separate the box from the margins above it; §9.5.2."""
         clear = box.style.clear
-        if clear == "none":
+        if clear == "none" or not self.heeds_clear:
             return False
-        if clear in ("left", "both") and self.adjoining_left:
+        if any(clear in ("both", f.style.float_) for f in self.adjoining):
             return True
-        if clear in ("right", "both") and self.adjoining_right:
-            return True
-        hypothetical = self.y + self.margins.including(box, "top", margin_top).used
-        return self.floats.clears(clear, hypothetical) is not None
+        without = _Probe(self.run, self.margins, self.floats, self.y, heeds_clear=False)
+        _gather(box, cb_width, cb_height, without)
+        return self.floats.clears(clear, self.y + without.margins.used) is not None
+
+    def has_no_room_for(self, box: Box, cb_width: LayoutUnit) -> bool:
+        """Whether a box with a new formatting context does not fit beside the floats at this place.
+
+        Then it goes below them as if it cleared them (§9.5): its margin moves nothing above it.
+        """
+        if not self.adjoining or not box.establishes_bfc:
+            return False
+        beside = FloatContext()
+        space = ConstraintSpace(cb_width, None, Sizing.SHRINK_TO_FIT)
+        for known in self.adjoining:
+            fragment = self.run.layout(known, space)
+            side, clear = known.style.float_, known.style.clear
+            beside.place(side, clear, fragment.margin_width, fragment.margin_height, 0, 0, cb_width)
+        left, right = beside.room(0, 1, 0, cb_width)
+        room = ConstraintSpace(cb_width, None, available=max(0, right - left))
+        return self.run.layout(box, room).width > right - left
 
 
 def top_margins(
-    cache: LayoutCache,
+    run: LayoutRun,
     box: Box,
     cb_width: LayoutUnit,
     cb_height: LayoutUnit | None,
@@ -142,7 +156,7 @@ def top_margins(
     cb_width, cb_height: of the box's containing block. y: the edge above all these margins, in the
     block formatting context; floats: those placed so far.
     """
-    probe = _Probe(cache, above, floats, y)
+    probe = _Probe(run, above, floats, y)
     _gather(box, cb_width, cb_height, probe)
     return probe.margins
 
@@ -154,7 +168,6 @@ def _gather(box: Box, cb_width: LayoutUnit, cb_height: LayoutUnit | None, probe:
             box, "top", margin_or_zero(box.style.margin_top, cb_width)
         )
         if not open_top(box, cb_width) or box.children_inline:
-            probe.stopped = True
             return
         cb_width = inner_width_guess(box, cb_width)
         cb_height = percent_basis(box, cb_height, 0)
@@ -172,23 +185,16 @@ def _next_separating(
         if child.is_out_of_flow:
             continue
         if child.is_float:
-            probe.met_float(child)
+            probe.adjoining.append(child)
             continue
-        if probe.clears(child, margin_or_zero(child.style.margin_top, cb_width)):
-            probe.stopped = True
+        if probe.clears(child, cb_width, cb_height) or probe.has_no_room_for(child, cb_width):
             return None
-        if not collapses_through(probe.cache, child, cb_height):
+        if not collapses_through(probe.run.cache, child, cb_height):
             return child
         if child.holds_floats:
-            _note_floats(child, probe)
+            probe.adjoining += [inner for inner in child.walk() if inner.is_float]
         probe.margins = through_margins(child, cb_width, probe.margins)
     return None
-
-
-def _note_floats(box: Box, probe: _Probe) -> None:
-    for inner in box.walk():
-        if inner.is_float:
-            probe.met_float(inner)
 
 
 def open_top(box: Box, cb_width: LayoutUnit) -> bool:
