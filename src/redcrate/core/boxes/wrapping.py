@@ -70,9 +70,15 @@ def block_container(
         holds_floats=any(
             c.is_float or (c.holds_floats and not c.establishes_bfc) or _inline_floats(c) for c in kept
         ),
-        laid_out_as=style.display if style.display in LATER else "",
+        laid_out_as=style.display if _stands_in(style) else "",
         overflow_counts=overflow_counts,
     )
+
+
+def _stands_in(style: ComputedStyle) -> bool:
+    """Whether blocks stand in for what the display asks for; an old upright box holds blocks anyway."""
+    old = style.display == "-webkit-box" and style.webkit_box_orient in ("horizontal", "inline-axis")
+    return old or style.display in LATER
 
 
 def _inline_floats(box: Box) -> bool:

@@ -137,6 +137,7 @@ def _above(page: Page, element: Element, at: PlacedBox) -> Iterator[Reason]:
     """The margin above it, and whose it is (§8.3.1)."""
     group = _group_above(at)
     if group is None:
+        yield from _trimmed(page, at)
         return
     won = winner_of(group)
     members = group.margins.members
@@ -155,6 +156,19 @@ def _above(page: Page, element: Element, at: PlacedBox) -> Iterator[Reason]:
     yield Reason(
         f"Above it {len(members)} margins met ({amounts}): {used} px are used, {whose} wins.", None
     )
+
+
+def _trimmed(page: Page, at: PlacedBox) -> Iterator[Reason]:
+    """A margin at the top edge of a container that trims it: CSS Box 4 §3.2."""
+    outer = at.container
+    if outer is None or outer.fragment.box.element is None or not at.fragment.margin.top:
+        return
+    inner = outer.fragment
+    at_edge = at.placed.y == inner.border.top + inner.padding.top
+    if at_edge and "block-start" in inner.box.style.margin_trim:
+        amount = format_px(at.fragment.margin.top)
+        sentence = f"margin-trim of {inner.box.label} takes its {amount} px of top margin away."
+        yield _origin(page, inner.box.element, "margin-trim", sentence)
 
 
 def _group_above(at: PlacedBox) -> MarginGroup | None:

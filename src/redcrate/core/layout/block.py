@@ -4,6 +4,8 @@ CSS 2.2 §9.4.1 (flow), §8.3.1 (collapsing, judged in `collapsing.py`), §9.5 (
 (clearance), §10.6.3 (auto heights).
 """
 
+from dataclasses import replace
+
 from redcrate.core.boxes.box import Box, BoxKind
 from redcrate.core.layout import block_container, intrinsic
 from redcrate.core.layout.block_container import layout_block_container
@@ -51,6 +53,12 @@ def _flow(run: LayoutRun, box: Box, area: FlowArea) -> Content:
     return _Flow(run, box, area).run_all()
 
 
+def lines_in(fragment: Fragment) -> int:
+    """How many lines stand in a block and in the blocks in it that share its formatting context."""
+    inner = (p.fragment for p in fragment.children if p.fragment.box.in_flow)
+    return len(fragment.lines) + sum(lines_in(f) for f in inner if not f.box.establishes_bfc)
+
+
 class _Flow:
     """Block-level children, one after another.
 
@@ -73,6 +81,9 @@ class _Flow:
         self.last_baseline: LayoutUnit | None = None
         self.cleared_through = False
         self.has_content = False
+        self.lines_left = area.lines_left
+        self.last_shown: LayoutUnit | None = None  # the bottom of the block in which no line is left
+        self.is_cut = False
         self.direction = box.style.direction
         self.align = block_align(box.style)
 
@@ -101,11 +112,15 @@ class _Flow:
         box, area = self.box, self.area
         marker_line = self.marker_line()
         height = max(self.y, marker_line)
+        if "block-end" in box.style.margin_trim:
+            self.trim_end()
         end_margins = self.margin_strut
         if self.cleared_through or not open_bottom(box, area.width):
             height = max(marker_line, self.y + self.margin_strut.used)
             self.note_group(self.margin_strut, height, "the bottom edge of the parent")
             end_margins = NO_MARGINS
+        if self.is_cut and self.last_shown is not None:
+            height, end_margins = self.last_shown, NO_MARGINS
         source: HeightSource = "children" if self.has_content else "lines" if marker_line else "nothing"
         return Content(
             tuple(self.children),
@@ -118,6 +133,14 @@ class _Flow:
             tuple(self.out_of_flow),
             tuple(self.groups),
         )
+
+    def trim_end(self) -> None:
+        """CSS Box 4 §3.2: the margins at the bottom edge go, and what collapses through stands at it."""
+        self.margin_strut = NO_MARGINS
+        for at, placed in reversed(tuple(enumerate(self.children))):
+            if placed.fragment.height or not placed.fragment.box.in_flow:
+                break
+            self.children[at] = replace(placed, y=self.area.y + self.y)
 
     def marker_line(self) -> LayoutUnit:
         """The line of an outside marker, where a list item has no content to stand beside."""
@@ -218,6 +241,7 @@ class _Flow:
                 self.direction,
                 self.align,
                 Mode.LAYOUT,
+                self.lines_left if self.lines_left else None,
                 self.floats,
                 area.bfc_x,
                 area.bfc_y + y,
@@ -238,10 +262,22 @@ class _Flow:
         self.has_content = True
         self.cleared_through = False
         self.y = y + fragment.height
+        self.count_lines(fragment)
         self.note_baselines(fragment, self.area.y + y)
         self.margin_strut = fragment.end_margins.including(
             fragment.box, "bottom", fragment.margin.bottom
         )
+
+    def count_lines(self, fragment: Fragment) -> None:
+        """CSS Overflow 4 §5.1.4: the lines of blocks in the same formatting context are counted together."""
+        if self.lines_left is None:
+            return
+        if self.last_shown is not None:
+            self.is_cut = True
+        elif not fragment.box.establishes_bfc:
+            self.lines_left = max(0, self.lines_left - lines_in(fragment))
+            if not self.lines_left:
+                self.last_shown = self.y
 
     def note_baselines(self, fragment: Fragment, y: LayoutUnit) -> None:
         """The first and last baseline of in-flow content, from the border box."""

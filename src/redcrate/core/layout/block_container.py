@@ -66,11 +66,14 @@ def layout_block_container(run: LayoutRun, box: Box, space: ConstraintSpace, flo
     if basis is None:
         basis = percent_basis(box, space.height, extra_down, by_ratio)
     if floats is None:
-        area = FlowArea(x, y, x, y, across.content, basis, FloatContext(), at_top=False)
+        lines = style.shown_lines
+        trims = "block-start" in style.margin_trim
+        area = FlowArea(x, y, x, y, across.content, basis, FloatContext(), trims, lines)
     else:
         bfc_x, bfc_y = space.floats_x + across.start + x, space.floats_y + y
-        at_top = open_top(box, space.width)
-        area = FlowArea(x, y, bfc_x, bfc_y, across.content, basis, floats, at_top)
+        at_top = open_top(box, space.width) or "block-start" in style.margin_trim
+        lines = space.lines_left
+        area = FlowArea(x, y, bfc_x, bfc_y, across.content, basis, floats, at_top, lines)
     content = flow(run, box, area)
     down = _used_down(box, space, known, content, area)
     return build_fragment(run, box, space.width, across, down, border, padding, content)

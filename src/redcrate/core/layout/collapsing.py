@@ -167,7 +167,8 @@ def _gather(box: Box, cb_width: LayoutUnit, cb_height: LayoutUnit | None, probe:
         probe.margins = probe.margins.including(
             box, "top", margin_or_zero(box.style.margin_top, cb_width)
         )
-        if not open_top(box, cb_width) or box.children_inline:
+        trims = "block-start" in box.style.margin_trim
+        if trims or not open_top(box, cb_width) or box.children_inline:
             return
         cb_width = inner_width_guess(box, cb_width)
         cb_height = percent_basis(box, cb_height, 0)

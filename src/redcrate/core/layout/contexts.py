@@ -101,7 +101,9 @@ class FlowArea:
 
     x, y: of the content box from the border box. bfc_x, bfc_y: of the content box in its block
     formatting context. width: of the content box. percent_height: what percentages refer to. at_top:
-    the margins at the top of the content already count in the box's own place.
+    the margins at the top of the content already count in the box's own place, or not at all
+    (CSS Box 4 §3.2). lines_left: how many lines
+    are shown; None: all.
     """
 
     x: LayoutUnit
@@ -112,3 +114,4 @@ class FlowArea:
     percent_height: LayoutUnit | None
     floats: FloatContext
     at_top: bool
+    lines_left: int | None = None

@@ -122,7 +122,7 @@ class _Lines:
         return Content(
             tuple(children),
             tuple(real),
-            self.y,
+            self.shown_height(),
             "lines" if self.content.has_lines else "nothing",
             NO_MARGINS,
             baselines[0].baseline if baselines else None,
@@ -130,6 +130,14 @@ class _Lines:
             tuple(rest),
             (),
         )
+
+    def shown_height(self) -> LayoutUnit:
+        """The bottom of the last line that is shown: CSS Overflow 4 §5.1.4; the lines after it overflow."""
+        shown = self.area.lines_left
+        if shown is None or shown >= len(self.lines):
+            return self.y
+        last = self.lines[shown - 1]
+        return last.y + last.height - self.area.y if shown else 0
 
     def line(self, place: LineStart) -> LineStart:
         """One line; returns where the next one begins."""

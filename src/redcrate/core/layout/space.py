@@ -33,7 +33,8 @@ class ConstraintSpace:
     content. sizing: what an auto width means. available: the border-box width on offer, where that is
     not what the containing block leaves (between floats, between two offsets). stretched_height: the
     content height between two offsets (§10.6.4), for an auto height. direction, align: what the block
-    around decides about side margins (widths.py). floats: of the block formatting context that the box
+    around decides about side margins (widths.py). lines_left: how many lines a block around still shows
+    (CSS Overflow 4 §5.1.4); None: all. floats: of the block formatting context that the box
     takes part in; None where it starts one. floats_x, floats_y: of the containing block's content edge,
     and of the box's top border edge, in that context. The floats are no part of the key, since a result
     is kept only where none reaches in.
@@ -47,6 +48,7 @@ class ConstraintSpace:
     direction: str = "ltr"
     align: str = ""
     mode: Mode = Mode.LAYOUT
+    lines_left: int | None = None
     floats: FloatContext | None = field(default=None, compare=False)
     floats_x: LayoutUnit = field(default=0, compare=False)
     floats_y: LayoutUnit = field(default=0, compare=False)

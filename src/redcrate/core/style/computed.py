@@ -25,7 +25,7 @@ class LineHeight:
 
 @dataclass(frozen=True, slots=True, eq=False, repr=False)
 class ComputedStyle:
-    """All computed values; a field is named as its property, with underscores.
+    """All computed values; a field is named as its property, with underscores, without a leading hyphen.
 
     document_mode: of the page, since old ones have old rules (Quirks Mode Standard).
     flow_display: `display` before §9.7 made a block of it (for the static place of absolute boxes).
@@ -41,7 +41,10 @@ class ComputedStyle:
     clear: str
     direction: str
     box_sizing: str
+    margin_trim: tuple[str, ...]
     aspect_ratio: AspectRatio | str
+    webkit_box_orient: str
+    webkit_line_clamp: int
     overflow_x: str
     overflow_y: str
     visibility: str
@@ -158,6 +161,13 @@ class ComputedStyle:
     grid_column_end: str
     grid_row_start: str
     grid_row_end: str
+
+    @property
+    def shown_lines(self) -> int | None:
+        """CSS Overflow 4 §5.1.4: how many lines the box shows; None where their number is not limited."""
+        upright = self.webkit_box_orient in ("vertical", "block-axis")
+        clamps = self.webkit_line_clamp and self.display == "-webkit-box" and upright
+        return self.webkit_line_clamp if clamps else None
 
     @property
     def values(self) -> tuple[object, ...]:

@@ -47,6 +47,7 @@ DISPLAYS = (
     "inline-flex",
     "grid",
     "inline-grid",
+    "-webkit-box",
     "flow-root list-item",
     "inline list-item",
     "inline flow-root list-item",
@@ -80,7 +81,7 @@ class Property:
     @property
     def attribute(self) -> str:
         """The field of ComputedStyle."""
-        return self.name.replace("-", "_") + ("_" if self.name in ("float",) else "")
+        return self.name.lstrip("-").replace("-", "_") + ("_" if self.name in ("float",) else "")
 
 
 PROPERTIES: dict[str, Property] = {}
@@ -111,6 +112,7 @@ def _add_boxes() -> None:
         _add(f"max-{axis}", "none", pp.size("none"))
     for name in CORNERS:
         _add(f"border-{name}-radius", (_ZERO, _ZERO), pp.corner)
+    _add("margin-trim", (), pp.margin_trim)
     _add("aspect-ratio", "auto", pp.aspect_ratio)
     _add("box-sizing", "content-box", pp.keyword("content-box", "border-box"))
     _add("outline-width", "medium", PROPERTIES["border-top-width"].parse)
@@ -125,6 +127,8 @@ def _add_flow() -> None:
     _add("position", "static", pp.keyword("static", "relative", "absolute", "fixed", "sticky"))
     _add("float", "none", pp.keyword("none", "left", "right", "inline-start", "inline-end"))
     _add("clear", "none", pp.keyword("none", "left", "right", "both", "inline-start", "inline-end"))
+    _add("-webkit-box-orient", "horizontal", pp.keyword(*_ORIENTS))
+    _add("-webkit-line-clamp", 0, pp.line_clamp)
     _add("overflow-x", "visible", pp.overflow)
     _add("overflow-y", "visible", pp.overflow)
     _add("visibility", "visible", pp.keyword("visible", "hidden", "collapse"), inherited=True)
@@ -142,6 +146,7 @@ def _add_flow() -> None:
 
 
 _auto = pp.keyword("auto")
+_ORIENTS = ("horizontal", "vertical", "inline-axis", "block-axis")
 
 
 def _add_text() -> None:

@@ -181,6 +181,23 @@ def integer(tokens: Tokens) -> Any:
     return None
 
 
+def margin_trim(tokens: Tokens) -> Any:
+    """CSS Box 4 §3.2, of the block axis: the edges at which the margins of children go."""
+    words = [t.lower_value if t.type == "ident" else "" for t in tokens]
+    if words == ["none"]:
+        return ()
+    if words == ["block"]:
+        return ("block-start", "block-end")
+    allowed = len(set(words)) == len(words) and set(words) <= {"block-start", "block-end"}
+    return tuple(words) if allowed and words else None
+
+
+def line_clamp(tokens: Tokens) -> Any:
+    """CSS Overflow 4 §5.1.4: `none` (0) or how many lines are shown."""
+    lines = 0 if keyword("none")(tokens) else integer(tokens)
+    return lines if lines is not None and (lines > 0 or tokens[0].type == "ident") else None
+
+
 def factor(tokens: Tokens) -> Any:
     """A number of at least 0, as a float: CSS Flexbox 1 §7.1."""
     if len(tokens) == 1 and tokens[0].type == "number" and tokens[0].value >= 0:
