@@ -18,6 +18,8 @@ CASES = [
     ("aspect-ratio: 2; width: 100px; padding: 10px; box-sizing: border-box", "", 100, 50),
     ("aspect-ratio: 2; width: 100px; padding: 10px", "", 120, 70), ("aspect-ratio: auto 4 / 1", "", 200, 50),
     ("aspect-ratio: 2; height: 80px; position: absolute", "", 160, 80),
+    ("min-height: calc(40px + 50%)", "", 200, 40), ("min-height: calc(40px + 50%)", "height: 60px", 200, 70),
+    ("min-height: calc(50% - 40px)", "", 200, 30), ("height: calc(40px + 50%)", "", 200, 30),
     ("aspect-ratio: 1; height: 40px", "", 50, 40), ("aspect-ratio: 1; height: 40px; overflow: hidden", "", 40, 40),
     ("aspect-ratio: 1; height: 40px; min-width: 0", "", 40, 40), ("aspect-ratio: 1; height: 40px; max-width: 45px", "", 45, 40),
     ("aspect-ratio: 2; max-height: 60px", "", 120, 60), ("aspect-ratio: 2; max-height: 50%", "height: 80px", 80, 40),

@@ -60,3 +60,18 @@ def test_clamped(page_of: PageOf, style: str, content: str, height: float) -> No
     assert box(page, "c")[3] == height
     if "'i'" in content:
         assert box(page, "i")[3] == 20
+
+
+@pytest.mark.parametrize(
+    ("style", "y"),
+    [
+        ("max-height: 0; height: 20px", 30), ("max-height: 0px; height: 20px; min-height: 5px", 65),
+        ("max-height: 0%; height: 20px", 80), ("height: auto; min-height: calc(7px + 3%)", 67),
+    ],
+)  # fmt: skip
+def test_margins_collapse_through_a_box_that_may_not_be_high(
+    page_of: PageOf, style: str, y: float
+) -> None:
+    """CSS 2.2 §8.3.1: its used height is 0."""
+    page = page_of(f"<p style='{style}'></p><b id='d' style='display: block'></b>", CSS)
+    assert box(page, "d")[1] == y

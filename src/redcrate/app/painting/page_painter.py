@@ -24,7 +24,7 @@ from redcrate.core.geometry import NO_EDGES, Edges, Rect
 from redcrate.core.layout.fragments import InlinePiece, TextPiece
 from redcrate.core.page import Page, PlacedBox
 from redcrate.core.style.computed import ComputedStyle
-from redcrate.core.text.inline_fonts import inline_font
+from redcrate.core.text.inline_fonts import hyphen_width, inline_font
 from redcrate.core.text.shaping import ShapedRun, shape
 from redcrate.core.units import LayoutUnit
 
@@ -232,6 +232,9 @@ def _text(painter: QPainter, piece: TextPiece, x: LayoutUnit, y: LayoutUnit, sca
         places.append(QPointF(left + (glyph.x - origin) * factor + extra, baseline - glyph.y * factor))
     painter.setPen(shade)
     _draw_glyphs(painter, run, numbers, places, size)
+    if piece.hyphen:
+        end = left + (piece.width - hyphen_width(style)) / 64
+        _glyphs(painter, shape(run.face, piece.hyphen), end, baseline, size)
     _decorations(painter, style, left, baseline, piece.width / 64)
 
 

@@ -161,14 +161,15 @@ def _above(page: Page, element: Element, at: PlacedBox) -> Iterator[Reason]:
 def _trimmed(page: Page, at: PlacedBox) -> Iterator[Reason]:
     """A margin at the top edge of a container that trims it: CSS Box 4 §3.2."""
     outer = at.container
-    if outer is None or outer.fragment.box.element is None or not at.fragment.margin.top:
+    container = outer.fragment.box.element if outer is not None else None
+    if outer is None or container is None or not at.fragment.margin.top:
         return
     inner = outer.fragment
     at_edge = at.placed.y == inner.border.top + inner.padding.top
     if at_edge and "block-start" in inner.box.style.margin_trim:
         amount = format_px(at.fragment.margin.top)
         sentence = f"margin-trim of {inner.box.label} takes its {amount} px of top margin away."
-        yield _origin(page, inner.box.element, "margin-trim", sentence)
+        yield _origin(page, container, "margin-trim", sentence)
 
 
 def _group_above(at: PlacedBox) -> MarginGroup | None:

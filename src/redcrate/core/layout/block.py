@@ -27,7 +27,7 @@ from redcrate.core.layout.fragments import (
     Placed,
     Refusal,
 )
-from redcrate.core.layout.line_boxes import relative_shift
+from redcrate.core.layout.line_boxes import aligned_start, relative_shift
 from redcrate.core.layout.margins import NO_MARGINS, MarginGroup, MarginSet
 from redcrate.core.layout.space import ConstraintSpace, Mode, Sizing
 from redcrate.core.layout.widths import block_align
@@ -101,10 +101,17 @@ class _Flow:
         return self.finish()
 
     def candidate(self, child: Box) -> None:
-        """The static place of an absolute box: §10.3.7, where it would begin if it were static."""
+        """The static place of an absolute box: §10.3.7, where it would begin if it were static.
+
+        An inline one would begin in the middle or at the end of a line that is aligned so.
+        """
         rtl = self.box.style.direction == "rtl"
         x = self.area.x + (self.area.width if rtl else 0)
         y = self.area.y + self.y + self.margin_strut.used
+        if child.style.flow_display.startswith("inline"):
+            start, _ = aligned_start(self.box.style, self.area.width, ends=True)
+            if start:
+                x, rtl = self.area.x + start, False
         self.out_of_flow.append(OutOfFlowCandidate(child, x, y, from_right=rtl))
 
     def finish(self) -> Content:
@@ -285,7 +292,10 @@ class _Flow:
             return
         if fragment.first_baseline is not None and self.first_baseline is None:
             self.first_baseline = y + fragment.first_baseline
-        if fragment.last_baseline is not None:
+        style = fragment.box.style
+        if style.overflow_x != "visible" or style.overflow_y != "visible":
+            self.last_baseline = y + fragment.height + fragment.margin.bottom  # CSS Align 3 §9.1
+        elif fragment.last_baseline is not None:
             self.last_baseline = y + fragment.last_baseline
 
     def through(self, child: Box, y: LayoutUnit, clearance: LayoutUnit | None) -> None:

@@ -53,7 +53,9 @@ def _collapses_through(cache: LayoutCache, box: Box) -> bool:
         return False
     if _takes_room(style.padding_top) or _takes_room(style.padding_bottom):
         return False
-    if _is_length(style.min_height) or _is_length(style.height):
+    if _is_length(style.min_height):
+        return False
+    if _is_length(style.height) and not _is_nothing(style.max_height):
         return False
     if box.marker is not None and style.list_style_position == "outside":
         return False
@@ -86,7 +88,12 @@ def _takes_room(value: OffsetValue) -> bool:
 
 def _is_length(value: SizeValue) -> bool:
     """Whether a height is above 0 whatever percentages refer to."""
-    return not isinstance(value, NO_LENGTH) and not value.has_percent and value.resolve(0) != 0
+    return not isinstance(value, NO_LENGTH) and value.resolve(0) > 0
+
+
+def _is_nothing(value: SizeValue) -> bool:
+    """Whether a height is 0 whatever percentages refer to."""
+    return not isinstance(value, NO_LENGTH) and not value.has_percent and value.resolve(0) == 0
 
 
 def through_margins(box: Box, cb_width: LayoutUnit, into: MarginSet) -> MarginSet:

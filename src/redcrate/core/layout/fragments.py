@@ -128,7 +128,8 @@ class TextPiece:
 
     x, y: of the top left of its font box. text: with white space collapsed. run, start, end: the glyphs.
     scale: of the font size at which they stand (small capitals). expansion: what justification adds at
-    each space. box: the text box it comes from.
+    each space. hyphen: what stands behind it where the line ends inside a word. box: the text box it
+    comes from.
     """
 
     box: Box
@@ -143,6 +144,7 @@ class TextPiece:
     end: int
     expansion: float = 0.0
     scale: float = 1.0
+    hyphen: str = ""
 
 
 @dataclass(frozen=True, slots=True, eq=False)

@@ -4,7 +4,7 @@ from redcrate.core.boxes.box import Box
 from redcrate.core.layout.fragments import Down, HeightLimit, HeightSource, SizeReason
 from redcrate.core.markup.elements import DocumentMode
 from redcrate.core.style.computed import ComputedStyle
-from redcrate.core.style.values import NO_LENGTH, FitContent, SizeValue
+from redcrate.core.style.values import NO_LENGTH, FitContent, Length, SizeValue
 from redcrate.core.units import LayoutUnit
 
 
@@ -76,7 +76,12 @@ def limited_height(
         if largest is not None and height > largest:
             height, limit = largest, "max-height"
     if style.min_height != "auto":
-        smallest = _limit(style.min_height, style, cb_height, extra, auto_height)
+        least = style.min_height
+        if cb_height is None and not isinstance(least, NO_LENGTH) and least.has_percent:
+            least = Length(
+                least.resolve_px(0.0)
+            )  # CSS Sizing 3 §5.2.1: a percentage of nothing is 0 here
+        smallest = _limit(least, style, cb_height, extra, auto_height)
         if smallest is not None and height < smallest:
             height, limit = smallest, "min-height"
     return height, limit

@@ -96,6 +96,7 @@ class _Lines:
         self.out_of_flow: list[OutOfFlowCandidate] = []
         self.y: LayoutUnit = 0
         self.indent: LayoutUnit = 0
+        self.after_break = False
 
     def run_all(self) -> Content:
         """All lines, then the absolute boxes that a relative inline box contains."""
@@ -103,7 +104,10 @@ class _Lines:
         items = self.content.items
         first = True
         while place.item < len(items):
-            self.indent = self.box.style.text_indent.resolve(self.area.width) if first else 0
+            indent = self.box.style.text_indent
+            indents = first or (indent.each_line and self.after_break)
+            wanted = indents != indent.hanging
+            self.indent = indent.length.resolve(self.area.width) if wanted else 0
             place = self.line(place)
             first = False
         self.place_waiting()
@@ -162,6 +166,7 @@ class _Lines:
         self.lines.append(built.line)
         self.out_of_flow.extend(built.out_of_flow)
         self.y += built.line.height
+        self.after_break = broken.forced
         if broken.forced:
             self.clear_after(broken)
         return broken.after

@@ -12,7 +12,7 @@ from itertools import groupby
 
 from redcrate.core.boxes.box import Box, BoxKind
 from redcrate.core.style.computed import ComputedStyle
-from redcrate.core.text.breaks import OBJECT, break_opportunities
+from redcrate.core.text.breaks import OBJECT, SOFT_HYPHEN, break_opportunities
 from redcrate.core.text.inline_fonts import inline_font, shaping_size
 from redcrate.core.text.shaping import ShapedRun, shape
 from redcrate.core.units import LayoutUnit, ceil_from_px
@@ -87,7 +87,7 @@ class Item:
         sums = run.sums
         px = (sums[end - self.base] - sums[start - self.base]) * self.face_size / run.face.upem
         if self.extra:
-            px += self.style.letter_spacing * (end - start)
+            px += self.style.letter_spacing * _spaced(text, start, end)
             if self.style.word_spacing:
                 px += self.style.word_spacing * sum(text[i] in " \u00a0" for i in range(start, end))
         return ceil_from_px(px)
@@ -108,6 +108,15 @@ class InlineContent:
     has_lines: bool
     has_floats: bool
     tab_stop: LayoutUnit
+
+
+# CSS Text 3 §8.2: letter spacing is for typographic characters; these are none.
+_NO_CHARACTER = re.compile("[\u200b-\u200f\u2060-\u2064\ufeff]")
+
+
+def _spaced(text: str, start: int, end: int) -> int:
+    """How many characters of a piece of text have letter spacing."""
+    return end - start - len(_NO_CHARACTER.findall(text, start, end))
 
 
 def tab_stop(style: ComputedStyle) -> LayoutUnit:
@@ -240,7 +249,7 @@ class _Collector:
             elif piece:
                 self.letters(box, piece)
                 self.has_lines = True
-        self.space_pending = False
+        self.space_pending = text.endswith("\n")
 
     def letters(self, box: Box, text: str) -> None:
         """Text as items; where small capitals are asked for, each run of these is one of its own."""
@@ -282,6 +291,8 @@ class _Collector:
             i.wraps
             and i.style.word_break in ("normal", "break-word")
             and i.style.line_break != "anywhere"
+            and i.style.white_space != "break-spaces"
+            and (i.style.hyphens != "none" or SOFT_HYPHEN not in text)
             for i in self.items
             if i.end > i.start
         )
@@ -294,6 +305,9 @@ class _Collector:
                 continue
             if item.kind is ItemKind.TEXT:
                 allowed.update(_everywhere(item, before, text))
+                if item.style.hyphens == "none":
+                    soft = (i for i in range(item.start, item.end) if text[i] == SOFT_HYPHEN)
+                    allowed.difference_update(i + 1 for i in soft)
             before = item
             wraps = item.wraps
             if item.kind is ItemKind.ATOMIC:
@@ -323,18 +337,20 @@ def _everywhere(item: Item, previous: Item | None, text: str) -> Iterator[int]:
     """The places at which a text may break beyond the usual ones (CSS Text 3 §5.2 and §5.3).
 
     break-all: between letters, at the edge to the text `previous` only if that breaks so too;
-    line-break anywhere: at all.
+    line-break anywhere: at all; break-spaces: after every space.
     """
     style = item.style
     inside = range(item.start + 1, item.end)
+    if style.white_space == "break-spaces" and style.text_wrap_mode == "wrap":
+        yield from (at for at in (*inside, item.end) if text[at - 1] == " " and at < len(text))
     if style.line_break == "anywhere":
         keeps = style.white_space in KEEPS_SPACES
         for at in (item.start, *inside):
             if at and text[at - 1] != "\n" and (keeps or text[at - 1] != " "):
                 yield at
-    elif style.word_break == "break-all":
-        if _breaks_all(previous) and text[item.start - 1].isalnum() and text[item.start] != " ":
-            yield item.start
+    elif _breaks_all(previous) and text[item.start - 1].isalnum() and text[item.start] != " ":
+        yield item.start
+    if style.word_break == "break-all":
         yield from (at for at in inside if text[at] != " ")
 
 

@@ -15,6 +15,8 @@ from redcrate.core.layout.inline_items import InlineContent, Item, ItemKind
 from redcrate.core.layout.line_breaking import edge_width
 from redcrate.core.layout.ratios import RatioWidth, ratio_width
 from redcrate.core.style.values import NO_LENGTH, SizeValue
+from redcrate.core.text.breaks import SOFT_HYPHEN
+from redcrate.core.text.inline_fonts import hyphen_width
 from redcrate.core.units import LayoutUnit
 
 
@@ -166,8 +168,9 @@ class _LineSizes:
         self.hangs = False  # the spaces that wait are preserved ones, which hang
         self.floats = _Floats()
         indent = box.style.text_indent
-        if not indent.has_percent:
-            self.piece = self.line = indent.resolve(0)
+        self.indent: LayoutUnit = 0 if indent.hanging else indent.length.resolve(0)
+        self.indents_each = indent.each_line
+        self.piece = self.line = self.indent
 
     def measure(self) -> ContentSizes:
         """Both sizes."""
@@ -206,6 +209,8 @@ class _LineSizes:
         kept = self.line_space if self.hangs else 0
         self.largest = max(self.largest, self.line + kept + self.floats.both)
         self.line = self.line_space = 0
+        if self.indents_each:
+            self.piece = self.line = self.indent
         self.floats = _Floats()
 
     def text(self, item: Item) -> None:
@@ -222,12 +227,15 @@ class _LineSizes:
             while end > start and text[end - 1] == " " and not keeps:
                 end -= 1
             if end > start:
+                hyphen = hyphen_width(item.style) if text[cut - 1] == SOFT_HYPHEN else 0
                 before = self.piece + self.piece_space
                 self.take(item.width(start, end, text), 0)
                 if anywhere:
                     widest = max(item.width(i, i + 1, text) for i in range(start, end))
                     self.piece = max(before, widest)
                 last = end
+                if hyphen and cut in self.breaks:
+                    self.smallest = max(self.smallest, self.piece + hyphen)
             self.piece_space += item.width(end, cut, text)
             if cut in self.breaks:
                 self.end_piece()

@@ -215,32 +215,21 @@ class _LineWork:
 
     def alignment(self) -> tuple[LayoutUnit, float]:
         """Where the content begins in the room, and what justification adds at each space."""
-        style = self.builder.block
         free = max(0, self.width - self.indent - self.broken.width)
-        align = BLOCK_ALIGNS.get(style.text_align, style.text_align)
-        ends = self.broken.forced or self.is_last
-        if ends and style.text_align_last != "auto":
-            align = style.text_align_last
-        elif align == "justify" and ends:
-            align = "start"
-        rtl = style.direction == "rtl"
-        if align == "start":
-            align = "right" if rtl else "left"
-        elif align == "end":
-            align = "left" if rtl else "right"
-        if align == "right":
-            return free, 0.0
-        if align == "center":
-            return free // 2, 0.0
-        if align == "justify" and free:
+        start, justifies = aligned_start(
+            self.builder.block, free, ends=self.broken.forced or self.is_last
+        )
+        if justifies and free:
             spaces = sum(self.spaces(p) for p in self.broken.parts)
             if spaces:
                 return 0, free / spaces
-        return 0, 0.0
+        return start, 0.0
 
     def spaces(self, part: Part) -> int:
         """How many spaces of a part justification may widen."""
-        if part.item.kind is not ItemKind.TEXT or part.item.style.white_space == "pre":
+        style = part.item.style
+        kept = style.white_space == "pre" or style.text_justify == "none"
+        if kept or part.item.kind is not ItemKind.TEXT:
             return 0
         return sum(self.builder.text[i] in " \u00a0" for i in range(part.start, part.end))
 
@@ -420,7 +409,7 @@ class _LineWork:
             level.box,
             level.x + level.moved_x,
             baseline - above + level.moved_y,
-            end - level.x,
+            max(0, end - level.x),
             above + below,
             level.margin,
             border,
@@ -447,7 +436,28 @@ class _LineWork:
             part.end - base,
             mark.expansion,
             part.item.scale,
+            part.hyphen,
         )
+
+
+def aligned_start(style: ComputedStyle, free: LayoutUnit, *, ends: bool) -> tuple[LayoutUnit, bool]:
+    """§16.2: where a line with that much room left begins, and whether it is justified instead.
+
+    ends: it is the last one, or ended by a forced break.
+    """
+    align = BLOCK_ALIGNS.get(style.text_align, style.text_align)
+    if ends and style.text_align_last != "auto":
+        align = style.text_align_last
+    elif align == "justify" and ends:
+        align = "start"
+    rtl = style.direction == "rtl"
+    if align == "start":
+        align = "right" if rtl else "left"
+    elif align == "end":
+        align = "left" if rtl else "right"
+    if align == "right":
+        return free, False
+    return (free // 2, False) if align == "center" else (0, align == "justify")
 
 
 def _raise(

@@ -10,12 +10,9 @@ from dataclasses import dataclass
 from typing import TypeAlias
 
 from redcrate.core.layout.edges import border_and_padding, margin_or_zero
-from redcrate.core.layout.inline_items import (
-    KEEPS_SPACES,
-    InlineContent,
-    Item,
-    ItemKind,
-)
+from redcrate.core.layout.inline_items import KEEPS_SPACES, InlineContent, Item, ItemKind
+from redcrate.core.text.breaks import SOFT_HYPHEN
+from redcrate.core.text.inline_fonts import hyphen_of, hyphen_width
 from redcrate.core.units import LayoutUnit
 
 # Width of an atomic box's margin box, 1/64 px.
@@ -29,12 +26,13 @@ UNBOUNDED: LayoutUnit = 2**40
 
 @dataclass(slots=True)
 class Part:
-    """A piece of an item on one line. start, end: in the content's text. tab: room of a tab."""
+    """A piece of an item on one line. start, end: in the content's text. hyphen: what ends a broken word."""
 
     item: Item
     start: int
     end: int
     width: LayoutUnit
+    hyphen: str = ""
 
 
 @dataclass(frozen=True, slots=True)
@@ -188,6 +186,20 @@ class _Line:
         self.at += 1
         self.offset = self.items[self.at].start if self.at < len(self.items) else len(self.text)
 
+    def fitting(self, item: Item, start: int, end: int) -> LayoutUnit:
+        """The room that a piece of text needs where the line ends behind it, with the hyphen that it gets."""
+        kept = item.style.white_space == "break-spaces"  # CSS Text 3 §4.1.2: these neither hang nor go
+        width = item.width(start, end if kept else self.trimmed(start, end), self.text)
+        return width + hyphen_width(item.style) if self.text[end - 1] == SOFT_HYPHEN else width
+
+    def end_with(self, item: Item, start: int, end: int) -> None:
+        """Append the piece of text at the end of the line."""
+        width, hyphen = item.width(start, end, self.text), ""
+        if end > start and end < len(self.text) and self.text[end - 1] == SOFT_HYPHEN:
+            width, hyphen = width + hyphen_width(item.style), hyphen_of(item.style)
+        self.add(item, start, end, width)
+        self.parts[-1].hyphen = hyphen
+
     def trimmed(self, start: int, end: int) -> int:
         """`end` without the spaces before it."""
         text = self.text
@@ -202,11 +214,11 @@ class _Line:
             self.advance()
             return
         room = self.available - self.position
-        if item.width(start, self.trimmed(start, end), self.text) <= room:
+        kept = item.style.white_space == "break-spaces"
+        if item.width(start, end if kept else self.trimmed(start, end), self.text) <= room:
             self.has_content = True
-            first, past = self.breaker.breaks_between(start, end)
-            if past > first:
-                cut = self.breaker.breaks[past - 1]
+            cut = self.last_fitting(item, start, end, room)
+            if cut is not None:
                 self.opportunity = _Opportunity(len(self.parts), self.at, start, cut)
             self.add(item, start, end, item.width(start, end, self.text))
             self.advance()
@@ -244,7 +256,7 @@ class _Line:
         while low < high:
             middle = (low + high) // 2
             cut = breaks[middle]
-            if item.width(start, self.trimmed(start, cut), self.text) <= room:
+            if self.fitting(item, start, cut) <= room:
                 low = middle + 1
             else:
                 high = middle
@@ -285,7 +297,7 @@ class _Line:
     def end_in_text(self, item: Item, start: int, cut: int) -> None:
         """End the line inside (or at the end of) a text item."""
         self.has_content = True
-        self.add(item, start, cut, item.width(start, cut, self.text))
+        self.end_with(item, start, cut)
         if cut >= item.end:
             self.advance()
         else:
@@ -299,7 +311,7 @@ class _Line:
         item = self.items[to.item]
         self.at, self.offset = to.item, to.cut
         if to.cut > to.start:
-            self.add(item, to.start, to.cut, item.width(to.start, to.cut, self.text))
+            self.end_with(item, to.start, to.cut)
             if to.cut >= item.end:
                 self.advance()
         self.parts.extend(floats)
@@ -403,6 +415,8 @@ class _Line:
                 break
             if kind is not ItemKind.TEXT:
                 continue
+            if part.hyphen:
+                break
             cut = self.trimmed(part.start, part.end)
             mode = part.item.style.white_space
             kept = part.item.width(part.start, cut, self.text)

@@ -10,7 +10,7 @@ from operator import attrgetter
 from redcrate.core.markup.elements import DocumentMode
 from redcrate.core.style.backgrounds import Shadow, TileSize
 from redcrate.core.style.images import Image, Point
-from redcrate.core.style.property_parsers import AspectRatio, Colour
+from redcrate.core.style.property_parsers import AspectRatio, Colour, TextIndent
 from redcrate.core.style.values import LengthValue, OffsetValue, SizeValue
 from redcrate.core.units import LayoutUnit
 
@@ -108,7 +108,10 @@ class ComputedStyle:
     line_height: LineHeight
     text_align: str
     text_align_last: str
-    text_indent: LengthValue
+    text_indent: TextIndent
+    text_justify: str
+    hyphens: str
+    hyphenate_character: str
     text_transform: str
     white_space: str
     letter_spacing: float

@@ -13,6 +13,7 @@ from redcrate.core.style.computed import COMPUTED_FIELDS, DERIVED_FIELDS, Comput
 from redcrate.core.style.images import Gradient, Point, Stop
 from redcrate.core.style.media import Viewport
 from redcrate.core.style.properties import LOGICAL, PROPERTIES, Property
+from redcrate.core.style.property_parsers import TextIndent
 from redcrate.core.style.sheets import CssWide, Pending, parse_declaration
 from redcrate.core.style.values import (
     CalcNode,
@@ -298,7 +299,7 @@ class _Work:
             return self._plain_length(value)
         if isinstance(value, tuple):
             return tuple(self._inside(v) for v in value)
-        if isinstance(value, (Gradient, Stop, Point, TileSize, Shadow)):
+        if isinstance(value, (Gradient, Stop, Point, TileSize, Shadow, TextIndent)):
             parts = {f.name: self._inside(getattr(value, f.name)) for f in fields(value)}
             if parts.get("colour") == "currentcolor":
                 parts["colour"] = self.values["color"]

@@ -170,7 +170,10 @@ def _add_text() -> None:
         "auto",
         pp.keyword("auto", "start", "end", "left", "right", "center", "justify"),
     )
-    inherited("text-indent", _ZERO, pp.length())
+    inherited("text-indent", pp.TextIndent(_ZERO), pp.text_indent)
+    inherited("text-justify", "auto", pp.keyword("auto", "none", "inter-word"))
+    inherited("hyphens", "manual", pp.keyword("none", "manual"))
+    inherited("hyphenate-character", "auto", pp.hyphenate_character)
     inherited("text-transform", "none", pp.keyword("none", "uppercase", "lowercase", "capitalize"))
     inherited(
         "white-space",

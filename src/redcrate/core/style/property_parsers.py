@@ -280,6 +280,32 @@ def border_spacing(tokens: Tokens) -> Any:
     return (found[0], found[-1])
 
 
+@dataclass(frozen=True, slots=True)
+class TextIndent:
+    """An indent. hanging: of all lines but those; each_line: also of lines after forced breaks."""
+
+    length: Any  # specified: a Dimension or CalcNode; computed: a LengthValue
+    hanging: bool = False
+    each_line: bool = False
+
+
+def text_indent(tokens: Tokens) -> Any:
+    """CSS Text 3 §7.1: a length with `hanging` and `each-line` in any order."""
+    words = [t.lower_value for t in tokens if t.type == "ident"]
+    rest = [t for t in tokens if t.type != "ident"]
+    found = parse_length(rest[0]) if len(rest) == 1 else None
+    if found is None or len(set(words)) != len(words) or not set(words) <= {"hanging", "each-line"}:
+        return None
+    return TextIndent(found, "hanging" in words, "each-line" in words)
+
+
+def hyphenate_character(tokens: Tokens) -> Any:
+    """CSS Text 4 §6.3: `auto` or a string."""
+    if len(tokens) == 1 and tokens[0].type == "string":
+        return tokens[0].value
+    return keyword("auto")(tokens)
+
+
 def spacing(tokens: Tokens) -> Any:
     """letter-spacing and word-spacing: a length or `normal`."""
     return length("normal", percent=False)(tokens)

@@ -112,8 +112,6 @@ _ALL = tuple(n for n in PROPERTIES if n != "direction")
 # Loads what @import names: (address, file that imports) → text or None (a notice was made).
 ImportLoader = Callable[[str, str], "SourceText | None"]
 _DEEPEST_IMPORT = 16
-# With a vendor's prefix in the standard itself, and it changes boxes.
-_TOLD_WITH_A_PREFIX = frozenset(("-webkit-line-clamp",))
 
 
 def parse_sheet(
@@ -351,8 +349,7 @@ class _SheetReader:
         """A notice that tells unknown, not allowed and not computed apart; none for what moves no box."""
         tokens = significant(node.value)
         verdict = standards().verdict(name, tokens)
-        vendors = name.startswith("-") and name not in _TOLD_WITH_A_PREFIX
-        if vendors or verdict is Verdict.NO_EFFECT:
+        if name.startswith("-") or verdict is Verdict.NO_EFFECT:
             return
         if verdict is Verdict.NOT_COMPUTED and tokens:
             shown = text if len(text) <= 60 else text[:57] + "…"

@@ -10,6 +10,7 @@ import re
 import unicodedata
 from functools import lru_cache
 
+SOFT_HYPHEN = "\u00ad"
 OBJECT = "\N{OBJECT REPLACEMENT CHARACTER}"
 _NO_BREAK = "\u00a0\u202f\u2060\ufeff\u2007"
 _PLAIN = re.compile(r"[A-Za-z0-9 .,;:!/'\"()\n]*\Z")
@@ -38,7 +39,7 @@ def _may_break(text: str, i: int) -> bool:
         return after not in _NO_BREAK
     if before == "\n" or before in _NO_BREAK:
         return before == "\n"
-    if before == "\u00ad":
+    if before == SOFT_HYPHEN:
         return True
     if before in "-\u2010":
         return _after_hyphen(text, i)

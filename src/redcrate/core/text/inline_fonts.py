@@ -10,6 +10,8 @@ from redcrate.core.text.fonts import FontFace, choose_font
 from redcrate.core.text.shaping import shape
 from redcrate.core.units import LayoutUnit
 
+HYPHEN = "\u2010"
+
 
 @dataclass(frozen=True, slots=True, eq=False)
 class InlineFont:
@@ -57,3 +59,18 @@ def inline_font(style: ComputedStyle) -> InlineFont:
 def shaping_size(size: float) -> float:
     """The font size that advances are taken at: cut to 1/100 px, then to 1/64 px, as engines do."""
     return int(int(float32(float32(size) * 100)) / 100 * 64) / 64
+
+
+@lru_cache(maxsize=1000)
+def hyphen_of(style: ComputedStyle) -> str:
+    """CSS Text 4 §6.3: what stands at the end of a line that ends inside a word."""
+    if style.hyphenate_character != "auto":
+        return style.hyphenate_character
+    return HYPHEN if inline_font(style).face.has(HYPHEN) else "-"
+
+
+@lru_cache(maxsize=1000)
+def hyphen_width(style: ComputedStyle) -> LayoutUnit:
+    """The room of that hyphen, 1/64 px."""
+    font, hyphen = inline_font(style), hyphen_of(style)
+    return shape(font.face, hyphen).width(0, len(hyphen), font.shaping_size)
