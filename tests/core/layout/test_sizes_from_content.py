@@ -20,6 +20,11 @@ CASES = [
     ("aspect-ratio: 2; height: 80px; position: absolute", "", 160, 80),
     ("min-height: calc(40px + 50%)", "", 200, 40), ("min-height: calc(40px + 50%)", "height: 60px", 200, 70),
     ("min-height: calc(50% - 40px)", "", 200, 30), ("height: calc(40px + 50%)", "", 200, 30),
+    ("contain: size", "", 200, 0), ("contain: strict; contain-intrinsic-size: 70px 9px", "", 200, 9),
+    ("contain: strict; contain-intrinsic-size: auto 70px; float: left", "", 70, 70),
+    ("contain: size; contain-intrinsic-size: none 9px; float: left", "", 0, 9),
+    ("contain: inline-size; float: left", "", 0, 30), ("contain: content; float: left", "", 50, 30),
+    ("contain: size; contain-intrinsic-height: 9px; height: 40px", "", 200, 40),
     ("aspect-ratio: 1; height: 40px", "", 50, 40), ("aspect-ratio: 1; height: 40px; overflow: hidden", "", 40, 40),
     ("aspect-ratio: 1; height: 40px; min-width: 0", "", 40, 40), ("aspect-ratio: 1; height: 40px; max-width: 45px", "", 45, 40),
     ("aspect-ratio: 2; max-height: 60px", "", 120, 60), ("aspect-ratio: 2; max-height: 50%", "height: 80px", 80, 40),
@@ -64,3 +69,16 @@ def test_displays_of_two_words(page_of: PageOf, display: str, like: str) -> None
     body = "<div id='p'>a<div id='d'><u></u>b</div>c</div>"
     css = "u {{ float: left; width: 5px; height: 50px }} #d {{ padding: 3px; display: {} }}"
     assert box(page_of(body, css.format(display)), "d") == box(page_of(body, css.format(like)), "d")
+
+
+def test_layout_containment_starts_a_formatting_context(page_of: PageOf) -> None:
+    """CSS Containment 2 §3.2: margins stay inside, floats too."""
+    inside = "<u style='float: left; width: 9px; height: 30px; margin-top: 5px'></u>"
+    for words, height in (("none", 0), ("layout", 35), ("paint", 35), ("style", 0)):
+        assert box(page_of(f"<div id='d' style='contain: {words}'>{inside}</div>"), "d")[3] == height
+
+
+def test_a_contained_picture_has_the_size_that_it_is_given(page_of: PageOf) -> None:
+    """CSS Containment 2 §3.1: its file does not count."""
+    css = "svg { contain: size; contain-intrinsic-size: 7px 8px }"
+    assert box(page_of("<svg id='d' width='30' height='20'></svg>", css), "d")[2:] == (7, 8)

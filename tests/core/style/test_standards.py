@@ -161,7 +161,6 @@ def test_monospace_alone_has_a_size_of_its_own(page_of: PageOf, css: str, size: 
         ("-webkit-line-clamp: 3", False),
         ("hyphens: auto", True),
         ("hyphens: none", False),
-        ("margin-trim: inline", True),
         ("text-indent: 2em hanging", False),
         ("font-variant: small-caps tabular-nums", False),
         ("-webkit-user-select: none", False),

@@ -182,6 +182,8 @@ def _establishes_bfc(box: Box, *, overflow_counts: bool) -> bool:
         or box.is_out_of_flow
         or box.is_inline_level
         or style.display not in ("block", "list-item")
+        or "layout" in style.contain
+        or "paint" in style.contain
         or (overflow_counts and not scrolls_nothing(style))
         or (box.element.parent is None and not box.pseudo)
     )

@@ -12,6 +12,7 @@ from redcrate.core.boxes.box import Box
 from redcrate.core.geometry import Edges
 from redcrate.core.layout import widths
 from redcrate.core.layout.collapsing import height_is_auto, open_top, vertical_margins
+from redcrate.core.layout.containment import contained_height
 from redcrate.core.layout.contexts import ContainingBlock, Content, FlowArea, LayoutRun
 from redcrate.core.layout.edges import border_and_padding
 from redcrate.core.layout.floats import FloatContext
@@ -109,6 +110,9 @@ def _used_down(box: Box, space: ConstraintSpace, known: _Down, content: Content,
         if area.floats.count and area.floats.bottom - area.y > height:
             height, source = area.floats.bottom - area.y, "floats"
         height = max(0, height)
+    contained = contained_height(box)
+    if contained is not None:
+        height, source = contained, "nothing"
     return used_height(box.style, space.height, known.extra, height, source, known.by_ratio)
 
 

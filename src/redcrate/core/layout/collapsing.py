@@ -59,7 +59,7 @@ def _collapses_through(cache: LayoutCache, box: Box) -> bool:
         return False
     if box.marker is not None and style.list_style_position == "outside":
         return False
-    if ratio_of(style) is not None:
+    if ratio_of(style) is not None or "size" in style.contain:
         return False
     if box.children_inline:
         return not cache.inline_content(box).has_lines

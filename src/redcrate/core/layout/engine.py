@@ -11,6 +11,7 @@ from redcrate.core.collecting import collector_paused
 from redcrate.core.layout import positioned
 from redcrate.core.layout.block import BlockContext
 from redcrate.core.layout.cache import BoxRecord, LayoutCache
+from redcrate.core.layout.containment import contained_sizes
 from redcrate.core.layout.contexts import ContainingBlock, FormattingContext
 from redcrate.core.layout.floats import FloatContext
 from redcrate.core.layout.fragments import ContentSizes, Fragment, OutOfFlowCandidate, Placed
@@ -117,7 +118,10 @@ class Layout:
         sizes = self.cache.of(box).sizes
         found = sizes.get(MEASURING)
         if found is None:
-            found = sizes[MEASURING] = CONTEXTS[box.inner].content_sizes(self, box, MEASURING)
+            found = contained_sizes(box)
+            if found is None:
+                found = CONTEXTS[box.inner].content_sizes(self, box, MEASURING)
+            sizes[MEASURING] = found
         return found
 
     def place_out_of_flow(

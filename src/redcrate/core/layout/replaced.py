@@ -5,6 +5,7 @@ from dataclasses import dataclass, replace
 from redcrate.core.boxes.box import Box
 from redcrate.core.boxes.image_size import NO_SIZE, IntrinsicSize
 from redcrate.core.layout.block_container import build_fragment
+from redcrate.core.layout.containment import contained_picture
 from redcrate.core.layout.contexts import Content, LayoutRun
 from redcrate.core.layout.edges import border_and_padding, margin_or_zero
 from redcrate.core.layout.fragments import (
@@ -43,7 +44,7 @@ class ReplacedContext:
         border, padding = border_and_padding(style, space.width)
         extra = border.across + padding.across
         size = replaced_size(
-            style, box.intrinsic, space.width, space.height, extra, border.down + padding.down
+            style, contained_picture(box), space.width, space.height, extra, border.down + padding.down
         )
         margins = _side_margins(box, space, size.width + extra)
         across = Across(
@@ -78,7 +79,7 @@ class ReplacedContext:
         border, padding = border_and_padding(style, space.width)
         extra = border.across + padding.across
         width = replaced_size(
-            style, box.intrinsic, space.width, space.height, extra, border.down + padding.down
+            style, contained_picture(box), space.width, space.height, extra, border.down + padding.down
         ).width
         return ContentSizes(0 if squeezed else width, width)
 

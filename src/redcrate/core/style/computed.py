@@ -41,6 +41,9 @@ class ComputedStyle:
     clear: str
     direction: str
     box_sizing: str
+    contain: tuple[str, ...]
+    contain_intrinsic_width: OffsetValue
+    contain_intrinsic_height: OffsetValue
     margin_trim: tuple[str, ...]
     aspect_ratio: AspectRatio | str
     webkit_box_orient: str

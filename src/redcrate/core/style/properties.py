@@ -112,6 +112,9 @@ def _add_boxes() -> None:
         _add(f"max-{axis}", "none", pp.size("none"))
     for name in CORNERS:
         _add(f"border-{name}-radius", (_ZERO, _ZERO), pp.corner)
+    _add("contain", (), pp.contain)
+    for axis in ("width", "height"):
+        _add(f"contain-intrinsic-{axis}", "none", pp.contained_size)
     _add("margin-trim", (), pp.margin_trim)
     _add("aspect-ratio", "auto", pp.aspect_ratio)
     _add("box-sizing", "content-box", pp.keyword("content-box", "border-box"))

@@ -181,6 +181,31 @@ def integer(tokens: Tokens) -> Any:
     return None
 
 
+_CONTAINED = {"strict": ("layout", "paint", "size", "style"), "content": ("layout", "paint", "style")}
+
+
+def contain(tokens: Tokens) -> Any:
+    """CSS Containment 2 §3: what is kept apart from the page, `strict` and `content` spelled out."""
+    words = [t.lower_value if t.type == "ident" else "" for t in tokens]
+    if words == ["none"]:
+        return ()
+    if len(words) == 1 and words[0] in _CONTAINED:
+        return _CONTAINED[words[0]]
+    allowed = {"size", "inline-size", "layout", "style", "paint"}
+    valid = (
+        len(set(words)) == len(words)
+        and set(words) <= allowed
+        and not {"size", "inline-size"} <= set(words)
+    )
+    return tuple(words) if valid and words else None
+
+
+def contained_size(tokens: Tokens) -> Any:
+    """CSS Sizing 4 §4.4: `none` or a length; what `auto` remembers there is nothing of."""
+    rest = tokens[1:] if tokens and keyword("auto")(tokens[:1]) else tokens
+    return length("none", percent=False, negative=False)(rest)
+
+
 def margin_trim(tokens: Tokens) -> Any:
     """CSS Box 4 §3.2, of the block axis: the edges at which the margins of children go."""
     words = [t.lower_value if t.type == "ident" else "" for t in tokens]

@@ -301,6 +301,19 @@ def _slashed(first: str, second: str) -> Expander:
     return expand
 
 
+def _contained(tokens: pp.Tokens) -> Longhands | None:
+    """CSS Sizing 4 §4.4: one size for both axes, or one each; `auto` belongs to what follows it."""
+    sizes: list[pp.Tokens] = []
+    for token in tokens:
+        if sizes and len(sizes[-1]) == 1 and pp.keyword("auto")(sizes[-1]):
+            sizes[-1].append(token)
+        else:
+            sizes.append([token])
+    if not 1 <= len(sizes) <= 2:
+        return None
+    return _all_valid({"contain-intrinsic-width": sizes[0], "contain-intrinsic-height": sizes[-1]})
+
+
 def _sides(pattern: str) -> tuple[str, str, str, str]:
     top, right, bottom, left = (pattern.replace("*", s) for s in SIDES)
     return top, right, bottom, left
@@ -324,6 +337,7 @@ SHORTHANDS: dict[str, Expander] = {
     "font": _font,
     "font-variant": _font_variant,
     "background": _background,
+    "contain-intrinsic-size": _contained,
     "list-style": _list_style,
     "flex": _flex,
     "flex-flow": any_order("flex-direction", "flex-wrap"),
