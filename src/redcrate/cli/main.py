@@ -191,7 +191,7 @@ def first_match(page: Page, selector: str) -> Element:
             remedy="Try a tag, #id or .class.",
         ) from None
     for element in page.elements:
-        if any(s.test(element) for s in compiled):
+        if any(s.matches(element) for s in compiled):
             return element
     raise SelectorMatchesNothing(
         f"no element matches “{selector}”.", remedy="Look into `redcrate report PAGE --format text`."

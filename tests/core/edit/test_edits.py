@@ -103,6 +103,16 @@ INSERTED = [
     ("#a { width: 10px; /* } */ }", "#a { width: 10px; /* } */ padding-left: 5px; }"),
     ("#a {}", "#a { padding-left: 5px; }"),
     ("#a { width: 10px", "#a { width: 10px; padding-left: 5px"),
+    (
+        "#a {\n  width: 10px;\n  & b { top: 0 }\n}",
+        "#a {\n  width: 10px;\n  padding-left: 5px;\n  & b { top: 0 }\n}",
+    ),
+    ("#a { & b { top: 0 } }", "#a { padding-left: 5px; & b { top: 0 } }"),
+    (
+        "#a { --x: { a: b }; top: 0; b { top: 0 } }",
+        "#a { --x: { a: b }; top: 0; padding-left: 5px; b { top: 0 } }",
+    ),
+    ("#a { --x: { a: b } }", "#a { --x: { a: b }; padding-left: 5px }"),
 ]
 
 

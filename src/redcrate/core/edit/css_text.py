@@ -100,8 +100,10 @@ def block_place(text: str, rule_start: int) -> Span | None:
 def insertion(text: str, block: Span, declaration: str) -> tuple[int, str]:
     """Where a declaration goes at the end of a block, and the text to insert there.
 
-    It follows the block's own manner: one line or many, its indentation, a semicolon or none.
+    It follows the block's own manner: one line or many, its indentation, a semicolon or none. Rules
+    inside stay behind it (CSS Nesting 1 §3.2).
     """
+    block = _before_rules(text, block)
     inside = text[block.start : block.end]
     trailing = _trailing_white(inside)
     body = inside[: len(inside) - trailing]
@@ -109,7 +111,8 @@ def insertion(text: str, block: Span, declaration: str) -> tuple[int, str]:
     last = _last_significant(body)
     separator = "" if last in (";", "") else ";"
     if not body.strip():
-        return block.start, f" {declaration};{'' if trailing else ' '}"
+        spaced = trailing or text[block.end : block.end + 1].isspace()
+        return block.start, f" {declaration};{'' if spaced else ' '}"
     if "\n" in inside:
         indent = _indentation(inside) or "  "
         newline = "\r\n" if "\r\n" in inside else "\n"
@@ -120,6 +123,24 @@ def insertion(text: str, block: Span, declaration: str) -> tuple[int, str]:
         declaration = re.sub(r":\s+", ":", declaration, count=1)
     closing = ";" if last == ";" else ""
     return at, f"{separator}{space}{declaration}{closing}"
+
+
+def _before_rules(text: str, block: Span) -> Span:
+    """The part of a block in front of the first rule that stands in it."""
+    start, depth = block.start, 0
+    for match in _TOKEN.finditer(text, block.start, block.end):
+        token = match.group()
+        if token == "{" and not depth:
+            prelude = text[_skip_space(text, start) : match.start()]
+            if not prelude.startswith("--"):  # else the value of a custom property
+                return Span(block.start, start)
+        if token in ("(", "[", "{"):
+            depth += 1
+        elif token in _PAIRS:
+            depth -= 1
+        elif token == ";" and not depth:
+            start = match.end()
+    return block
 
 
 def declaration_removal(text: str, start: int) -> tuple[int, int]:

@@ -6,7 +6,7 @@ from redcrate.core.explain.terms import physical_winner
 from redcrate.core.markup.elements import Element
 from redcrate.core.page import Page
 from redcrate.core.style.css_syntax import component_values
-from redcrate.core.style.sheets import CssWide, Pending, parse_declaration
+from redcrate.core.style.declarations import CssWide, Pending, parse_declaration
 from redcrate.core.style.values import CalcNode, Dimension, LengthValue, compute_length
 from redcrate.core.units import LayoutUnit, border_width
 

@@ -104,7 +104,9 @@ def _label(rule: StyleRule) -> str:
     if rule.origin is Origin.INLINE:
         return OWN_STYLE
     media = " and ".join(m.text for m in rule.media)
-    return f"{rule.label} @media {media}" if media else rule.label
+    layer = ".".join(rule.layer) if not any(":" in name for name in rule.layer) else ""
+    around = (f" @media {media}" if media else "") + (f" @layer {layer}" if layer else "")
+    return f"{rule.label}{around}"
 
 
 def touched(page: Page, rule: StyleRule, element: Element) -> tuple[Element, ...]:
@@ -123,7 +125,7 @@ def matched(page: Page, selectors: tuple[Selector, ...]) -> tuple[Element, ...]:
     for selector in plain:
         kind, name = selector.key
         candidates = page.elements if kind == "any" else markup.named(kind, name)
-        found.update(dict.fromkeys(e for e in candidates if selector.test(e)))
+        found.update(dict.fromkeys(e for e in candidates if selector.matches(e)))
     return tuple(found if len(plain) == 1 else sorted(found, key=lambda e: e.index))
 
 
@@ -140,7 +142,7 @@ def _narrowest_rule(page: Page, element: Element) -> StyleRule | None:
     best: tuple[int, StyleRule] | None = None
     for rule in _author_rules(page, element):
         if rule.media or not any(
-            s.key[0] in ("id", "class") and s.test(element) for s in rule.selectors
+            s.key[0] in ("id", "class") and s.matches(element) for s in rule.selectors
         ):
             continue
         count = len(touched(page, rule, element))
@@ -174,7 +176,9 @@ def _rule_targets(
             important = applied is not None and applied.important
             stronger = winner.applied.important and not important
             inline = winning is not None and winning.origin is Origin.INLINE and not important
-            if stronger or inline or (i < at and winner.applied.important == important):
+            turned = important and winning is not None and winning.layer != rule.layer
+            behind = i > at if turned else i < at  # of important ones the earlier layer wins
+            if stronger or inline or (behind and winner.applied.important == important):
                 loses = _winner_label(winner)
         yield WriteTarget(applied, rule, _label(rule), touched(page, rule, element), "", loses)
 
@@ -204,7 +208,8 @@ def _new_targets(page: Page, element: Element, winner: Winner | None) -> Iterato
         loses = ""
         if winner is not None and winner.applied.rule.origin in (Origin.AUTHOR, Origin.INLINE):
             inline = winner.applied.rule.origin is Origin.INLINE
-            weaker = compiled[0].specificity < _specificity(winner)
+            layered = bool(winner.applied.rule.layer)  # it loses to any rule in none
+            weaker = not layered and compiled[0].specificity < _specificity(winner)
             if inline or winner.applied.important or weaker:
                 loses = _winner_label(winner)
         yield WriteTarget(None, None, f"new rule {selector}", matched(page, compiled), selector, loses)

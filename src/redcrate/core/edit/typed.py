@@ -4,7 +4,7 @@ import re
 
 from redcrate.core.errors import ValueNotUnderstood
 from redcrate.core.style.css_syntax import component_values
-from redcrate.core.style.sheets import parse_declaration
+from redcrate.core.style.declarations import parse_declaration
 from redcrate.core.style.values import LENGTH_UNITS
 from redcrate.core.units import format_number
 

@@ -10,8 +10,8 @@ from redcrate.core.findings.near_miss_name import distance
 from redcrate.core.findings.written_faults import faults, removed, source_of
 from redcrate.core.notices import Notice, NoticeKind
 from redcrate.core.style.css_syntax import component_values
+from redcrate.core.style.declarations import parse_declaration
 from redcrate.core.style.properties import PROPERTIES
-from redcrate.core.style.sheets import parse_declaration
 from redcrate.core.style.shorthands import SHORTHANDS
 
 

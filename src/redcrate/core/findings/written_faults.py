@@ -14,7 +14,8 @@ from redcrate.core.markup.elements import Element
 from redcrate.core.markup.tags import attribute_value_span
 from redcrate.core.notices import Notice, NoticeKind
 from redcrate.core.style.css_syntax import component_values
-from redcrate.core.style.sheets import Origin, StyleRule, parse_declaration
+from redcrate.core.style.declarations import parse_declaration
+from redcrate.core.style.sheets import Origin, StyleRule
 
 
 def faults(

@@ -4,14 +4,17 @@ Matching is done once for a tree and a set of selectors and kept. Elements that 
 rules share one `Cascaded`.
 """
 
-from collections.abc import Iterable, Sequence
+from collections.abc import Iterable, Mapping, Sequence
 from dataclasses import dataclass
 from typing import Any, TypeAlias
 
 from redcrate.core.markup.elements import Element
+from redcrate.core.style.declarations import CssWide
+from redcrate.core.style.layers import LayerName, LayerRank, layer_ranks
 from redcrate.core.style.media import Viewport
+from redcrate.core.style.scopes import FAR
 from redcrate.core.style.selectors import Selector
-from redcrate.core.style.sheets import CssWide, Declaration, Origin, StyleRule
+from redcrate.core.style.sheets import Declaration, Origin, StyleRule
 
 Specificity: TypeAlias = tuple[int, int, int]
 
@@ -51,12 +54,14 @@ class Cascaded:
     below_author: dict[str, Winner]
 
     @property
-    def fingerprint(self) -> tuple[int, ...]:
+    def fingerprint(self) -> tuple[object, ...]:
         """Equal for outcomes that hold the same values from the same origins in the same order.
 
         It counts objects, so it means something only while both outcomes are alive.
         """
-        return tuple(n for a in self.applied for n in (id(a.declaration.longhands), a.rule.origin))
+        return tuple(
+            n for a in self.applied for n in (id(a.declaration.longhands), a.rule.origin, a.rule.layer)
+        )
 
     def declarations_of(self, longhand: str) -> list[Applied]:
         """All declarations that set `longhand`, ascending in precedence: the last one wins."""
@@ -71,12 +76,30 @@ class _Entry:
     selector: Selector
     rule: StyleRule
     order: int
+    layer: LayerRank
+
+    def ranks_like(self, other: "_Entry") -> bool:
+        """Whether it matches and ranks as an entry at the same place of another index."""
+        a, b = self.selector, other.selector
+        same = a.text == b.text and a.pseudo == b.pseudo and self.layer == other.layer
+        return same and (a.scope is None) == (b.scope is None) and _scope_text(a) == _scope_text(b)
+
+    def rank(self, distance: int) -> tuple[Any, ...]:
+        """CSS Cascade 6 §6: what it wins by; distance: to the root of its scope."""
+        return self.rule.origin, self.layer, self.selector.specificity, -distance, self.order
 
 
 class RuleIndex:
     """The rules that apply at one viewport, filed by their last compound."""
 
-    def __init__(self, rules: Sequence[StyleRule], viewport: Viewport) -> None:
+    def __init__(
+        self,
+        rules: Sequence[StyleRule],
+        viewport: Viewport,
+        layers: Mapping[LayerName, LayerRank] | None = None,
+    ) -> None:
+        """layers: the ranks of the cascade layers that rules stand in."""
+        self._layers = layers or layer_ranks(())
         self._entries: list[_Entry] = []
         self._buckets: dict[tuple[str, str, str], list[_Entry]] = {}
         for order, rule in enumerate(rules):
@@ -88,15 +111,14 @@ class RuleIndex:
         self._touched: dict[int, list[Element]] = {}  # the elements of an entry; filled when asked for
 
     def _file(self, selector: Selector, rule: StyleRule, order: int) -> None:
-        entry = _Entry(len(self._entries), selector, rule, order)
+        entry = _Entry(len(self._entries), selector, rule, order, self._layers[rule.layer])
         self._entries.append(entry)
         self._buckets.setdefault((selector.pseudo, *selector.key), []).append(entry)
 
     def adopt_matches(self, earlier: "RuleIndex") -> bool:
         """Take over what `earlier` matched, if its selectors were the same ones in order; tells whether."""
         same = len(earlier._entries) == len(self._entries) and all(
-            a.selector.text == b.selector.text and a.selector.pseudo == b.selector.pseudo
-            for a, b in zip(earlier._entries, self._entries, strict=True)
+            a.ranks_like(b) for a, b in zip(earlier._entries, self._entries, strict=True)
         )
         if same:
             self._matches = earlier._matches
@@ -154,14 +176,16 @@ class RuleIndex:
             candidates += buckets.get((pseudo, "id", element.id), ())
         for name in element.classes:
             candidates += buckets.get((pseudo, "class", name), ())
-        best: dict[int, _Entry] = {}
+        best: dict[int, tuple[tuple[Any, ...], int]] = {}
         for entry in candidates:
-            if entry.selector.test(element):
-                known = best.get(entry.order)
-                if known is None or known.selector.specificity < entry.selector.specificity:
-                    best[entry.order] = entry
-        ranked = sorted(best.values(), key=lambda e: (e.rule.origin, e.selector.specificity, e.order))
-        return tuple(e.number for e in ranked)
+            if not entry.selector.test(element):
+                continue
+            scope = entry.selector.scope
+            distance = FAR if scope is None else scope.distance(element)
+            if distance is not None:
+                ranked = (entry.rank(distance), entry.number)
+                best[entry.order] = max(ranked, best.get(entry.order, ranked))
+        return tuple(number for _, number in sorted(best.values()))
 
     def applied(self, numbers: Iterable[int]) -> list[tuple[StyleRule, Specificity]]:
         """The rules behind entry numbers."""
@@ -173,7 +197,7 @@ def declare_alike(a: StyleRule, b: StyleRule) -> bool:
     """Whether two rules hold the same values; equal texts were parsed into one object."""
     if a is b:
         return True
-    if a.origin is not b.origin or len(a.declarations) != len(b.declarations):
+    if a.origin is not b.origin or a.layer != b.layer or len(a.declarations) != len(b.declarations):
         return False
     return all(
         x.longhands is y.longhands and x.important == y.important
@@ -184,18 +208,30 @@ def declare_alike(a: StyleRule, b: StyleRule) -> bool:
 def cascade(rules: Sequence[tuple[StyleRule, Specificity]]) -> Cascaded:
     """The winners among `rules`, which ascend in origin, specificity and order.
 
-    Important declarations come after all normal ones, those of the user agent last (§6.1).
+    Important declarations come after all normal ones, those of the user agent last (§6.1), those of the
+    author's layers in the reverse order (CSS Cascade 5 §6.4.3).
     """
     normal: list[Applied] = []
-    important: list[Applied] = []
+    groups: list[list[Applied]] = []  # of important ones, by origin and layer
+    before: StyleRule | None = None
     for rule, specificity in rules:
+        if before is None or (rule.origin, rule.layer) != (before.origin, before.layer):
+            groups.append([])
+        before = rule
         for declaration in rule.declarations:
-            target = important if declaration.important else normal
+            target = groups[-1] if declaration.important else normal
             target.append(Applied(declaration, rule, specificity))
-    important.sort(key=lambda a: a.rule.origin is Origin.USER_AGENT)
+    important = [a for group in _as_important(groups) for a in group]
     ordered = (*normal, *important)
     below = _winners(a for a in ordered if a.rule.origin is Origin.USER_AGENT)
     return Cascaded(ordered, _winners(ordered), below)
+
+
+def _as_important(groups: list[list[Applied]]) -> list[list[Applied]]:
+    """The groups of important declarations as these win, the last one most."""
+    filled = [g for g in groups if g]
+    by_layer = reversed(filled)
+    return sorted(by_layer, key=lambda g: (g[0].rule.origin is Origin.USER_AGENT, g[0].rule.origin))
 
 
 def _winners(ordered: Iterable[Applied]) -> dict[str, Winner]:
@@ -213,3 +249,22 @@ def reverted(cascaded: Cascaded, longhand: str) -> Any:
     if below is None or isinstance(below.value, CssWide):
         return CssWide("unset")
     return below.value
+
+
+def reverted_layer(cascaded: Cascaded, longhand: str) -> Any:
+    """What `revert-layer` falls back to: the value of the layers below its own (CSS Cascade 5 §7.3.5)."""
+    candidates = cascaded.declarations_of(longhand)
+    while candidates:
+        own = candidates[-1].rule
+        below = [a for a in candidates if (a.rule.origin, a.rule.layer) != (own.origin, own.layer)]
+        if not below:
+            break
+        value = below[-1].declaration.longhands[longhand]
+        if value != CssWide("revert-layer"):
+            return reverted(cascaded, longhand) if value == CssWide("revert") else value
+        candidates = below
+    return CssWide("unset")
+
+
+def _scope_text(selector: Selector) -> str:
+    return "" if selector.scope is None else selector.scope.text

@@ -8,13 +8,13 @@ from redcrate.core.geometry import SIDES
 from redcrate.core.markup.elements import DocumentMode
 from redcrate.core.style import font_sizes
 from redcrate.core.style.backgrounds import Shadow, TileSize
-from redcrate.core.style.cascade import Cascaded, reverted
+from redcrate.core.style.cascade import Cascaded, reverted, reverted_layer
 from redcrate.core.style.computed import COMPUTED_FIELDS, DERIVED_FIELDS, ComputedStyle, LineHeight
+from redcrate.core.style.declarations import CssWide, Pending, parse_declaration
 from redcrate.core.style.images import Gradient, Point, Stop
 from redcrate.core.style.media import Viewport
 from redcrate.core.style.properties import LOGICAL, PROPERTIES, Property
 from redcrate.core.style.property_parsers import TextIndent
-from redcrate.core.style.sheets import CssWide, Pending, parse_declaration
 from redcrate.core.style.values import (
     CalcNode,
     Dimension,
@@ -197,7 +197,8 @@ class _Work:
         if isinstance(value, CssWide):
             keyword = value.keyword
             if keyword.startswith("revert"):
-                value = reverted(self.cascaded, written_as)
+                back = reverted_layer if keyword == "revert-layer" else reverted
+                value = back(self.cascaded, written_as)
                 keyword = value.keyword if isinstance(value, CssWide) else ""
             if keyword == "inherit":
                 return CssWide("inherit")

@@ -8,7 +8,8 @@ from collections.abc import Callable, Iterator
 from redcrate.core.markup.elements import Element
 from redcrate.core.markup.numbers import parse_dimension, parse_integer
 from redcrate.core.style.css_syntax import component_values
-from redcrate.core.style.sheets import Declaration, Origin, StyleRule, parse_declaration
+from redcrate.core.style.declarations import parse_declaration
+from redcrate.core.style.sheets import Declaration, Origin, StyleRule
 
 _SIZED = frozenset(("img", "iframe", "embed", "object", "video", "canvas", "input"))
 _TABLE_SIZED = frozenset(("table", "td", "th", "col", "colgroup", "tr", "tbody", "thead", "tfoot"))

@@ -13,6 +13,7 @@ from cssselect2 import parser as cp
 from tinycss2.nth import parse_nth
 
 from redcrate.core.markup.elements import HTML_NAMESPACE, Element
+from redcrate.core.style.scopes import Scope
 
 Test: TypeAlias = Callable[[Element], bool]
 
@@ -26,7 +27,8 @@ class Selector:
     """One complex selector.
 
     test: whether an element matches. specificity: (ids, classes, tags). pseudo: the pseudo-element
-    or "". key: what the index files it under: ("id"|"class"|"tag"|"any", name).
+    or "". key: what the index files it under: ("id"|"class"|"tag"|"any", name). scope: the part of the
+    page that it is about; None for all of it.
     """
 
     text: str
@@ -34,6 +36,11 @@ class Selector:
     specificity: tuple[int, int, int]
     pseudo: str
     key: tuple[str, str]
+    scope: Scope | None = None
+
+    def matches(self, element: Element) -> bool:
+        """Whether it is about the element (or a pseudo-element of it)."""
+        return self.test(element) and (self.scope is None or self.scope.distance(element) is not None)
 
 
 def compile_selectors(tokens: list[Any]) -> list[Selector]:
@@ -77,6 +84,9 @@ def _index_key(tree: Any) -> tuple[str, str]:
             best = ("class", simple.class_name)
         elif isinstance(simple, cp.LocalNameSelector) and best[0] == "any":
             best = ("tag", simple.lower_local_name)
+        elif isinstance(simple, cp.MatchesAnySelector) and len(simple.selector_list) == 1:
+            inner = _index_key(simple.selector_list[0].parsed_tree)  # `&` of a rule with one selector
+            best = inner if best[0] == "any" or inner[0] == "id" else best
     return best
 
 

@@ -7,8 +7,9 @@ import re
 from collections.abc import Callable, Iterator
 from dataclasses import dataclass, replace
 from enum import IntEnum
-from threading import Lock
 from typing import Any
+
+from tinycss2.ast import ParenthesesBlock
 
 from redcrate.core.markup.source_text import SourceText
 from redcrate.core.notices import Notice, NoticeKind
@@ -20,17 +21,16 @@ from redcrate.core.style.css_syntax import (
     rule_nodes,
     stylesheet_nodes,
 )
+from redcrate.core.style.declarations import PARSED, parse_declaration
+from redcrate.core.style.layers import NO_LAYER, LayerName
 from redcrate.core.style.media import MediaList, parse_media_list
-from redcrate.core.style.properties import (
-    LOGICAL,
-    PROPERTIES,
-)
+from redcrate.core.style.nesting import nested_prelude, scoped_prelude
+from redcrate.core.style.property_parsers import split_commas
 from redcrate.core.style.quirks import takes_plain_numbers, with_units
+from redcrate.core.style.scopes import Scope
 from redcrate.core.style.selectors import Selector, SelectorNotUnderstood, compile_selectors
-from redcrate.core.style.shorthands import SHORTHANDS, longhands_of, parse_longhand
-from redcrate.core.style.standards import Verdict, old_name_of, standards
-
-CSS_WIDE = ("inherit", "initial", "unset", "revert", "revert-layer")
+from redcrate.core.style.standards import Verdict, standards
+from redcrate.core.style.supports import is_supported
 
 
 class Origin(IntEnum):
@@ -40,21 +40,6 @@ class Origin(IntEnum):
     HINT = 1  # presentational hints of attributes
     AUTHOR = 2
     INLINE = 3  # the style attribute
-
-
-@dataclass(frozen=True, slots=True)
-class CssWide:
-    """One of the keywords that every property takes: CSS Cascade 4 §7.3."""
-
-    keyword: str
-
-
-@dataclass(frozen=True, slots=True, eq=False)
-class Pending:
-    """A value with var(): parsed after substitution (CSS Variables 1 §3). `name` may be a shorthand."""
-
-    name: str
-    tokens: tuple[Any, ...]
 
 
 @dataclass(frozen=True, slots=True, eq=False)
@@ -80,7 +65,7 @@ class StyleRule:
     """One rule.
 
     selector_text: as written. media: the queries of the @media blocks around it. start: offset of the
-    prelude in `file`. order: its place among all rules of the page.
+    prelude in `file`. layer: the cascade layer that it stands in.
     """
 
     selector_text: str
@@ -91,6 +76,7 @@ class StyleRule:
     file: str
     line: int
     start: int
+    layer: LayerName = NO_LAYER
 
     @property
     def label(self) -> str:
@@ -100,15 +86,48 @@ class StyleRule:
 
 @dataclass(frozen=True, slots=True, eq=False, repr=False)
 class Sheet:
-    """One stylesheet in cascade order, its imports already in front of its rules."""
+    """One stylesheet in cascade order, its imports already in front of its rules.
+
+    layers: as they appear, names of layers again where they appear again.
+    """
 
     source: SourceText
     rules: tuple[StyleRule, ...]
     notices: tuple[Notice, ...]
+    layers: tuple[LayerName, ...] = ()
 
 
-# CSS Cascade 4 §3.2: `all` takes only the CSS-wide keywords.
-_ALL = tuple(n for n in PROPERTIES if n != "direction")
+_ROOT = tuple(component_values(":root"))
+
+
+@dataclass(frozen=True, slots=True)
+class _Around:
+    """What stands round a rule: queries, its layer, the selectors of a style rule, a scope and its root."""
+
+    media: tuple[MediaList, ...] = ()
+    layer: LayerName = NO_LAYER
+    selectors: tuple[Any, ...] = ()
+    scope: Scope | None = None
+    scope_root: tuple[Any, ...] = ()
+
+    def prelude(self, tokens: list[Any]) -> list[Any]:
+        """The selectors of a rule that stands here, written out."""
+        if self.selectors:
+            return nested_prelude(tokens, self.selectors)
+        root = self.scope_root or _ROOT
+        alone = self.scope is None and not any(t.type == "literal" and t.value == "&" for t in tokens)
+        return tokens if alone else scoped_prelude(tokens, root)
+
+
+@dataclass(frozen=True, slots=True)
+class _Head:
+    """The selectors of a style rule: as written, compiled, and written out for the rules inside."""
+
+    text: str
+    selectors: tuple[Selector, ...]
+    tokens: tuple[Any, ...]
+
+
 # Loads what @import names: (address, file that imports) → text or None (a notice was made).
 ImportLoader = Callable[[str, str], "SourceText | None"]
 _DEEPEST_IMPORT = 16
@@ -132,8 +151,8 @@ def parse_sheet(
     """
     reader = _SheetReader(source, origin, first_offset, whole or source, load_import)
     reader.quirks = quirks
-    reader.read(source.text, media)
-    return Sheet(source, tuple(reader.rules), tuple(reader.notices))
+    reader.read(source.text, _Around(media))
+    return Sheet(source, tuple(reader.rules), tuple(reader.notices), tuple(reader.layers))
 
 
 def parse_style_attribute(
@@ -148,7 +167,7 @@ def parse_style_attribute(
     reader.line_shift = line - 1
     reader.quirks = quirks
     contents = block_contents(text)
-    declarations = tuple(reader.declarations(contents, ()))
+    declarations = tuple(reader.declarations(contents))
     rule = StyleRule("style attribute", (), declarations, (), Origin.INLINE, file, line, offset)
     return Sheet(source, (rule,), tuple(reader.notices))
 
@@ -195,6 +214,7 @@ class _SheetReader:
         self.whole = whole
         self.load_import = load_import
         self.rules: list[StyleRule] = []
+        self.layers: list[LayerName] = []
         self.notices: list[Notice] = []
         self.line_shift: int | None = None
         self.chain: tuple[str, ...] = (whole.name,)  # the files being read, outermost first
@@ -214,7 +234,7 @@ class _SheetReader:
             line, offset = self.place(node)
             self.notices.append(Notice(kind, sentence, self.whole.name, line, offset))
 
-    def read(self, text: str, media: tuple[MediaList, ...]) -> None:
+    def read(self, text: str, around: _Around) -> None:
         """Read all rules of `text`."""
         nodes = stylesheet_nodes(text)
         if nodes and nodes[-1].type in ("qualified-rule", "at-rule") and _is_unclosed(text):
@@ -223,23 +243,24 @@ class _SheetReader:
                 "a brace is never closed: everything after it belongs to this rule.",
                 nodes[-1],
             )
-        self.read_nodes(nodes, media)
+        self.read_nodes(nodes, around)
 
-    def read_nodes(self, nodes: list[Any], media: tuple[MediaList, ...]) -> None:
+    def read_nodes(self, nodes: list[Any], around: _Around) -> None:
         """Read rules and at-rules of one level."""
         for node in nodes:
             if node.type == "qualified-rule":
-                self.read_rule(node, media)
+                self.read_rule(node, around)
             elif node.type == "at-rule":
-                self.read_at_rule(node, media)
+                self.read_at_rule(node, around)
             elif node.type == "error":
                 self.note(NoticeKind.BAD_SYNTAX, f"{_syntax_fault(node)}; skipped.", node)
 
-    def read_rule(self, node: Any, media: tuple[MediaList, ...]) -> None:
+    def read_rule(self, node: Any, around: _Around) -> None:
         """Read one style rule; an invalid selector drops it (Selectors 4 §4.1)."""
         prelude = css_text(node.prelude).strip()
         try:
-            selectors = compile_selectors(node.prelude)
+            tokens = around.prelude(node.prelude)
+            selectors = [replace(s, scope=around.scope) for s in compile_selectors(tokens)]
         except SelectorNotUnderstood as problem:
             self.note(
                 NoticeKind.BAD_SELECTOR,
@@ -247,44 +268,119 @@ class _SheetReader:
                 node,
             )
             return
-        contents = block_contents(node.content)
+        head = _Head(prelude, tuple(selectors), tuple(tokens))
+        self.read_block(node, block_contents(node.content), head, around, is_rule=True)
+
+    def read_block(
+        self, node: Any, contents: list[Any], head: _Head, around: _Around, *, is_rule: bool
+    ) -> None:
+        """The declarations and rules in a style rule, or in an at-rule inside one (CSS Nesting 1 §3.2).
+
+        Declarations behind a rule inside are a rule of their own, so that they keep their place.
+        """
+        run: list[Declaration] = []
+        inside = replace(around, selectors=head.tokens)
+        wanted = is_rule  # a style rule is there even if it declares nothing
+        for part in contents:
+            nested = part.type in ("qualified-rule", "at-rule")
+            if nested and (run or wanted):
+                self.rules.append(self.made_rule(node, head, around, run))
+                run, wanted = [], False
+            if part.type == "qualified-rule":
+                self.read_rule(part, inside)
+            elif part.type == "at-rule":
+                self.read_at_rule(part, inside, head)
+            else:
+                run += self.declarations([part])
+        if run or wanted:
+            self.rules.append(self.made_rule(node, head, around, run))
+
+    def made_rule(
+        self, node: Any, head: _Head, around: _Around, declarations: list[Declaration]
+    ) -> StyleRule:
+        """The rule of a block at its place in the file."""
         line, start = self.place(node)
-        declarations = tuple(self.declarations(contents, media))
-        self.rules.append(
-            StyleRule(
-                prelude,
-                tuple(selectors),
-                declarations,
-                media,
-                self.origin,
-                self.whole.name,
-                line,
-                start,
-            )
+        return StyleRule(
+            head.text,
+            head.selectors,
+            tuple(declarations),
+            around.media,
+            self.origin,
+            self.whole.name,
+            line,
+            start,
+            around.layer,
         )
 
-    def read_at_rule(self, node: Any, media: tuple[MediaList, ...]) -> None:
-        """Read one at-rule: @media, @import and @supports are carried out."""
+    def read_at_rule(self, node: Any, around: _Around, head: _Head | None = None) -> None:
+        """Read one at-rule; head: of the style rule that it stands in."""
         keyword = node.lower_at_keyword
-        if keyword == "media" and node.content is not None:
-            text = css_text(node.prelude).strip()
-            inner = (*media, parse_media_list(node.prelude, text))
-            self.read_nodes(rule_nodes(node.content), inner)
-        elif keyword in ("supports", "layer", "scope", "container") and node.content is not None:
-            if keyword != "supports":
-                self.note(NoticeKind.NOT_COMPUTED, f"@{keyword} is read as if it were not there.", node)
-            self.read_nodes(rule_nodes(node.content), media)
-        elif keyword == "import":
-            self.read_import(node, media)
+        if keyword == "import":
+            self.read_import(node, around)
         elif keyword == "font-face":
             self.note(
                 NoticeKind.NOT_COMPUTED,
                 "@font-face files are not loaded; a bundled font stands in.",
                 node,
             )
+        elif keyword == "layer" and node.content is None:
+            self.layers += [(*around.layer, *name) for name in _layer_names(node.prelude)]
+        elif node.content is not None:
+            inner = self.condition(keyword, node, around)
+            if inner is None:
+                return
+            if head is None or keyword == "scope":
+                self.read_nodes(rule_nodes(node.content), inner)
+            else:
+                self.read_block(node, block_contents(node.content), head, inner, is_rule=False)
 
-    def read_import(self, node: Any, media: tuple[MediaList, ...]) -> None:
-        """CSS Cascade 4 §2: the imported sheet stands in front of the rules."""
+    def condition(self, keyword: str, node: Any, around: _Around) -> _Around | None:
+        """What stands round the rules in a conditional or grouping rule; None where they do not count."""
+        if keyword == "media":
+            text = css_text(node.prelude).strip()
+            return replace(around, media=(*around.media, parse_media_list(node.prelude, text)))
+        if keyword == "supports":
+            return around if is_supported(node.prelude) else None
+        if keyword == "container":
+            self.note(NoticeKind.NOT_COMPUTED, "@container is read as if it were not there.", node)
+            return around
+        if keyword == "layer":
+            return self.in_layer(_layer_names(node.prelude), node, around)
+        return self.in_scope(node, around) if keyword == "scope" else None
+
+    def in_layer(self, names: list[LayerName], node: Any, around: _Around) -> _Around | None:
+        """CSS Cascade 5 §6.4.2: a block of one layer; without a name it is one that none else can join."""
+        if len(names) > 1:
+            self.note(
+                NoticeKind.BAD_SYNTAX, "a @layer with a block has one name at most; skipped.", node
+            )
+            return None
+        own = names[0] if names else (f"{self.whole.name}:{self.place(node)[1]}:",)
+        layer = (*around.layer, *own)
+        self.layers.append(layer)
+        return replace(around, layer=layer)
+
+    def in_scope(self, node: Any, around: _Around) -> _Around | None:
+        """CSS Cascade 6 §2.5: the elements from a root down to a limit."""
+        words = significant(node.prelude)
+        blocks = [w.content for w in words if w.type == "() block"]
+        to = [w for w in words if w.type == "ident" and w.lower_value == "to"]
+        if len(blocks) + len(to) != len(words) or len(blocks) > 2:
+            self.note(NoticeKind.BAD_SYNTAX, "@scope takes (a root) to (a limit); skipped.", node)
+            return None
+        root = blocks[0] if blocks and words[0].type == "() block" else component_values(":root")
+        limit = scoped_prelude(blocks[-1], root) if to and blocks else []
+        try:
+            roots = tuple(s.test for s in compile_selectors(around.prelude(root)))
+            limits = tuple(s.test for s in compile_selectors(limit)) if limit else ()
+        except SelectorNotUnderstood as problem:
+            self.note(NoticeKind.BAD_SELECTOR, f"@scope is not understood ({problem}); skipped.", node)
+            return None
+        scope = Scope(css_text(node.prelude), roots, limits, around.scope)
+        return replace(around, scope=scope, scope_root=tuple(root), selectors=())
+
+    def read_import(self, node: Any, around: _Around) -> None:
+        """CSS Cascade 5 §2: the imported sheet stands in front of the rules, in a layer if it says so."""
         prelude = significant(node.prelude)
         address = _import_address(prelude[0]) if prelude else None
         if address is None or self.load_import is None:
@@ -295,17 +391,34 @@ class _SheetReader:
         if loaded is None or refused:
             self.note(NoticeKind.MISSING_FILE, refused, node)
             return
-        queries = prelude[1:]
-        if queries:
-            text = css_text(queries).strip()
-            media = (*media, parse_media_list(queries, text))
+        inner = self.import_conditions(prelude[1:], node, around)
+        if inner is None:
+            return
         reader = _SheetReader(loaded, self.origin, 0, loaded, self.load_import)
         reader.chain = (*self.chain, loaded.name)
         reader.left = self.left
         reader.quirks = self.quirks
-        reader.read(loaded.text, media)
+        reader.read(loaded.text, inner)
         self.rules.extend(reader.rules)
+        self.layers.extend(reader.layers)
         self.notices.extend(reader.notices)
+
+    def import_conditions(self, words: list[Any], node: Any, around: _Around) -> _Around | None:
+        """What follows the address: a layer, what must be supported, media queries, in this order."""
+        inner: _Around | None = around
+        if words and words[0].type == "ident" and words[0].lower_value == "layer":
+            inner, words = self.in_layer([], node, around), words[1:]
+        elif words and words[0].type == "function" and words[0].lower_name == "layer":
+            inner, words = self.in_layer(_layer_names(words[0].arguments), node, around), words[1:]
+        if words and words[0].type == "function" and words[0].lower_name == "supports":
+            asked, words = words[0].arguments, words[1:]
+            block = ParenthesesBlock(node.source_line, node.source_column, asked)
+            if not is_supported([block]) and not is_supported(asked):
+                return None
+        if words and inner is not None:
+            text = css_text(words).strip()
+            return replace(inner, media=(*inner.media, parse_media_list(words, text)))
+        return inner
 
     def _import_refused(self, address: str, loaded: SourceText | None) -> str:
         """Why a file is not imported, "" if it is; the same file may well come in twice."""
@@ -319,7 +432,7 @@ class _SheetReader:
             return "the page imports too much; skipped."
         return ""
 
-    def declarations(self, contents: list[Any], media: tuple[MediaList, ...]) -> Iterator[Declaration]:
+    def declarations(self, contents: list[Any]) -> Iterator[Declaration]:
         """The valid declarations of a block."""
         for node in contents:
             if node.type == "declaration":
@@ -329,16 +442,16 @@ class _SheetReader:
             elif node.type == "error":
                 self.note(NoticeKind.BAD_SYNTAX, f"{_syntax_fault(node)}; skipped.", node)
             elif node.type in ("qualified-rule", "at-rule"):
-                self.note(NoticeKind.NOT_COMPUTED, "a rule inside a rule is not computed.", node)
+                self.note(NoticeKind.BAD_SYNTAX, "a rule cannot stand here; skipped.", node)
 
     def declaration(self, node: Any) -> Declaration | None:
         """One declaration, or None (with a notice) if it is dropped."""
         name = node.name if node.name.startswith("--") else node.lower_name
         text = css_text(node.value).strip()
-        longhands = _PARSED.of(name, text, node.value)
+        longhands = PARSED.of(name, text, node.value)
         if longhands is None and self.quirks and takes_plain_numbers(name):
             mended = component_values(with_units(name, node.value))
-            longhands = _PARSED.of(name, css_text(mended).strip(), mended)
+            longhands = PARSED.of(name, css_text(mended).strip(), mended)
         if longhands is None:
             self._explain_dropped(name, text, node)
             return None
@@ -385,68 +498,14 @@ def _why_invalid(name: str, text: str, tokens: list[Any]) -> tuple[NoticeKind, s
     return NoticeKind.INVALID_VALUE, f"{name} cannot be “{shown}”; skipped."
 
 
-def parse_declaration(name: str, value: list[Any]) -> dict[str, Any] | None:
-    """The longhands that `name: value` sets, or None if it is no valid declaration."""
-    if name.startswith("--"):
-        return {name: tuple(value)}
-    names = _ALL if name == "all" else longhands_of(name)
-    if not names:
-        alias = old_name_of(name)
-        return parse_declaration(alias, value) if alias != name else None
-    tokens = significant(value)
-    if not tokens:
-        return None
-    if _has_var(tokens):
-        pending = Pending(name, tuple(value))
-        return dict.fromkeys(names, pending)
-    if len(tokens) == 1 and tokens[0].type == "ident" and tokens[0].lower_value in CSS_WIDE:
-        return dict.fromkeys(names, CssWide(tokens[0].lower_value))
-    if name == "all":
-        return None
-    if name in PROPERTIES or name in LOGICAL:
-        found = parse_longhand(name, tokens)
-        return None if found is None else {name: found}
-    return SHORTHANDS[name](tokens)
-
-
-class _ParsedDeclarations:
-    """The longhands of declarations by their text: one object for each, for all sheets of the program.
-
-    The oldest go when there are too many. Threads may share it.
-    """
-
-    def __init__(self, kept: int) -> None:
-        self._kept = kept
-        self._lock = Lock()
-        self._found: dict[tuple[str, str], dict[str, Any] | None] = {}
-
-    def of(self, name: str, text: str, value: list[Any]) -> dict[str, Any] | None:
-        """What `name: value` sets; None if it is no valid declaration. text: of `value`."""
-        key = (name, text)
-        with self._lock:
-            if key in self._found:
-                return self._found[key]
-        found = parse_declaration(name, value)
-        with self._lock:
-            if len(self._found) >= self._kept:
-                del self._found[next(iter(self._found))]
-            return self._found.setdefault(key, found)
-
-
-_PARSED = _ParsedDeclarations(20_000)
-
-
-def _has_var(tokens: list[Any]) -> bool:
-    stack = list(tokens)
-    while stack:
-        token = stack.pop()
-        if token.type == "function":
-            if token.lower_name == "var":
-                return True
-            stack.extend(token.arguments)
-        elif token.type in ("() block", "[] block", "{} block"):
-            stack.extend(token.content)
-    return False
+def _layer_names(prelude: list[Any]) -> list[LayerName]:
+    """The names in a @layer rule: words joined by dots, with commas between."""
+    names: list[LayerName] = []
+    for part in split_commas(significant(prelude)):
+        words = tuple(t.value for t in part if t.type == "ident")
+        if words:
+            names.append(words)
+    return names
 
 
 def _import_address(token: Any) -> str | None:

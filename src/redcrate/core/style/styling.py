@@ -12,6 +12,7 @@ from redcrate.core.style.cascade import Cascaded, RuleIndex, Specificity, cascad
 from redcrate.core.style.computed import ComputedStyle
 from redcrate.core.style.computing import FontMeasure, StyleComputer, Styled, half_em
 from redcrate.core.style.hints import hint_rule, hints_of
+from redcrate.core.style.layers import layer_ranks
 from redcrate.core.style.media import Viewport
 from redcrate.core.style.quirks import drops_margin_end, drops_margin_start
 from redcrate.core.style.sheets import Origin, Sheet, StyleRule, parse_sheet
@@ -148,7 +149,8 @@ def style_tree(
     defaults = [default_sheet()]
     if markup.mode is DocumentMode.QUIRKS:
         defaults.append(quirks_sheet())
-    index = RuleIndex([r for s in (*defaults, *sheets) for r in s.rules], viewport)
+    layers = layer_ranks(name for s in sheets for name in s.layers)
+    index = RuleIndex([r for s in (*defaults, *sheets) for r in s.rules], viewport, layers)
     computer = StyleComputer(viewport, measure, markup.mode)
     work = _Styling(markup, viewport, index, computer, Cascading(markup, inline_rules, index))
     if earlier is not None:
