@@ -9,6 +9,7 @@ from tinycss2 import parse_component_value_list
 
 from redcrate.core.markup import SourceText, parse_html
 from redcrate.core.style.selectors import SelectorNotUnderstood, compile_selectors
+from redcrate.core.style.values import Length
 from tests.conftest import PageOf, box
 
 SELECTORS = [
@@ -69,3 +70,21 @@ def test_imports_media_and_order(page_of: PageOf, tmp_path: Path) -> None:
 
     assert box(load(tmp_path / "page.html", 1000), "a")[2:] == (20, 10)
     assert box(load(tmp_path / "page.html", 400), "a")[2:] == (30, 10)
+
+
+LISTS = [
+    # selectors, which of p, input, svg get the margin
+    (":root, :host p, p", "p"), ("p::-webkit-foo, input", "input"), ("p, [type=file]::file-selector-button:focus", "p"),
+    ("p::-webkit-foo(x):hover, input:invalid", "input"), ("svg:not(:host)", "svg"), ("p:host(.a), svg", "svg"),
+    ("p::foo, input", ""), ("p:foo, input", ""), ("p, input::-moz-foo", ""), ("input:valid, p", "p"),
+    ("p::before:hover, p::-webkit-x b, svg", ""),
+]  # fmt: skip
+
+
+@pytest.mark.parametrize(("selectors", "which"), LISTS)
+def test_what_is_valid_and_matches_nothing(page_of: PageOf, selectors: str, which: str) -> None:
+    """Selectors 4 §3.6 and §4.1: only an invalid selector takes its whole list along."""
+    page = page_of("<p>a</p><input required><svg></svg>", f"{selectors} {{ margin-left: 7px }}")
+    found = [e.tag for e in page.elements if page.style_of(e).margin_left == Length(7.0)]
+    assert " ".join(found) == which
+    assert bool(page.notices) != bool(which)

@@ -13,6 +13,9 @@ from cssselect2 import parser as cp
 from tinycss2.nth import parse_nth
 
 from redcrate.core.markup.elements import HTML_NAMESPACE, Element
+from redcrate.core.style.calc import significant
+from redcrate.core.style.css_syntax import css_text
+from redcrate.core.style.property_parsers import split_commas
 from redcrate.core.style.scopes import Scope
 
 Test: TypeAlias = Callable[[Element], bool]
@@ -49,7 +52,16 @@ def compile_selectors(tokens: list[Any]) -> list[Selector]:
     Raises SelectorNotUnderstood with a sentence if one of them is invalid: then all are.
     """
     try:
-        parsed = list(cp.parse(list(tokens)))
+        return _compiled(list(tokens))
+    except SelectorNotUnderstood:
+        parts = split_commas(list(tokens))
+        if not any(_matches_nothing_here(part) for part in parts):
+            raise
+    return [s for p in parts for s in ([_nothing(p)] if _matches_nothing_here(p) else _compiled(p))]
+
+
+def _compiled(tokens: list[Any]) -> list[Selector]:
+    try:
         return [
             Selector(
                 repr(s.parsed_tree),
@@ -58,12 +70,40 @@ def compile_selectors(tokens: list[Any]) -> list[Selector]:
                 s.pseudo_element if isinstance(s.pseudo_element, str) else _pseudo_name(s),
                 _index_key(s.parsed_tree),
             )
-            for s in parsed
+            for s in cp.parse(tokens)
         ]
     except cp.SelectorError as problem:
         raise SelectorNotUnderstood(str(problem.args[-1] if problem.args else problem)) from None
     except RecursionError:
         raise SelectorNotUnderstood("it has too many parts") from None
+
+
+def _matches_nothing_here(part: list[Any]) -> bool:
+    """Whether a selector is valid, but about a pseudo-element that Red Crate has none of.
+
+    Selectors 4 §3.6.2 (any `::-webkit-` name is one) and §3.6.3 (states of a pseudo-element).
+    """
+    words = significant(part)
+    for at in range(len(words) - 2):
+        colons = all(t.type == "literal" and t.value == ":" for t in words[at : at + 2])
+        name = words[at + 2]
+        if not colons or name.type not in ("ident", "function"):
+            continue
+        known = name.lower_value if name.type == "ident" else name.lower_name
+        states = words[at + 3 :]
+        plain = all(t.type in ("ident", "function") or t.value == ":" for t in states)
+        return plain and (known.startswith("-webkit-") or (bool(states) and known in _PSEUDO_ELEMENTS))
+    return False
+
+
+def _nothing(part: list[Any]) -> Selector:
+    return Selector(css_text(part), lambda e: False, (0, 0, 1), "none", ("any", ""))
+
+
+_PSEUDO_ELEMENTS = frozenset(
+    """before after first-letter first-line marker placeholder selection backdrop file-selector-button
+    details-content target-text spelling-error grammar-error highlight part slotted cue""".split()
+)
 
 
 def _pseudo_name(selector: Any) -> str:
@@ -256,7 +296,9 @@ _ATTRIBUTE_TESTS: dict[str, Callable[[str, str], bool]] = {
 }
 
 _NEVER_TRUE = frozenset(
-    """hover focus active visited target focus-within focus-visible autofill fullscreen modal
+    """host indeterminate in-range out-of-range user-valid current past future muted seeking stalled buffering
+    volume-locked blank local-link active-view-transition has-slotted xr-overlay -webkit-autofill
+    -webkit-full-screen -webkit-drag hover focus active visited target focus-within focus-visible autofill fullscreen modal
     picture-in-picture playing paused user-invalid popover-open target-within""".split()
 )
 
@@ -278,6 +320,11 @@ def _is_empty(element: Element) -> bool:
     return all(not isinstance(c, Element) and not c.data for c in element.children)
 
 
+def _lacks_value(element: Element) -> bool:
+    """HTML Standard §4.10.20: of what makes a control invalid only a missing value is known."""
+    return "required" in element.attributes and not element.attributes.get("value")
+
+
 _FORM_TAGS = ("button", "input", "select", "textarea", "fieldset", "option", "optgroup")
 _PSEUDO_CLASSES: dict[str, Test] = {
     "root": lambda e: e.parent is None,
@@ -293,6 +340,8 @@ _PSEUDO_CLASSES: dict[str, Test] = {
     "any-link": lambda e: e.tag in ("a", "area") and "href" in e.attributes,
     "enabled": lambda e: e.tag in _FORM_TAGS and "disabled" not in e.attributes,
     "disabled": lambda e: e.tag in _FORM_TAGS and "disabled" in e.attributes,
+    "valid": lambda e: e.tag in _FORM_TAGS and not _lacks_value(e),
+    "invalid": lambda e: e.tag in _FORM_TAGS and _lacks_value(e),
     "checked": lambda e: "checked" in e.attributes or "selected" in e.attributes,
     "required": lambda e: e.tag in _FORM_TAGS and "required" in e.attributes,
     "optional": lambda e: e.tag in ("input", "select", "textarea") and "required" not in e.attributes,
@@ -310,6 +359,8 @@ def _functional(name: str, arguments: list[Any]) -> Test:
         return _nth_child(arguments, from_end=name == "nth-last-child")
     if name in ("nth-of-type", "nth-last-of-type"):
         return _nth_of_type(arguments, from_end=name == "nth-last-of-type")
+    if name in ("host", "host-context", "state", "active-view-transition-type"):
+        return lambda e: False  # there is no shadow tree, and no script
     if name == "lang":
         return _lang([t.value for t in arguments if t.type in ("ident", "string")])
     if name == "dir":

@@ -90,6 +90,10 @@ def standards() -> Standards:
         name: grammar or properties.get(alias, ("", "", ""))[2]
         for name, (_, alias, grammar) in properties.items()
     }
+    # The extract's own paint is that of SVG's child elements alone (CSS Fill and Stroke 3 §2).
+    data["types"]["paint"] = (
+        "none | <color> | <image> | <url> [ none | <color> ]? | context-fill | context-stroke"
+    )
     return Standards(
         properties,
         frozenset(data["selectors"]),
