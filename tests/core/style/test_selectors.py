@@ -74,7 +74,7 @@ def test_imports_media_and_order(page_of: PageOf, tmp_path: Path) -> None:
 
 LISTS = [
     # selectors, which of p, input, svg get the margin
-    (":root, :host p, p", "p"), ("p::-webkit-foo, input", "input"), ("p, [type=file]::file-selector-button:focus", "p"),
+    (":root, :host p, p", "html p"), ("p::-webkit-foo, input", "input"), ("p, [type=file]::file-selector-button:focus", "p"),
     ("p::-webkit-foo(x):hover, input:invalid", "input"), ("svg:not(:host)", "svg"), ("p:host(.a), svg", "svg"),
     ("p::foo, input", ""), ("p:foo, input", ""), ("p, input::-moz-foo", ""), ("input:valid, p", "p"),
     ("p::before:hover, p::-webkit-x b, svg", ""),

@@ -91,7 +91,8 @@ def _matches_nothing_here(part: list[Any]) -> bool:
             continue
         known = name.lower_value if name.type == "ident" else name.lower_name
         states = words[at + 3 :]
-        plain = all(t.type in ("ident", "function") or t.value == ":" for t in states)
+        colons = all(t.type == "literal" and t.value == ":" for t in states[::2])
+        plain = colons and all(t.type in ("ident", "function") for t in states[1::2])
         return plain and (known.startswith("-webkit-") or (bool(states) and known in _PSEUDO_ELEMENTS))
     return False
 
