@@ -3,7 +3,7 @@
 Geometry is in 1/64 px from the top left of the page. Nothing in here is changed once it is made.
 """
 
-from collections.abc import Sequence
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, field
 from functools import cached_property
 
@@ -25,6 +25,7 @@ from redcrate.core.notices import Notice, NoticeKind
 from redcrate.core.own_faults import own_faults
 from redcrate.core.style.cascade import Winner
 from redcrate.core.style.computed import ComputedStyle
+from redcrate.core.style.font_faces import WebFamily
 from redcrate.core.style.media import Viewport
 from redcrate.core.style.sheets import Sheet, StyleRule
 from redcrate.core.style.styling import StyledTree, style_tree
@@ -37,7 +38,8 @@ class PageSource:
     """What a page is made of, parsed: the input of the whole computation.
 
     inline_rules: the style attributes. image_size: finds an image's intrinsic size. notices: what
-    reading the files gave. sheet_elements: the elements that brought the sheets, in order.
+    reading the files gave. sheet_elements: the elements that brought the sheets, in order. families: of
+    fonts that the page brings along, by names in lower case.
     """
 
     markup: Markup
@@ -46,6 +48,7 @@ class PageSource:
     image_size: ImageSize
     notices: tuple[Notice, ...] = ()
     sheet_elements: tuple[tuple[Element, Sheet], ...] = ()
+    families: Mapping[str, WebFamily] = field(default_factory=dict)
 
 
 @dataclass(frozen=True, slots=True, eq=False)
@@ -251,6 +254,7 @@ def _compute(source: PageSource, viewport: Viewport, earlier: Page | None) -> Pa
         source.inline_rules,
         viewport,
         measure=measure_font,
+        families=source.families,
         earlier=earlier.styled if earlier else None,
     )
     boxes = generate_boxes(styled, source.image_size, earlier.boxes if earlier else None)

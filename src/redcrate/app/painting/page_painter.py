@@ -24,6 +24,7 @@ from redcrate.core.geometry import NO_EDGES, Edges, Rect
 from redcrate.core.layout.fragments import InlinePiece, TextPiece
 from redcrate.core.page import Page, PlacedBox
 from redcrate.core.style.computed import ComputedStyle
+from redcrate.core.text.fonts import FontFace
 from redcrate.core.text.inline_fonts import hyphen_width, inline_font
 from redcrate.core.text.shaping import ShapedRun, shape
 from redcrate.core.units import LayoutUnit
@@ -38,8 +39,11 @@ def to_rect(rect: Rect) -> QRectF:
 
 
 @lru_cache(maxsize=256)
-def _raw_font(path: str, size: float) -> QRawFont:
-    return QRawFont(path, size, QFont.HintingPreference.PreferNoHinting)
+def _raw_font(face: FontFace, size: float) -> QRawFont:
+    hinting = QFont.HintingPreference.PreferNoHinting
+    if face.data is not None:
+        return QRawFont(QByteArray(face.data), size, hinting)
+    return QRawFont(str(face.path), size, hinting)
 
 
 class PagePainter:
@@ -242,7 +246,7 @@ def _draw_glyphs(
     painter: QPainter, run: ShapedRun, numbers: list[int], places: list[QPointF], size: float
 ) -> None:
     glyphs = QGlyphRun()
-    glyphs.setRawFont(_raw_font(str(run.face.path), size))
+    glyphs.setRawFont(_raw_font(run.face, size))
     glyphs.setGlyphIndexes(numbers)
     glyphs.setPositions(places)
     painter.drawGlyphRun(QPointF(0, 0), glyphs)

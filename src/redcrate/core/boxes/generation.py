@@ -15,6 +15,7 @@ from typing import TypeAlias
 from redcrate.core.boxes.box import Box, BoxKind, scrolls_nothing
 from redcrate.core.boxes.fallback import fallback_content, fallback_style
 from redcrate.core.boxes.first_letters import FirstLetters, first_letters
+from redcrate.core.boxes.form_controls import control_box
 from redcrate.core.boxes.generated_content import GeneratedContent, Parts
 from redcrate.core.boxes.image_size import IntrinsicSize
 from redcrate.core.boxes.markers import SYMBOL_MARKERS, Marker, marker_text
@@ -324,6 +325,9 @@ class _Generation:
         label = button_label(element)
         if label is not None:
             return block_container(style, element, [Box(BoxKind.TEXT, style, None, text=label)], None)
+        control = control_box(element, style)
+        if control is not None:
+            return control
         size = replaced_size(element)
         return None if size is None else Box(BoxKind.REPLACED, style, element, intrinsic=size)
 

@@ -1,7 +1,4 @@
-"""Elements whose content is not laid out by CSS, and the size that they have: HTML Standard §15.4, §15.5.
-
-Sizes of form controls only come near those of a browser.
-"""
+"""Elements whose content is not laid out by CSS, and the size that they have: HTML Standard §15.4."""
 
 from redcrate.core.boxes.image_size import IntrinsicSize, svg_attributes_size
 from redcrate.core.markup.elements import Element
@@ -14,14 +11,12 @@ _REPLACED_SIZES = {
     "embed": IntrinsicSize(300, 150, None),
     "object": IntrinsicSize(300, 150, None),
     "audio": IntrinsicSize(300, 54, None),
-    "input": IntrinsicSize(146, 15.5, None),
-    "textarea": IntrinsicSize(180, 30, None),
-    "select": IntrinsicSize(60, 19, None),
     "progress": IntrinsicSize(160, 16, None),
     "meter": IntrinsicSize(80, 16, None),
 }
 
 
+_SWALLOWING = ("svg", "img", "input", "textarea", "select")
 _BUTTONS = ("button", "submit", "reset")
 
 
@@ -52,7 +47,7 @@ def replaced_size(element: Element) -> IntrinsicSize | None:
 
 def swallows(element: Element | None) -> bool:
     """Whether what is inside `element` generates no boxes of its own."""
-    return element is not None and (element.tag in _REPLACED_SIZES or element.tag in ("svg", "img"))
+    return element is not None and (element.tag in _REPLACED_SIZES or element.tag in _SWALLOWING)
 
 
 def stands_alone(element: Element) -> bool:

@@ -4,8 +4,9 @@ Only local files are read: nothing over a network, no scripts run.
 """
 
 import os
-from collections.abc import Callable
+from collections.abc import Callable, Mapping
 from dataclasses import dataclass
+from hashlib import sha256
 from pathlib import Path
 
 from redcrate.core.boxes.image_size import IntrinsicSize, data_uri_bytes, intrinsic_size
@@ -29,6 +30,7 @@ from redcrate.core.own_faults import own_faults
 from redcrate.core.page import PageSource
 from redcrate.core.style.calc import significant
 from redcrate.core.style.css_syntax import component_values
+from redcrate.core.style.font_faces import FontFaceRule, WebFace, WebFamily, families_of
 from redcrate.core.style.media import MediaList, parse_media_list
 from redcrate.core.style.sheets import (
     Origin,
@@ -38,8 +40,9 @@ from redcrate.core.style.sheets import (
     parse_sheet,
     parse_style_attribute,
 )
+from redcrate.core.text.web_fonts import unpacked
 
-_LARGEST_IMAGE = 64 * 2**20
+_LARGEST_FILE = 64 * 2**20
 
 
 @dataclass(frozen=True, slots=True)
@@ -59,6 +62,7 @@ class Resources:
         self.folder = page.parent
         self._images: dict[str, IntrinsicSize | None] = {}
         self._sheets: dict[str, Loaded | None] = {}
+        self._fonts: dict[str, bytes | None] = {}
 
     def path_of(self, address: str, base: Path) -> Path | None:
         """The local file that an address means; None for anything over a network."""
@@ -82,18 +86,27 @@ class Resources:
         if address.lstrip()[:5].lower() == "data:":
             return data_uri_bytes(address)
         path = self.path_of(address, self.folder)
-        if path is None:
-            return None
-        try:
-            if path.stat().st_size > _LARGEST_IMAGE:
-                return None
-            return path.read_bytes()
-        except (OSError, ValueError):  # a name that no file can have is a ValueError
-            return None
+        return None if path is None else _small_file(path)
+
+    def font(self, address: str, base: Path) -> bytes | None:
+        """A font file, unpacked; None if it is not there, broken or over a network."""
+        if address.lstrip()[:5].lower() == "data:":
+            key = address
+        else:
+            path = self.path_of(address.partition("#")[0].partition("?")[0], base)
+            key = "" if path is None else str(path)
+        if key not in self._fonts:
+            data = None if not key else self._bytes_of(key)
+            self._fonts[key] = unpacked(data) if data else None
+        return self._fonts[key]
+
+    def _bytes_of(self, key: str) -> bytes | None:
+        return data_uri_bytes(key) if key[:5].lower() == "data:" else _small_file(Path(key))
 
     def forget_images(self) -> None:
         """Look for all pictures again when they are next asked for."""
         self._images.clear()
+        self._fonts.clear()
 
     def sheet(self, address: str, base: Path, codec: str) -> Loaded | None:
         """A stylesheet by its address; None if it cannot be read."""
@@ -122,6 +135,14 @@ class Resources:
             return path.relative_to(self.folder).as_posix()
         except ValueError:
             return str(path)
+
+
+def _small_file(path: Path) -> bytes | None:
+    """The bytes of a file; None if it is not there or too large."""
+    try:
+        return path.read_bytes() if path.stat().st_size <= _LARGEST_FILE else None
+    except (OSError, ValueError):  # a name that no file can have is a ValueError
+        return None
 
 
 def read_page(path: Path) -> Loaded:
@@ -227,6 +248,7 @@ class _Assembly:
                 )
         for element in self.markup.with_style:
             inline[element] = self.style_attribute(element)
+        families = self.families()
         source = PageSource(
             self.markup,
             tuple(s for _, s in self.sheets),
@@ -234,6 +256,7 @@ class _Assembly:
             self.resources.image,
             tuple(self.notices),
             tuple(self.sheets),
+            families,
         )
         return Assembled(source, self.files, self.parsed)
 
@@ -344,6 +367,24 @@ class _Assembly:
             return None if loaded is None else self.text_of(loaded)
 
         return load
+
+    def families(self) -> Mapping[str, WebFamily]:
+        """The fonts that the page brings along: CSS Fonts 4 §4; the first source that is there counts."""
+        found: list[tuple[FontFaceRule, WebFace]] = []
+        for rule in (r for _, sheet in self.sheets for r in sheet.font_faces):
+            loaded = self.files.get(rule.file)
+            base = self.resources.folder if loaded is None else loaded.path.parent
+            faces = (self.resources.font(address, base) for address in rule.addresses)
+            data = next((d for d in faces if d is not None), None)
+            if data is None:
+                sentence = (
+                    f"no file of the font “{rule.family}” could be loaded; the next family stands in."
+                )
+                where = (rule.file, rule.line, rule.offset)
+                self.notices.append(Notice(NoticeKind.MISSING_FILE, sentence, *where))
+            else:
+                found.append((rule, WebFace(sha256(data).hexdigest(), data, rule.weights, rule.italic)))
+        return families_of(found)
 
     def style_attribute(self, element: Element) -> StyleRule:
         """The rule of a style attribute, with its place in the file."""

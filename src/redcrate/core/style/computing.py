@@ -1,6 +1,6 @@
 """Specified values → computed values: CSS Cascade 4 §4.4, and each property's own section."""
 
-from collections.abc import Callable
+from collections.abc import Callable, Mapping
 from dataclasses import dataclass, fields, is_dataclass, replace
 from typing import Any, TypeAlias
 
@@ -11,6 +11,7 @@ from redcrate.core.style.backgrounds import Shadow, TileSize
 from redcrate.core.style.cascade import Cascaded, reverted, reverted_layer
 from redcrate.core.style.computed import COMPUTED_FIELDS, DERIVED_FIELDS, ComputedStyle, LineHeight
 from redcrate.core.style.declarations import CssWide, Pending, parse_declaration
+from redcrate.core.style.font_faces import WebFamily
 from redcrate.core.style.images import Gradient, Point, Stop
 from redcrate.core.style.media import Viewport
 from redcrate.core.style.properties import LOGICAL, PROPERTIES, Property
@@ -61,7 +62,10 @@ class StyleComputer:
         viewport: Viewport,
         measure: FontMeasure = half_em,
         mode: DocumentMode = DocumentMode.NO_QUIRKS,
+        families: Mapping[str, WebFamily] | None = None,
     ) -> None:
+        """families: what the page brings along, by names in lower case."""
+        self.families = families or {}
         self._viewport = viewport
         self._viewport_units: set[str] = set()  # that computed values refer to, here or earlier
         self._mode = mode
@@ -82,6 +86,7 @@ class StyleComputer:
             self._interned = earlier._interned
             self.filled = earlier.filled
             same = earlier._viewport == self._viewport and earlier._mode is self._mode
+            same = same and earlier.families == self.families
             if same and len(earlier._made) < _STYLES_KEPT:
                 self._made = earlier._made
 
@@ -231,6 +236,9 @@ class _Work:
             attribute = PROPERTIES[name].attribute
             inherits = isinstance(value, CssWide)
             self.values[attribute] = getattr(parent, attribute) if inherits else value
+            if name == "font-family" and self.computer.families and not inherits:
+                brought = self.computer.families
+                self.values[attribute] = tuple(brought.get(f.lower(), f) for f in value)
         self.values["font_weight"] = _weight(
             self._specified(PROPERTIES["font-weight"]), parent.font_weight if parent else 400
         )

@@ -22,6 +22,7 @@ from redcrate.core.style.css_syntax import (
     stylesheet_nodes,
 )
 from redcrate.core.style.declarations import PARSED, parse_declaration
+from redcrate.core.style.font_faces import FontFaceRule, parse_font_face
 from redcrate.core.style.layers import NO_LAYER, LayerName
 from redcrate.core.style.media import MediaList, parse_media_list
 from redcrate.core.style.nesting import nested_prelude, scoped_prelude
@@ -95,6 +96,7 @@ class Sheet:
     rules: tuple[StyleRule, ...]
     notices: tuple[Notice, ...]
     layers: tuple[LayerName, ...] = ()
+    font_faces: tuple[FontFaceRule, ...] = ()
 
 
 _ROOT = tuple(component_values(":root"))
@@ -152,7 +154,13 @@ def parse_sheet(
     reader = _SheetReader(source, origin, first_offset, whole or source, load_import)
     reader.quirks = quirks
     reader.read(source.text, _Around(media))
-    return Sheet(source, tuple(reader.rules), tuple(reader.notices), tuple(reader.layers))
+    return Sheet(
+        source,
+        tuple(reader.rules),
+        tuple(reader.notices),
+        tuple(reader.layers),
+        tuple(reader.font_faces),
+    )
 
 
 def parse_style_attribute(
@@ -215,6 +223,7 @@ class _SheetReader:
         self.load_import = load_import
         self.rules: list[StyleRule] = []
         self.layers: list[LayerName] = []
+        self.font_faces: list[FontFaceRule] = []
         self.notices: list[Notice] = []
         self.line_shift: int | None = None
         self.chain: tuple[str, ...] = (whole.name,)  # the files being read, outermost first
@@ -317,12 +326,9 @@ class _SheetReader:
         keyword = node.lower_at_keyword
         if keyword == "import":
             self.read_import(node, around)
-        elif keyword == "font-face":
-            self.note(
-                NoticeKind.NOT_COMPUTED,
-                "@font-face files are not loaded; a bundled font stands in.",
-                node,
-            )
+        elif keyword == "font-face" and node.content is not None:
+            found = parse_font_face(node.content, self.whole.name, *self.place(node))
+            self.font_faces += [found] if found is not None else []
         elif keyword == "layer" and node.content is None:
             self.layers += [(*around.layer, *name) for name in _layer_names(node.prelude)]
         elif node.content is not None:
@@ -401,6 +407,7 @@ class _SheetReader:
         reader.read(loaded.text, inner)
         self.rules.extend(reader.rules)
         self.layers.extend(reader.layers)
+        self.font_faces.extend(reader.font_faces)
         self.notices.extend(reader.notices)
 
     def import_conditions(self, words: list[Any], node: Any, around: _Around) -> _Around | None:

@@ -1,6 +1,6 @@
 """The whole cascade of a page: markup and sheets → the computed style of every element."""
 
-from collections.abc import Sequence
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, replace
 from functools import cache
 from heapq import heapify, heappop, heappush
@@ -11,6 +11,7 @@ from redcrate.core.markup.source_text import SourceText
 from redcrate.core.style.cascade import Cascaded, RuleIndex, Specificity, cascade, declare_alike
 from redcrate.core.style.computed import ComputedStyle
 from redcrate.core.style.computing import FontMeasure, StyleComputer, Styled, half_em
+from redcrate.core.style.font_faces import WebFamily
 from redcrate.core.style.hints import hint_rule, hints_of
 from redcrate.core.style.layers import layer_ranks
 from redcrate.core.style.media import Viewport
@@ -139,19 +140,21 @@ def style_tree(
     viewport: Viewport,
     *,
     measure: FontMeasure = half_em,
+    families: Mapping[str, WebFamily] | None = None,
     earlier: StyledTree | None = None,
 ) -> StyledTree:
     """Compute the styles of html, body and everything in body.
 
-    inline_rules: the parsed style attributes. earlier: a result of the same page: its matching and
-    its styles are used again where they still hold, and only what a change reaches is styled anew.
+    inline_rules: the parsed style attributes. families: of fonts that the page brings along. earlier: a
+    result of the same page: its matching and its styles are used again where they still hold, and only
+    what a change reaches is styled anew.
     """
     defaults = [default_sheet()]
     if markup.mode is DocumentMode.QUIRKS:
         defaults.append(quirks_sheet())
     layers = layer_ranks(name for s in sheets for name in s.layers)
     index = RuleIndex([r for s in (*defaults, *sheets) for r in s.rules], viewport, layers)
-    computer = StyleComputer(viewport, measure, markup.mode)
+    computer = StyleComputer(viewport, measure, markup.mode, families)
     work = _Styling(markup, viewport, index, computer, Cascading(markup, inline_rules, index))
     if earlier is not None:
         computer.share_with(earlier.computer)
@@ -165,7 +168,8 @@ def style_tree(
 def _changed(work: "_Styling", earlier: StyledTree) -> set[Element] | None:
     """The elements whose declarations are other ones now; None where all must be styled anew."""
     same_window = work.computer.alike_in(earlier.viewport)
-    if not same_window or work.markup.mode is DocumentMode.QUIRKS:
+    same_fonts = work.computer.families == earlier.computer.families
+    if not same_window or not same_fonts or work.markup.mode is DocumentMode.QUIRKS:
         return None
     before, now = earlier.cascading.inline_rules, work.cascading.inline_rules
     changed = {

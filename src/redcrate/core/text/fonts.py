@@ -8,12 +8,13 @@ import os
 import struct
 from collections.abc import Iterator
 from dataclasses import dataclass
-from functools import cache
+from functools import cache, lru_cache
 from importlib.resources import files
 from pathlib import Path
 
 import uharfbuzz as hb
 
+from redcrate.core.style.font_faces import WebFace, WebFamily
 from redcrate.core.style.values import FontUnits
 from redcrate.core.units import LayoutUnit
 
@@ -63,12 +64,17 @@ class FontMetrics:
 class FontFace:
     """One font file, opened for shaping. Lengths are in font units unless they say otherwise."""
 
-    def __init__(self, path: Path, family: str, weight: int, italic: bool) -> None:
+    def __init__(
+        self, path: Path, family: str, weight: int, italic: bool, data: bytes | None = None
+    ) -> None:
+        """data: of a font that a page brings along; `path` then only names it."""
         self.path = path
+        self.data = data
         self.family = family
         self.weight = weight
         self.italic = italic
-        face = hb.Face(hb.Blob.from_file_path(str(path)))
+        blob = hb.Blob.from_file_path(str(path)) if data is None else hb.Blob(data)
+        face = hb.Face(blob)
         self.hb_font = hb.Font(face)
         self.upem: int = face.upem or 1000
         extents = self.hb_font.get_font_extents("ltr")
@@ -77,6 +83,8 @@ class FontFace:
         self.line_gap: int = extents.line_gap
         self.x_height = _os2_height(face, 86) or self.upem // 2
         self.cap_height = _os2_height(face, 88) or self.ascender
+        self.average_width = _int16(face, "OS/2", 2) or self.upem // 2
+        self.widest = _int16(face, "head", 40) - _int16(face, "head", 36)  # of all glyphs' outlines
         zero = self.hb_font.get_nominal_glyph(ord("0"))
         self.zero_width: int = self.hb_font.get_glyph_h_advance(zero) if zero else self.upem // 2
         self._metrics: dict[float, FontMetrics] = {}
@@ -105,12 +113,14 @@ def _whole_px(px: float) -> LayoutUnit:
     return int(px + 0.5) * 64
 
 
+def _int16(face: "hb.Face", table: str, at: int) -> int:
+    data = bytes(face.reference_table(table).data or b"")
+    return int(struct.unpack(">h", data[at : at + 2])[0]) if len(data) >= at + 2 else 0
+
+
 def _os2_height(face: "hb.Face", at: int) -> int:
     """`sxHeight` (at 86) or `sCapHeight` (at 88) of the OS/2 table (version 2 and later), or 0."""
-    table = bytes(face.reference_table("OS/2").data or b"")
-    if len(table) < at + 2:
-        return 0
-    return int(struct.unpack(">h", table[at : at + 2])[0])
+    return _int16(face, "OS/2", at)
 
 
 @dataclass(frozen=True, slots=True)
@@ -168,12 +178,19 @@ def _system_face(family: str, weight: int, italic: bool) -> FontFace | None:
     return FontFace(path, family, actual, slanted)
 
 
-@cache
+@lru_cache(maxsize=500)
+def _web_face(family: str, face: WebFace) -> FontFace:
+    return FontFace(Path(face.name), family, face.weights[0], face.italic, face.data)
+
+
+@lru_cache(maxsize=4000)
 def choose_font(families: tuple[str, ...], weight: int, style: str) -> FontChoice:
     """The face for the first family that there is; a bundled serif when there is none."""
     italic = style != "normal"
     missing = ""
     for family in families:
+        if isinstance(family, WebFamily):
+            return FontChoice(_web_face(str(family), family.face(weight, italic=italic)), missing)
         key = family.lower()
         if key in _SAME_METRICS:
             return FontChoice(_bundled_face(_SAME_METRICS[key], weight >= 600, italic), missing)

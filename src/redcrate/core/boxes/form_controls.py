@@ -1,0 +1,91 @@
+"""Text fields, text areas and menus: HTML Standard §15.5. Their sizes are those that engines give them.
+
+A field of one line is an inline-block with a line in it, so that it stands on the line's baseline; its
+width is counted in characters of its font.
+"""
+
+from dataclasses import replace
+from functools import lru_cache
+from math import ceil
+
+from redcrate.core.boxes.box import Box, BoxKind
+from redcrate.core.boxes.image_size import IntrinsicSize
+from redcrate.core.boxes.wrapping import block_container
+from redcrate.core.markup.elements import Element
+from redcrate.core.markup.numbers import parse_integer
+from redcrate.core.style.computed import ComputedStyle
+from redcrate.core.style.values import Length
+from redcrate.core.text.inline_fonts import inline_font
+from redcrate.core.text.shaping import shape
+
+_DRAWN = {
+    "checkbox": IntrinsicSize(13, 13, None),
+    "radio": IntrinsicSize(13, 13, None),
+    "range": IntrinsicSize(129, 16, None),
+    "color": IntrinsicSize(50, 27, None),
+    "file": IntrinsicSize(253, 21, None),
+}
+_FIELD, _ROWS, _COLUMNS = 20, 2, 20  # characters, lines and characters where nothing is said
+_SCROLLBAR, _ARROW = 15, 20  # px
+
+
+def control_box(element: Element, style: ComputedStyle) -> Box | None:
+    """The box of an input, textarea or select element; None for others."""
+    if element.tag == "textarea":
+        return Box(BoxKind.REPLACED, style, element, intrinsic=_area_size(element, style))
+    if element.tag == "select":
+        texts = [o.text_content() for o in element.walk() if o.tag == "option"]
+        widest = max((_text_width(" ".join(t.split()), style) for t in texts), default=0.0)
+        return _one_line(element, style, ceil(widest) + _ARROW)
+    if element.tag != "input":
+        return None
+    drawn = _DRAWN.get(element.attributes.get("type", "").lower())
+    if drawn is not None:
+        return Box(BoxKind.REPLACED, style, element, intrinsic=drawn)
+    return _one_line(element, style, _field_width(_count(element, "size", _FIELD), style))
+
+
+def _one_line(element: Element, style: ComputedStyle, width: float) -> Box:
+    """A field with its content width, px, where none is written."""
+    own = _field_style(style, width)
+    return block_container(own, element, [Box(BoxKind.TEXT, own, None, text="\u200b")], None)
+
+
+@lru_cache(maxsize=1000)
+def _field_style(style: ComputedStyle, width: float) -> ComputedStyle:
+    return replace(
+        style,
+        width="max-content" if style.width == "auto" else style.width,
+        contain=(*style.contain, "inline-size"),
+        contain_intrinsic_width=Length(width),
+    )
+
+
+def _field_width(characters: int, style: ComputedStyle) -> float:
+    """So many of the font's average characters, and room for its widest one instead of the last."""
+    font = inline_font(style)
+    average = _rounded(font.face.average_width * font.size / font.face.upem)
+    widest = _rounded(font.face.widest * font.size / font.face.upem)
+    return average * characters + max(0, widest - average)
+
+
+def _area_size(element: Element, style: ComputedStyle) -> IntrinsicSize:
+    font = inline_font(style)
+    average = _rounded(font.face.average_width * font.size / font.face.upem)
+    line = (font.leading_ascent + font.leading_descent) / 64
+    width = average * _count(element, "cols", _COLUMNS) + _SCROLLBAR
+    return IntrinsicSize(width, line * _count(element, "rows", _ROWS), None)
+
+
+def _count(element: Element, name: str, fallback: int) -> int:
+    number = parse_integer(element.attributes.get(name, ""))
+    return number if number is not None and number > 0 else fallback
+
+
+def _text_width(text: str, style: ComputedStyle) -> float:
+    font = inline_font(style)
+    return shape(font.face, text).sums[-1] * font.size / font.face.upem
+
+
+def _rounded(px: float) -> int:
+    return int(px + 0.5)

@@ -1,0 +1,33 @@
+"""Sizes of form controls in the default font (13.33 px sans-serif): HTML Standard §15.5, as engines have them."""
+
+import pytest
+
+from tests.conftest import PageOf, box
+
+CONTROLS = [
+    # element, width and height of its border box
+    ("<input id='d'>", 185, 21), ("<input id='d' type='search' size='10'>", 105, 21), ("<input id='d' size='0'>", 185, 21),
+    ("<input id='d' style='width: 100%; padding: 5px; font: 16px/1.5 serif'>", 1012, 36),
+    ("<input id='d' style='display: block'>", 185, 21), ("<input id='d' style='width: 50px'>", 58, 21),
+    ("<input id='d' style='font-size: 18.4px; padding: 0; border: 0'>", 243, 22), ("<input id='d' type='checkbox'>", 13, 13),
+    ("<input id='d' type='range'>", 129, 16), ("<input id='d' type='file'>", 253, 21), ("<input id='d' type='color'>", 50, 27),
+    ("<textarea id='d'></textarea>", 181, 36), ("<textarea id='d' rows='4' cols='30'></textarea>", 261, 66),
+    ("<select id='d'><option>x</option></select>", 29, 19), ("<select id='d'></select>", 22, 19),
+    ("<select id='d'><option>x<option>xxx</select>", 42, 19),
+]  # fmt: skip
+
+
+@pytest.mark.parametrize(("element", "width", "height"), CONTROLS)
+def test_size(page_of: PageOf, element: str, width: float, height: float) -> None:
+    """Characters of the field's own font, lines of its own height."""
+    assert box(page_of(element), "d")[2:] == (width, height)
+
+
+def test_a_field_stands_on_the_line(page_of: PageOf) -> None:
+    """Its text shares the baseline of the text beside it; a text area stands with its bottom on it."""
+    page = page_of("<p style='margin: 0; font: 13.333px/15px Arial' id='p'>a <input id='d'></p>")
+    assert box(page, "p")[3] == 21
+    page = page_of(
+        "<p style='margin: 0; font: 13.333px/15px Arial' id='p'>a <textarea id='d'></textarea></p>"
+    )
+    assert box(page, "p")[3] == 36 + 3
