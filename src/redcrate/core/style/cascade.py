@@ -102,8 +102,10 @@ class RuleIndex:
         self._layers = layers or layer_ranks(())
         self._entries: list[_Entry] = []
         self._buckets: dict[tuple[str, str, str], list[_Entry]] = {}
+        self.attributes: set[str] = set()  # that rules refer to by attr()
         for order, rule in enumerate(rules):
             if all(m.matches(viewport) for m in rule.media):
+                self.attributes |= rule.attributes
                 for selector in rule.selectors:
                     self._file(selector, rule, order)
         self._matches: dict[Element, tuple[int, ...]] = {}
@@ -146,6 +148,13 @@ class RuleIndex:
                     found.setdefault(number, []).append(element)
             self._touched.update(found)  # at once: another thread never sees half of it
         return {e for n in numbers for e in self._touched.get(n, ())}
+
+    def refer_to_attributes(self, element: Element) -> bool:
+        """Whether a rule that matches the element, or a pseudo-element of it, refers to attributes."""
+        numbers = list(self.matching(element))
+        for _, more in (self._generating or {}).get(element, ()):
+            numbers += more
+        return any(self._entries[n].rule.attributes for n in numbers)
 
     def matching(self, element: Element) -> tuple[int, ...]:
         """The numbers of the entries that match `element`, ascending in precedence."""

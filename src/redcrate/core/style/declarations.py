@@ -42,7 +42,7 @@ def parse_declaration(name: str, value: list[Any]) -> dict[str, Any] | None:
     tokens = significant(value)
     if not tokens:
         return None
-    if _has_var(tokens):
+    if _has_var(tokens, ("var",) if name == "content" else ("var", "attr")):
         pending = Pending(name, tuple(value))
         return dict.fromkeys(names, pending)
     if len(tokens) == 1 and tokens[0].type == "ident" and tokens[0].lower_value in CSS_WIDE:
@@ -82,12 +82,13 @@ class ParsedDeclarations:
 PARSED = ParsedDeclarations(20_000)
 
 
-def _has_var(tokens: list[Any]) -> bool:
+def _has_var(tokens: list[Any], names: tuple[str, ...]) -> bool:
+    """Whether a value holds functions that are substituted; attr() in `content` is read by itself."""
     stack = list(tokens)
     while stack:
         token = stack.pop()
         if token.type == "function":
-            if token.lower_name == "var":
+            if token.lower_name in names:
                 return True
             stack.extend(token.arguments)
         elif token.type in ("() block", "[] block", "{} block"):

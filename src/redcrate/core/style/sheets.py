@@ -13,6 +13,7 @@ from tinycss2.ast import ParenthesesBlock
 
 from redcrate.core.markup.source_text import SourceText
 from redcrate.core.notices import Notice, NoticeKind
+from redcrate.core.style.attributes import names_in
 from redcrate.core.style.calc import significant
 from redcrate.core.style.css_syntax import (
     block_contents,
@@ -21,7 +22,7 @@ from redcrate.core.style.css_syntax import (
     rule_nodes,
     stylesheet_nodes,
 )
-from redcrate.core.style.declarations import PARSED, parse_declaration
+from redcrate.core.style.declarations import PARSED, Pending, parse_declaration
 from redcrate.core.style.font_faces import FontFaceRule, parse_font_face
 from redcrate.core.style.layers import NO_LAYER, LayerName
 from redcrate.core.style.media import MediaList, parse_media_list
@@ -66,7 +67,8 @@ class StyleRule:
     """One rule.
 
     selector_text: as written. media: the queries of the @media blocks around it. start: offset of the
-    prelude in `file`. layer: the cascade layer that it stands in.
+    prelude in `file`. layer: the cascade layer that it stands in. attributes: those that its values
+    refer to by attr().
     """
 
     selector_text: str
@@ -78,6 +80,7 @@ class StyleRule:
     line: int
     start: int
     layer: LayerName = NO_LAYER
+    attributes: frozenset[str] = frozenset()
 
     @property
     def label(self) -> str:
@@ -176,7 +179,10 @@ def parse_style_attribute(
     reader.quirks = quirks
     contents = block_contents(text)
     declarations = tuple(reader.declarations(contents))
-    rule = StyleRule("style attribute", (), declarations, (), Origin.INLINE, file, line, offset)
+    names = _attributes_of(list(declarations))
+    rule = StyleRule(
+        "style attribute", (), declarations, (), Origin.INLINE, file, line, offset, attributes=names
+    )
     return Sheet(source, (rule,), tuple(reader.notices))
 
 
@@ -319,6 +325,7 @@ class _SheetReader:
             line,
             start,
             around.layer,
+            _attributes_of(declarations),
         )
 
     def read_at_rule(self, node: Any, around: _Around, head: _Head | None = None) -> None:
@@ -503,6 +510,11 @@ def _why_invalid(name: str, text: str, tokens: list[Any]) -> tuple[NoticeKind, s
             f"{name}: {shown} lacks a unit, such as px. It is skipped.",
         )
     return NoticeKind.INVALID_VALUE, f"{name} cannot be “{shown}”; skipped."
+
+
+def _attributes_of(declarations: list[Declaration]) -> frozenset[str]:
+    pending = (v for d in declarations for v in d.longhands.values() if isinstance(v, Pending))
+    return frozenset(name for value in pending for name in names_in(value.tokens))
 
 
 def _layer_names(prelude: list[Any]) -> list[LayerName]:

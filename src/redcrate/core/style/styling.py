@@ -8,6 +8,7 @@ from importlib.resources import files
 
 from redcrate.core.markup.elements import DocumentMode, Element, Markup
 from redcrate.core.markup.source_text import SourceText
+from redcrate.core.style.attributes import held_tokens, held_values, holder
 from redcrate.core.style.cascade import Cascaded, RuleIndex, Specificity, cascade, declare_alike
 from redcrate.core.style.computed import ComputedStyle
 from redcrate.core.style.computing import FontMeasure, StyleComputer, Styled, half_em
@@ -16,7 +17,7 @@ from redcrate.core.style.hints import hint_rule, hints_of
 from redcrate.core.style.layers import layer_ranks
 from redcrate.core.style.media import Viewport
 from redcrate.core.style.quirks import drops_margin_end, drops_margin_start
-from redcrate.core.style.sheets import Origin, Sheet, StyleRule, parse_sheet
+from redcrate.core.style.sheets import Declaration, Origin, Sheet, StyleRule, parse_sheet
 from redcrate.core.style.values import Length
 
 PSEUDO_ELEMENTS = ("before", "after", "first-letter", "marker")
@@ -66,6 +67,7 @@ class Cascading:
         self.inline_rules = inline_rules
         self.index = index
         self._cascades: dict[tuple[object, ...], Cascaded] = {}
+        self._attribute_rules: dict[tuple[tuple[str, str | None], ...], StyleRule] = {}
         self._hint_rules: dict[tuple[tuple[str, str], ...], StyleRule] = {}
 
     def special(self) -> set[Element]:
@@ -73,6 +75,8 @@ class Cascading:
         found = {*self.markup.those("hinted", lambda e: bool(hints_of(e))), *self.inline_rules}
         if self.markup.mode is DocumentMode.QUIRKS:
             found.update(self.markup.those("quirky", lambda e: bool(_quirk_rules(e))))
+        if self.index.attributes:
+            found.update(e for e in self.markup.listed if self.index.refer_to_attributes(e))
         return found
 
     def of(self, element: Element) -> Cascaded:
@@ -90,7 +94,22 @@ class Cascading:
         inline = self.inline_rules.get(element)
         if inline is not None:
             extra.append(inline)
+        names = self.index.attributes if self.index.refer_to_attributes(element) else set()
+        if inline is not None and inline.attributes:
+            names = names | inline.attributes
+        if names:
+            extra.insert(0, self._attribute_rule(held_values(element, names)))
         return self.of_rules(self.index.matching(element), tuple(extra))
+
+    def _attribute_rule(self, held: tuple[tuple[str, str | None], ...]) -> StyleRule:
+        """The rule that hands attributes down to attr()."""
+        rule = self._attribute_rules.get(held)
+        if rule is None:
+            tokens = {holder(name): held_tokens(value) for name, value in held}
+            declarations = [Declaration(n, "", False, "", 0, 0, {n: t}) for n, t in tokens.items()]
+            rule = StyleRule("attributes", (), tuple(declarations), (), Origin.HINT, "", 0, 0)
+            self._attribute_rules[held] = rule
+        return rule
 
     def of_rules(self, numbers: tuple[int, ...], extra: tuple[StyleRule, ...] = ()) -> Cascaded:
         """The outcome for all that match these entries of the index, with rules beside those."""

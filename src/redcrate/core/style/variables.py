@@ -1,10 +1,11 @@
-"""Custom properties and var(): CSS Variables 1 §2–3."""
+"""Custom properties, var() and attr(): CSS Variables 1 §2–3, CSS Values 5 §7.7."""
 
 from collections.abc import Mapping
 from typing import Any, TypeAlias
 
 from tinycss2.ast import FunctionBlock, ParenthesesBlock
 
+from redcrate.core.style.attributes import holder, value_of
 from redcrate.core.style.calc import significant
 
 Customs: TypeAlias = Mapping[str, tuple[Any, ...]]
@@ -83,6 +84,8 @@ class _Resolver:
         for token in tokens:
             if token.type == "function" and token.lower_name == "var":
                 out.extend(self._var(token, depth))
+            elif token.type == "function" and token.lower_name == "attr":
+                out.extend(self._attr(token, depth))
             elif token.type == "function":
                 inner = self.tokens(token.arguments, depth + 1)
                 out.append(FunctionBlock(token.source_line, token.source_column, token.name, inner))
@@ -95,6 +98,26 @@ class _Resolver:
         if self._made > _LONGEST_SUBSTITUTION:
             raise NoSubstitution
         return out
+
+    def _attr(self, token: Any, depth: int) -> list[Any]:
+        """CSS Values 5 §7.7: the attribute's value, the fallback, or an empty string where none is typed."""
+        arguments = token.arguments
+        comma = next(
+            (i for i, t in enumerate(arguments) if t.type == "literal" and t.value == ","), None
+        )
+        words = significant(arguments[:comma] if comma is not None else arguments)
+        if not words or words[0].type != "ident":
+            raise NoSubstitution
+        held = self._inherited.get(holder(words[0].value)) or ()
+        found = value_of(held[0].value, words[1:]) if held else None
+        if found is not None:
+            return found
+        if comma is not None:
+            return self.tokens(arguments[comma + 1 :], depth + 1)
+        empty = value_of("", words[1:])
+        if empty is None:
+            raise NoSubstitution
+        return empty
 
     def _var(self, token: Any, depth: int) -> list[Any]:
         arguments = token.arguments
