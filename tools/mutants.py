@@ -142,6 +142,10 @@ class _Finder(ast.NodeVisitor):
             self.add(start, start + 4, "")
         self.generic_visit(node)
 
+    def visit_ClassDef(self, node: ast.ClassDef) -> None:
+        for part in node.body:  # the flags of a dataclass decorator are no behaviour
+            self.visit(part)
+
     def visit_Call(self, node: ast.Call) -> None:
         if isinstance(node.func, ast.Name) and node.func.id in _CALLS:
             self.add(*self.span(node.func), _CALLS[node.func.id])

@@ -77,6 +77,15 @@ def test_what_is_written(
     assert session.document.texts()["p.css"] == f"#a {{ {rule} }}"
 
 
+def test_one_of_two_sides_that_grows_is_compensated(tmp_path: Path) -> None:
+    """The other one had the value already."""
+    session = open_text(tmp_path, "<div id=a>x</div>", "#a { width: 200px; padding: 0 10px 0 30px }")
+    session.editor.set_gives(Gives.CONTENT)
+    plan = session.editor.plan(by_id(session.views.page, "a"), "padding", ("left", "right"), "30")
+    session.editor.apply(plan.patch)
+    assert session.document.texts()["p.css"] == "#a { width: 180px; padding: 0 30px 0 30px }"
+
+
 def test_margins_give_keeps_the_margin_box(tmp_path: Path) -> None:
     """With margins giving, the sum with margins stays."""
     session = open_text(tmp_path, "<div id=a>x</div>", "#a { width: 200px; margin: 0 30px }")

@@ -33,6 +33,10 @@ HERE = [
         "<p id='x' style='width:1300px;margin:0 auto'>a</p>",
         "wider than its container, so auto margins are 0",
     ),
+    (
+        "<div style='margin-trim:block'><p id='x' style='margin:30px 0'>a</p></div>",
+        "margin-trim of div takes its 30 px of top margin away",
+    ),
     ("<p id='x' style='margin-left:30px'>a</p>", "30 px in from the left edge"),
     ("<p id='x' style='margin-left:-30px'>a</p>", "30 px out beyond the left edge"),
     (
@@ -131,3 +135,17 @@ def test_a_choice_does_what_it_showed(tmp_path: Path, name: str) -> None:
             assert (sentence == "nothing would move") is (not moved)
             session.editor.undo()
             assert session.document.text("p.html").text == html
+
+
+@pytest.mark.parametrize(
+    ("css", "name", "value"),
+    [
+        ("", "text-align", "left"), ("text-align: end", "text-align", "right"), ("text-align: center", "text-align", "center"),
+        ("overflow: hidden", "overflow", "hidden"), ("float: right", "float", "right"), ("clear: both", "clear", "both"),
+        ("display: inline; float: left", "display", "inline"), ("align-self: start", "align-self", "start"),
+    ],
+)  # fmt: skip
+def test_the_choice_that_stands(page_of: PageOf, css: str, name: str, value: str) -> None:
+    """As a designer would name it: sides for the start and the end of a line, the display that was written."""
+    page = page_of("<p id='x'>a</p>", f"p {{ {css} }}")
+    assert current_choice(page, by_id(page, "x"), name) == value

@@ -6,8 +6,9 @@ from hypothesis import strategies as st
 from tinycss2 import parse_component_value_list
 
 from redcrate.core.style.calc import parse_length
+from redcrate.core.style.images import Gradient
 from redcrate.core.style.media import Viewport, parse_media_list
-from redcrate.core.style.values import FontUnits, LengthContext, compute_length
+from redcrate.core.style.values import FontUnits, Length, LengthContext, compute_length
 from tests.conftest import PageOf, by_id
 
 SHORT_AND_LONG = [
@@ -179,3 +180,38 @@ def test_the_cascade(page_of: PageOf, css: str, width: float | None) -> None:
     )
     found = page.box_of(by_id(page, "a"))
     assert found is not None and found.content_box.width == (321 if width is None else width) * 64
+
+
+ANGLES = [
+    ("to right", 90), ("to left", 270), ("to top", 0), ("to bottom", 180), ("45deg", 45), ("0.5turn", 180), ("0", 0),
+]  # fmt: skip
+
+
+@pytest.mark.parametrize(("line", "angle"), ANGLES)
+def test_lines_of_gradients(page_of: PageOf, line: str, angle: float) -> None:
+    """CSS Images 3 §3.1.1: sides and angles, clockwise from the top."""
+    page = page_of("<p id='d'>", f"p {{ background-image: linear-gradient({line}, red, blue) }}")
+    (found,) = page.style_of(by_id(page, "d")).background_image
+    assert isinstance(found, Gradient) and found.angle == angle
+
+
+def test_corners_of_gradients_and_kinds_that_there_are_not(page_of: PageOf) -> None:
+    """A corner is kept as one; an unknown kind is no image."""
+    page = page_of("<p id='d'>", "p { background-image: linear-gradient(to top left, red, blue) }")
+    (found,) = page.style_of(by_id(page, "d")).background_image
+    assert isinstance(found, Gradient) and found.corner == (-1, -1)
+    page = page_of("<p id='d'>", "p { background-image: mesh-gradient(red, blue) }")
+    assert page.style_of(by_id(page, "d")).background_image == ("none",)
+
+
+@pytest.mark.parametrize(
+    ("radius", "corners"),
+    [("4px", (4, 4, 4, 4)), ("1px 2px", (1, 2, 1, 2)), ("1px 2px 3px", (1, 2, 3, 2)), ("1px 2px 3px 4px", (1, 2, 3, 4))],
+)  # fmt: skip
+def test_radii_of_corners(page_of: PageOf, radius: str, corners: tuple[int, ...]) -> None:
+    """CSS Backgrounds 3 §5.1: clockwise from the top left; what is left out is as the opposite corner."""
+    page = page_of("<p id='d'>", f"p {{ border-radius: {radius} / 7px }}")
+    style = page.style_of(by_id(page, "d"))
+    found = (style.border_top_left_radius, style.border_top_right_radius,
+             style.border_bottom_right_radius, style.border_bottom_left_radius)  # fmt: skip
+    assert found == tuple((Length(c), Length(7)) for c in corners)

@@ -78,3 +78,17 @@ def test_colours_without_a_sign(tmp_path: Path) -> None:
             (value.red, value.green, value.blue) if not isinstance(value, str) and value.alpha else None
         )
         assert found == colour
+
+
+@pytest.mark.parametrize(
+    ("body", "top"),
+    [
+        ("<h1 id='d'>a</h1>", 0), ("<!-- c --> <style></style><h1 id='d'>a</h1>", 0), ("x<h1 id='d'>a</h1>", 16),
+        ("<i></i><h1 id='d'>a</h1>", 16), ("<div><h1 id='d'>a</h1></div>", 16), ("<section id='d'>a</section>", 16),
+    ],
+)  # fmt: skip
+def test_the_first_block_of_body_has_no_default_margin(tmp_path: Path, body: str, top: float) -> None:
+    """HTML Standard §15.3.10: unless something stands in front of it, or it is no heading, list or paragraph."""
+    page = page_with(tmp_path, NONE, body, "section { margin-top: 16px } h1 { font-size: 16px; }")
+    margin = page.style_of(by_id(page, "d")).margin_top
+    assert not isinstance(margin, str) and bool(margin.resolve(0)) == bool(top)

@@ -76,6 +76,7 @@ LISTS = [
     # selectors, which of p, input, svg get the margin
     (":root, :host p, p", "html p"), ("p::-webkit-foo, input", "input"), ("p, [type=file]::file-selector-button:focus", "p"),
     ("p::-webkit-foo(x):hover, input:invalid", "input"), ("svg:not(:host)", "svg"), ("p:host(.a), svg", "svg"),
+    ("p:not(:lang(en))", "p"),
     ("p::foo, input", ""), ("p:foo, input", ""), ("p, input::-moz-foo", ""), ("input:valid, p", "p"),
     ("p::before:hover, p::-webkit-x b, svg", ""),
 ]  # fmt: skip
