@@ -286,8 +286,10 @@ class _Generation:
             out.append(_own_summary(style))
         for child in _shown_children(element):
             if isinstance(child, Text):
-                if child.data:
+                if child.data and element in self.letters:
                     out.extend(self._text(element, style, child, child.data))
+                elif child.data:
+                    out.append(Box(BoxKind.TEXT, style, None, text=child.data))
             else:
                 out.extend(self.generated.get(child, ()))
         after = self._pseudo(element, "after")

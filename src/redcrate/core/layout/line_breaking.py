@@ -217,7 +217,10 @@ class _Line:
         kept = item.style.white_space == "break-spaces"
         if item.width(start, end if kept else self.trimmed(start, end), self.text) <= room:
             self.has_content = True
-            cut = self.last_fitting(item, start, end, room)
+            first, past = self.breaker.breaks_between(start, end)
+            cut = self.breaker.breaks[past - 1] if past > first else None
+            if cut is not None and self.text[cut - 1] == SOFT_HYPHEN:
+                cut = self.last_fitting(item, start, end, room)  # its hyphen must fit too
             if cut is not None:
                 self.opportunity = _Opportunity(len(self.parts), self.at, start, cut)
             self.add(item, start, end, item.width(start, end, self.text))

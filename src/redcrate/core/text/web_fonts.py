@@ -4,7 +4,6 @@ from functools import lru_cache
 from io import BytesIO
 
 import uharfbuzz as hb
-from fontTools.ttLib import TTFont
 
 _LARGEST = 32 * 2**20
 _PACKED = (b"wOFF", b"wOF2")
@@ -22,6 +21,8 @@ def unpacked(data: bytes) -> bytes | None:
 
 
 def _unpack(data: bytes) -> bytes | None:
+    from fontTools.ttLib import TTFont  # noqa: PLC0415 - most pages need none, and it takes long to load
+
     out = BytesIO()
     try:
         font = TTFont(BytesIO(data), lazy=False, recalcBBoxes=False, recalcTimestamp=False)
