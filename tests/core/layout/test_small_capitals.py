@@ -36,3 +36,20 @@ def test_a_font_of_the_system(page_of: PageOf) -> None:
         "p { font: italic 40px/2 serif } #a { font: menu } #b { font: 16px system-ui }",
     )
     assert box(page, "a")[3] == box(page, "b")[3] == 18
+
+
+@pytest.mark.parametrize(
+    ("style", "kerned"),
+    [
+        ("", True), ("font-kerning: normal", True), ("font-kerning: none", False), ("font-feature-settings: 'kern' off", False),
+        ("font-feature-settings: 'kern' 0, 'liga'", False), ("font-feature-settings: 'kern'", True),
+        ("font-feature-settings: 'kern' -1", True), ("font-feature-settings: kern 0", True),
+        ("font-kerning: none; font-feature-settings: 'kern' 1", True), ("font-feature-settings: normal", True),
+    ],
+)  # fmt: skip
+def test_kerning_and_features(page_of: PageOf, style: str, kerned: bool) -> None:
+    """CSS Fonts 4 §6.3, §6.12, §7.2: A and V stand closer where the font says so."""
+    body = f'<span id="a" style="{style}">AVAV</span><br><span id="b">A</span><br><span id="c">V</span>'
+    page = page_of(body, "span { font-size: 40px }")
+    apart = 2 * (box(page, "b")[2] + box(page, "c")[2])
+    assert (box(page, "a")[2] < apart - 1) == kerned

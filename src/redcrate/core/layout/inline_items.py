@@ -13,7 +13,7 @@ from itertools import groupby
 from redcrate.core.boxes.box import Box, BoxKind
 from redcrate.core.style.computed import ComputedStyle
 from redcrate.core.text.breaks import OBJECT, SOFT_HYPHEN, break_opportunities
-from redcrate.core.text.inline_fonts import inline_font, shaping_size
+from redcrate.core.text.inline_fonts import features_of, inline_font, shaping_size
 from redcrate.core.text.shaping import ShapedRun, shape
 from redcrate.core.units import LayoutUnit, ceil_from_px
 
@@ -394,6 +394,7 @@ def _same_font(a: ComputedStyle, b: ComputedStyle) -> bool:
         and a.font_style == b.font_style
         and a.font_family == b.font_family
         and a.vertical_align == b.vertical_align
+        and features_of(a) == features_of(b)
     )
 
 
@@ -402,7 +403,7 @@ def _shape(items: list[Item], text: str) -> None:
         return
     font = inline_font(items[0].style)
     start, end = items[0].start, items[-1].end
-    run = shape(font.face, text[start:end])
+    run = shape(font.face, text[start:end], features_of(items[0].style))
     for item in items:
         item.run = run
         item.base = start

@@ -107,6 +107,8 @@ class ComputedStyle:
     font_size_absolute: bool
     font_style: str
     font_weight: int
+    font_kerning: str
+    font_feature_settings: tuple[tuple[str, int], ...]
     font_variant_caps: str
     line_height: LineHeight
     text_align: str

@@ -161,6 +161,8 @@ def _add_text() -> None:
     inherited("font-size", "medium", pp.font_size)
     inherited("font-style", "normal", pp.keyword("normal", "italic", "oblique"))
     inherited("font-weight", "normal", pp.font_weight)
+    inherited("font-kerning", "auto", pp.keyword("auto", "normal", "none"))
+    inherited("font-feature-settings", (), pp.font_features)
     inherited("font-variant-caps", "normal", pp.keyword(*CAPS))
     inherited("line-height", "normal", pp.length("normal", number=True, negative=False))
     inherited(

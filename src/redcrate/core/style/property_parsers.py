@@ -276,6 +276,28 @@ def font_size(tokens: Tokens) -> Any:
     return length(*SIZES, "smaller", "larger", negative=False)(tokens)
 
 
+def font_features(tokens: Tokens) -> Any:
+    """CSS Fonts 4 §6.12: `normal`, or tags with a number, `on` or `off`; as pairs of tag and number."""
+    if keyword("normal")(tokens):
+        return ()
+    found: list[tuple[str, int]] = []
+    for part in split_commas(tokens):
+        if not 1 <= len(part) <= 2 or part[0].type != "string" or len(part[0].value) != 4:
+            return None
+        value = _feature_value(part[1]) if len(part) == 2 else 1
+        if value is None or value < 0:
+            return None
+        found.append((part[0].value, value))
+    return tuple(found)
+
+
+def _feature_value(token: Any) -> int | None:
+    if token.type == "ident":
+        return {"on": 1, "off": 0}.get(token.lower_value)
+    found: int | None = integer([token])
+    return found
+
+
 def font_weight(tokens: Tokens) -> Any:
     """A weight from 1 to 1000 or a keyword: CSS Fonts 4 §2.2."""
     found = keyword("normal", "bold", "bolder", "lighter")(tokens)

@@ -7,7 +7,7 @@ from redcrate.core.style.computed import ComputedStyle
 from redcrate.core.style.computing import used_line_height
 from redcrate.core.style.font_sizes import float32
 from redcrate.core.text.fonts import FontFace, choose_font
-from redcrate.core.text.shaping import shape
+from redcrate.core.text.shaping import Features, shape
 from redcrate.core.units import LayoutUnit
 
 HYPHEN = "\u2010"
@@ -59,6 +59,14 @@ def inline_font(style: ComputedStyle) -> InlineFont:
 def shaping_size(size: float) -> float:
     """The font size that advances are taken at: cut to 1/100 px, then to 1/64 px, as engines do."""
     return int(int(float32(float32(size) * 100)) / 100 * 64) / 64
+
+
+@lru_cache(maxsize=5000)
+def features_of(style: ComputedStyle) -> Features:
+    """CSS Fonts 4 §7.2: which features of a font are turned on or off; the later one counts."""
+    kerning = () if style.font_kerning != "none" else (("kern", 0),)
+    spaced = (("liga", 0), ("clig", 0)) if style.letter_spacing else ()  # CSS Text 3 §8.2
+    return (*kerning, *spaced, *style.font_feature_settings)
 
 
 @lru_cache(maxsize=1000)

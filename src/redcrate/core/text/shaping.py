@@ -7,6 +7,7 @@ font size.
 
 from dataclasses import dataclass
 from functools import lru_cache
+from typing import TypeAlias
 
 import uharfbuzz as hb
 
@@ -45,15 +46,18 @@ class ShapedRun:
         return ceil_from_px((self.sums[end] - self.sums[start]) * size / self.face.upem)
 
 
+Features: TypeAlias = tuple[tuple[str, int], ...]
+
+
 @lru_cache(maxsize=_RUNS_KEPT)
-def shape(face: FontFace, text: str) -> ShapedRun:
-    """Shape `text` with the default features of `face`."""
+def shape(face: FontFace, text: str, features: Features = ()) -> ShapedRun:
+    """Shape `text` with the default features of `face`, but for `features` (tag and number)."""
     if not text:
         return ShapedRun(face, "", (0,), (), "")
     buffer = hb.Buffer()
     buffer.add_str(text)
     buffer.guess_segment_properties()
-    hb.shape(face.hb_font, buffer)
+    hb.shape(face.hb_font, buffer, dict(features))
     advances = [0] * (len(text) + 1)
     glyphs: list[Glyph] = []
     missing: list[str] = []
