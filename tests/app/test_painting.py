@@ -1,5 +1,6 @@
 """What is painted, pixel by pixel: surfaces, pictures, text and tints of little pages."""
 
+import base64
 from pathlib import Path
 
 import pytest
@@ -14,6 +15,7 @@ from redcrate.core.files.loading import Resources, assemble
 from redcrate.core.markup import SourceText
 from redcrate.core.page import compute_page
 from redcrate.core.style.media import Viewport
+from redcrate.core.text import fonts
 
 
 def picture(body: str, tint: Tint = Tint.OFF, scale: float = 1.0) -> QImage:
@@ -179,3 +181,48 @@ def test_any_scale_paints(qtbot: QtBot, scale: float) -> None:
     assert (
         colour_at(image, min(image.width() - 1, round(101 * scale) + 1), round(45 * scale)) == "#ffffff"
     )
+
+
+def test_transformed_boxes_are_painted_where_they_go(qtbot: QtBot) -> None:
+    """Turned, moved and sized, with what is inside; even from outside of what is looked at."""
+    box = "<div style='width:40px;height:20px;background:#f00;{}'>{}</div>"
+    image = picture(box.format("transform:translate(100px,50px)", ""))
+    assert colour_at(image, 10, 10) == "#ffffff" and colour_at(image, 110, 60) == "#ff0000"
+    inner = "<p style='margin:0;width:10px;height:10px;background:#00f'></p>"
+    image = picture(box.format("transform-origin:0 0;translate:60px;rotate:90deg", inner))
+    assert colour_at(image, 55, 5) == "#0000ff" and colour_at(image, 45, 35) == "#ff0000"
+    assert colour_at(image, 65, 5) == "#ffffff"
+    image = picture(box.format("margin-left:-900px;transform:translate(950px,0)", ""))
+    assert colour_at(image, 60, 10) == "#ff0000"
+
+
+def inked(image: QImage, left: int, top: int, right: int, bottom: int) -> int:
+    """How many pixels in a rectangle are not white."""
+    spots = ((x, y) for x in range(left, right) for y in range(top, bottom))
+    return sum(colour_at(image, x, y) != "#ffffff" for x, y in spots)
+
+
+def test_hyphens_capitals_and_pictures_that_styles_bring(qtbot: QtBot) -> None:
+    """What layout makes room for is also painted there."""
+    text = "<div style='font:20px/20px monospace,x;width:50px;hyphens:{}'>abc&shy;def</div>"
+    hyphen = picture(text.format("manual"))
+    assert inked(hyphen, 37, 0, 48, 8) == 0 and inked(hyphen, 37, 8, 48, 16) > 0
+    assert inked(picture(text.format("none")), 37, 0, 48, 8) > 0  # the word goes on there: a d
+    small = picture("<div style='font:40px/40px sans-serif;font-variant:small-caps'>x</div>")
+    large = picture("<div style='font:40px/40px sans-serif'>X</div>")
+    assert 0 < inked(small, 0, 0, 40, 40) < inked(large, 0, 0, 40, 40)
+    address = data_address([["#00f"] * 8] * 8)
+    image = picture(f"<style>p{{margin:0}}p::before{{content:url({address})}}</style><p>")
+    assert "#0000ff" in {colour_at(image, 3, y) for y in range(20)}
+    image = picture(f"<ul style='margin:0;list-style:url({address})'><li>x</ul>")
+    assert "#0000ff" in {colour_at(image, 40 - 15 + 3, y) for y in range(20)}
+
+
+def test_a_font_of_the_page_is_painted(qtbot: QtBot) -> None:
+    """A font from the page's own data is handed to Qt as it is."""
+    file = next((Path(fonts.__file__).parent / "fonts").glob("LiberationMono-Bold.ttf"))
+    data = base64.b64encode(file.read_bytes()).decode()
+    face = f"<style>@font-face{{font-family:Own;src:url(data:font/ttf;base64,{data})}}</style>"
+    own = picture(f"{face}<div style='font:40px/40px Own'>m</div>")
+    same = picture("<div style='font:bold 40px/40px Liberation Mono'>m</div>")
+    assert inked(own, 0, 0, 40, 40) == inked(same, 0, 0, 40, 40) > 0

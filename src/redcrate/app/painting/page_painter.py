@@ -1,6 +1,7 @@
 """Paints a laid-out page: backgrounds, borders, pictures, and text from its measured glyphs."""
 
-from collections.abc import Iterator
+from collections.abc import Iterator, Sequence
+from contextlib import contextmanager
 from functools import lru_cache
 
 from PyQt6.QtCore import QByteArray, QPointF, QRectF, Qt
@@ -13,6 +14,7 @@ from PyQt6.QtGui import (
     QPen,
     QPixmap,
     QRawFont,
+    QTransform,
 )
 from PyQt6.QtSvg import QSvgRenderer
 
@@ -27,6 +29,7 @@ from redcrate.core.style.computed import ComputedStyle
 from redcrate.core.text.fonts import FontFace
 from redcrate.core.text.inline_fonts import hyphen_width, inline_font
 from redcrate.core.text.shaping import ShapedRun, shape
+from redcrate.core.transforms import Matrix, own_matrix
 from redcrate.core.units import LayoutUnit
 
 _SMALLEST_TEXT = 5.0  # px on the screen; below it text is a grey bar
@@ -51,7 +54,8 @@ class PagePainter:
 
     def __init__(self, page: Page, resources: Resources, pictures: "Pictures | None" = None) -> None:
         self._page = page
-        self._extents = [_extent(b) for b in page.in_order]
+        self._moved = _matrices(page.in_order)
+        self._extents = [_extent(b, self._moved.get(b)) for b in page.in_order]
         self.pictures = pictures or Pictures(resources)
 
     def paint(self, painter: QPainter, exposed: QRectF, scale: float) -> None:
@@ -70,13 +74,29 @@ class PagePainter:
             if box.fragment.box.style.visibility == "visible":
                 fragment = box.fragment
                 inside = (fragment.border, fragment.padding)
-                self._surface(painter, to_rect(box.rect), fragment.box.style, *inside)
+                with self._in_place(painter, box):
+                    self._surface(painter, to_rect(box.rect), fragment.box.style, *inside)
         for box in shown:
             for style, rect, edges in _inline_pieces(box):
-                if style.visibility == "visible" and rect.intersects(exposed):
-                    self._surface(painter, rect, style, edges)
+                if style.visibility == "visible" and (box in self._moved or rect.intersects(exposed)):
+                    with self._in_place(painter, box):
+                        self._surface(painter, rect, style, edges)
         for box in shown:
-            self._content(painter, box, exposed, scale)
+            with self._in_place(painter, box):
+                self._content(painter, box, exposed, scale)
+        painter.restore()
+
+    @contextmanager
+    def _in_place(self, painter: QPainter, box: PlacedBox) -> Iterator[None]:
+        """Paint where transforms put the box."""
+        matrix = self._moved.get(box)
+        if matrix is None:
+            yield
+            return
+        painter.save()
+        m = matrix
+        painter.setTransform(QTransform(m.a, m.b, m.c, m.d, m.e, m.f), combine=True)
+        yield
         painter.restore()
 
     def _canvas(self, painter: QPainter, exposed: QRectF) -> None:
@@ -113,7 +133,9 @@ class PagePainter:
             self._picture(painter, box)
         for line in box.fragment.lines:
             top = (box.rect.y + line.y) / 64
-            if top > exposed.bottom() + 200 or top + line.height / 64 < exposed.top() - 200:
+            if box not in self._moved and (
+                top > exposed.bottom() + 200 or top + line.height / 64 < exposed.top() - 200
+            ):
                 continue
             for part in line.parts:
                 if isinstance(part, TextPiece):
@@ -175,7 +197,18 @@ class Pictures:
         return QPixmap.fromImage(image)
 
 
-def _extent(box: PlacedBox) -> tuple[int, int, int, int, PlacedBox]:
+def _matrices(boxes: Sequence[PlacedBox]) -> dict[PlacedBox, Matrix]:
+    """What transforms do to the picture of each box; those that nothing moves are left out."""
+    found: dict[PlacedBox, Matrix] = {}
+    for box in boxes:  # outer ones first
+        around = found.get(box.container) if box.container is not None else None
+        own = own_matrix(box)
+        if own is not None or around is not None:
+            found[box] = (around or Matrix()).times(own or Matrix())
+    return found
+
+
+def _extent(box: PlacedBox, matrix: Matrix | None) -> tuple[int, int, int, int, PlacedBox]:
     """How far a box paints, shadows and outlines of some width included; and the box."""
     rect = box.rect
     x0, y0, x1, y1 = rect.x, rect.y, rect.x + rect.width, rect.y + rect.height
@@ -183,6 +216,9 @@ def _extent(box: PlacedBox) -> tuple[int, int, int, int, PlacedBox]:
         y0 = min(y0, rect.y + line.y)
         y1 = max(y1, rect.y + line.y + line.height)
         x1 = max(x1, rect.x + line.x + line.used)
+    if matrix is not None:
+        moved = matrix.bounds(Rect(x0, y0, x1 - x0, y1 - y0))
+        x0, y0, x1, y1 = moved.x, moved.y, moved.right, moved.bottom
     reach = 40 * 64
     return x0 - reach, y0 - reach, x1 + reach, y1 + reach, box
 

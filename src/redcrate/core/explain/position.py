@@ -12,7 +12,8 @@ from redcrate.core.layout.fragments import MarginReason, Placed
 from redcrate.core.layout.margins import MarginGroup
 from redcrate.core.markup.elements import Element
 from redcrate.core.page import ElementBox, Page, PlacedBox
-from redcrate.core.units import format_px
+from redcrate.core.transforms import own_matrix
+from redcrate.core.units import format_px, from_px
 
 
 def position(page: Page, element: Element) -> tuple[Reason, ...]:
@@ -61,6 +62,7 @@ def _block(page: Page, element: Element, box: ElementBox, at: PlacedBox) -> Iter
             "clear",
             f"clear moved it down {format_px(placed.clearance)} px, below the floats.",
         )
+    yield from _painted(page, element, at)
     if placed.shift_x or placed.shift_y:
         moves = [
             f"{format_px(abs(n))} px {w[n < 0]}"
@@ -70,6 +72,24 @@ def _block(page: Page, element: Element, box: ElementBox, at: PlacedBox) -> Iter
         yield _origin(
             page, element, "position", f"position relative moves it {' and '.join(moves)}; nothing else moves with it."
         )  # fmt: skip
+
+
+def _painted(page: Page, element: Element, at: PlacedBox) -> Iterator[Reason]:
+    """A transform moves the picture of a box, and no box: CSS Transforms 1 §3."""
+    matrix = own_matrix(at)
+    if matrix is None:
+        return
+    rect = at.rect
+    x, y = (rect.x + rect.width / 2) / 64, (rect.y + rect.height / 2) / 64
+    to_x, to_y = matrix.point(x, y)
+    moved = ((to_x - x, ("right", "left")), (to_y - y, ("down", "up")))
+    moves = [f"{format_px(from_px(abs(n)))} px {w[n < 0]}" for n, w in moved if from_px(n)]
+    where = f"{' and '.join(moves)} of its place" if moves else "in its place"
+    turned = "" if matrix.only_moves else ", turned or sized"
+    name = next(
+        n for n in ("transform", "translate", "rotate", "scale") if getattr(page.style_of(element), n)
+    )
+    yield _origin(page, element, name, f"{name} paints it {where}{turned}; no box moves.")
 
 
 def _outer(at: PlacedBox) -> str:

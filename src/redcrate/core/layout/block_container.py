@@ -131,11 +131,13 @@ def build_fragment(
     height = down.content + border.down + padding.down
     top, bottom = vertical_margins(box, cb_width)
     children, candidates = content.children, content.out_of_flow
-    if candidates and box.element is not None and box.style.position != "static":
+    contains_fixed = box.style.contains_fixed
+    contains = contains_fixed or box.style.position != "static"
+    if candidates and box.element is not None and contains:
         block = ContainingBlock(
             border.left, border.top, width - border.across, height - border.down, box.style.direction
         )
-        placed, rest = run.place_out_of_flow(candidates, block)
+        placed, rest = run.place_out_of_flow(candidates, block, fixed=contains_fixed)
         children, candidates = (*children, *placed), tuple(rest)
     end_margins = content.end_margins
     if end_margins.members and (

@@ -92,6 +92,11 @@ class ComputedStyle:
     box_shadow: tuple[Shadow, ...]
     vertical_align: OffsetValue
     z_index: int | str
+    transform: tuple[tuple[object, ...], ...]
+    translate: tuple[tuple[object, ...], ...]
+    rotate: tuple[tuple[object, ...], ...]
+    scale: tuple[tuple[object, ...], ...]
+    transform_origin: Point
     opacity: float
     content: tuple[tuple[str, ...], ...] | str
     initial_letter: tuple[float, int] | str
@@ -169,6 +174,16 @@ class ComputedStyle:
     grid_column_end: str
     grid_row_start: str
     grid_row_end: str
+
+    @property
+    def is_transformed(self) -> bool:
+        """Whether any property transforms the box: CSS Transforms 2 §6."""
+        return bool(self.transform or self.translate or self.rotate or self.scale)
+
+    @property
+    def contains_fixed(self) -> bool:
+        """Whether the box contains absolute boxes and even fixed ones (CSS Transforms 1 §3, Contain 2 §3)."""
+        return self.is_transformed or "layout" in self.contain or "paint" in self.contain
 
     @property
     def shown_lines(self) -> int | None:

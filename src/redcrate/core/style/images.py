@@ -104,7 +104,8 @@ def _gradient(token: Any) -> Gradient | None:
     return Gradient(kind, repeating, stops, **(head or {}))
 
 
-def _degrees(token: Any) -> float | None:
+def angle_in_degrees(token: Any) -> float | None:
+    """An angle in degrees; 0 may stand without a unit (CSS Values 4 §7.1). None for other values."""
     if token.type == "dimension" and token.lower_unit in _DEGREES:
         return float(token.value) * _DEGREES[token.lower_unit]
     return 0.0 if token.type == "number" and token.value == 0 else None
@@ -117,7 +118,7 @@ def _words(tokens: Tokens) -> list[str]:
 def _line(tokens: Tokens) -> dict[str, Any] | None:
     """§3.1.1: an angle, or `to` a side or corner."""
     if len(tokens) == 1:
-        angle = _degrees(tokens[0])
+        angle = angle_in_degrees(tokens[0])
         return None if angle is None else {"angle": angle}
     words = _words(tokens)
     if words[0] != "to" or not 2 <= len(words) <= 3:
@@ -168,7 +169,7 @@ def _sweep(tokens: Tokens) -> dict[str, Any] | None:
     out: dict[str, Any] = {"angle": 0.0}
     at = words.index("at") if "at" in words else len(tokens)
     if at >= 2 and words[0] == "from":
-        angle = _degrees(tokens[1])
+        angle = angle_in_degrees(tokens[1])
         if angle is None:
             return None
         out["angle"] = angle
@@ -197,7 +198,7 @@ def _place(token: Any, *, degrees: bool) -> Amount | float | None:
         return parse_length(token)
     if token.type == "percentage":
         return float(token.value) * 3.6
-    return _degrees(token)
+    return angle_in_degrees(token)
 
 
 def position(tokens: Tokens) -> Point | None:

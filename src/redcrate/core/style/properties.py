@@ -8,7 +8,7 @@ from dataclasses import dataclass
 from typing import Any
 
 from redcrate.core.geometry import SIDES
-from redcrate.core.style import backgrounds, generated, images
+from redcrate.core.style import backgrounds, generated, images, transforms
 from redcrate.core.style import property_parsers as pp
 from redcrate.core.style.values import Dimension
 
@@ -148,6 +148,13 @@ def _add_flow() -> None:
     _add("object-fit", "fill", pp.keyword("fill", "contain", "cover", "none", "scale-down"))
 
 
+def _add_transforms() -> None:
+    _add("transform", (), transforms.transform)
+    for name in ("translate", "rotate", "scale"):
+        _add(name, (), getattr(transforms, name))
+    _add("transform-origin", images.Point(images.HALF, images.HALF), transforms.origin)
+
+
 _auto = pp.keyword("auto")
 _ORIENTS = ("horizontal", "vertical", "inline-axis", "block-axis")
 
@@ -249,6 +256,7 @@ def _add_tables_flex_grid() -> None:
 
 _add_boxes()
 _add_flow()
+_add_transforms()
 _add_text()
 _add_background()
 _add_tables_flex_grid()
