@@ -55,7 +55,7 @@ def test_an_unclosed_brace_is_told_with_its_line(page_of: PageOf) -> None:
         ("margin: 1px, 2px", NoticeKind.COMMA_IN_SHORTHAND),
         ("width: 300", NoticeKind.MISSING_UNIT),
         ("width: wide", NoticeKind.INVALID_VALUE),
-        ("transform: none", NoticeKind.NOT_COMPUTED),
+        ("zoom: 2", NoticeKind.NOT_COMPUTED),
         ("width 3px", NoticeKind.BAD_SYNTAX),
     ],
 )
