@@ -92,7 +92,20 @@ def pieces_stand_once(page: Page) -> None:
         _check_lines(placed.fragment)
 
 
+def _one_of_two(block: Box) -> dict[Box, Box]:
+    """For the boxes of a first line's twin: those of the block that they stand for."""
+    pairs = [] if block.first_line is None else [(block.first_line, block)]
+    found: dict[Box, Box] = {}
+    while pairs:
+        twin, box = pairs.pop()
+        found[twin] = box
+        if box is block or box.kind is BoxKind.INLINE:
+            pairs += zip(twin.children, box.children, strict=True)
+    return found
+
+
 def _check_lines(fragment: Fragment) -> None:
+    meant = _one_of_two(fragment.box)
     lefts: Counter[Box] = Counter()
     rights: Counter[Box] = Counter()
     pieces: set[Box] = set()
@@ -105,12 +118,13 @@ def _check_lines(fragment: Fragment) -> None:
         boxes = Counter(p.box for p in here)
         assert not boxes or max(boxes.values()) == 1, "an inline box stands twice on a line"
         for piece in here:
-            pieces.add(piece.box)
-            lefts[piece.box] += piece.has_left
-            rights[piece.box] += piece.has_right
+            box = meant.get(piece.box, piece.box)
+            pieces.add(box)
+            lefts[box] += piece.has_left
+            rights[box] += piece.has_right
         for part in line.parts:
             if isinstance(part, TextPiece) and part.run is not None:
-                texts[part.box] += part.end - part.start
+                texts[meant.get(part.box, part.box)] += part.end - part.start
     for box in pieces:
         assert lefts[box] == box.begins_here, f"{box.label}: {lefts[box]} left edges"
         assert rights[box] == box.ends_here, f"{box.label}: {rights[box]} right edges"

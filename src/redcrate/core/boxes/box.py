@@ -41,7 +41,8 @@ class Box:
     """One box.
 
     element: None for anonymous boxes. pseudo: which pseudo-element of it, or "". picture: the address of
-    a picture that the style gives, not an element. begins_here, ends_here: whether
+    a picture that the style gives, not an element. first_line: the same lines as long as they are the
+    first one, where that has a style of its own. begins_here, ends_here: whether
     an inline box that a block splits begins or ends here (CSS 2.2 §9.2.1.1). inner: which formatting
     context lays out what it holds. holds_floats: floats inside belong to the same block formatting context
     as this box. depth: how deep boxes nest in it, itself counted. laid_out_as: what the box asked for
@@ -57,6 +58,7 @@ class Box:
     intrinsic: IntrinsicSize | None
     marker: str | None
     picture: str
+    first_line: "Box | None"
     begins_here: bool
     ends_here: bool
     inner: InnerDisplay
@@ -98,6 +100,7 @@ class Box:
         put(self, "intrinsic", intrinsic)
         put(self, "marker", marker)
         put(self, "picture", picture)
+        put(self, "first_line", None)
         put(self, "begins_here", begins_here)
         put(self, "ends_here", ends_here)
         put(self, "holds_floats", holds_floats)
@@ -112,6 +115,22 @@ class Box:
         put(self, "is_inline_level", inner or flows_inline)
         put(self, "establishes_bfc", _establishes_bfc(self, overflow_counts=overflow_counts))
         put(self, "depth", 1 + max([c.depth for c in children]) if children else 1)
+
+    def with_first_line(self, twin: "Box") -> "Box":
+        """The box with a twin for its first line."""
+        return self._with("first_line", twin)
+
+    def with_children(self, children: "tuple[Box, ...]") -> "Box":
+        """The box with other children of the same kinds."""
+        return self._with("children", children)
+
+    def _with(self, name: str, value: object) -> "Box":
+        made = object.__new__(Box)
+        for field in Box.__slots__:
+            if field != "__weakref__":
+                object.__setattr__(made, field, getattr(self, field))
+        object.__setattr__(made, name, value)
+        return made
 
     def __repr__(self) -> str:
         return f"<{self.kind.value} {self.label}>"

@@ -15,6 +15,7 @@ from typing import TypeAlias
 from redcrate.core.boxes.box import Box, BoxKind, scrolls_nothing
 from redcrate.core.boxes.fallback import fallback_content, fallback_style
 from redcrate.core.boxes.first_letters import FirstLetters, first_letters
+from redcrate.core.boxes.first_lines import FirstLines, first_lines, with_first_line
 from redcrate.core.boxes.form_controls import control_box
 from redcrate.core.boxes.generated_content import GeneratedContent, Parts
 from redcrate.core.boxes.image_size import IntrinsicSize
@@ -41,7 +42,8 @@ class BoxTree:
     of each element. later: elements whose display is laid out as blocks. missing_images: elements whose
     image was not found. split: the blocks that stand in inline boxes, with the inline elements round each,
     inner ones first. sizes: of the images, as they were found. pictures: of those that styles name, by
-    address. letters, hanging: first letters and generated texts that hang on more than their element.
+    address. letters, lines, hanging: first letters, first lines and generated texts that hang on more than
+    their element.
     styled: what it was made from.
     """
 
@@ -53,6 +55,7 @@ class BoxTree:
     sizes: dict[Element, IntrinsicSize | None]
     pictures: dict[str, IntrinsicSize | None]
     letters: FirstLetters
+    lines: FirstLines
     hanging: dict[tuple[Element, str], Parts]
     styled: StyledTree
 
@@ -93,7 +96,8 @@ class _Generation:
         self.pictures = dict(earlier.pictures) if earlier else {}
         self.content = GeneratedContent(styled)
         self.letters = first_letters(styled, self.content)
-        self.hanging_otherwise = _hanging_otherwise(self.letters, self.content, earlier)
+        self.lines = first_lines(styled)
+        self.hanging_otherwise = _hanging_otherwise(self.letters, self.lines, self.content, earlier)
         self.earlier = earlier.generated if earlier else {}
         self.earlier_styled = earlier.styled if earlier else None
         self._root_restyled = self._root_has_other_style()
@@ -202,6 +206,7 @@ class _Generation:
             self.sizes,
             self.pictures,
             self.letters,
+            self.lines,
             self.content.hanging,
             self.styled,
         )
@@ -275,6 +280,8 @@ class _Generation:
         overflow_counts = not self._overflow_is_the_windows(element)
         text = None if marker is None else marker.text
         block = block_container(style, element, children, text, overflow_counts=overflow_counts)
+        if element in self.lines:
+            block = with_first_line(block, self.styled, self.lines[element])
         return self._reused(element, block)
 
     def _children(self, element: Element, style: ComputedStyle) -> list[Box]:
@@ -430,13 +437,17 @@ class _Generation:
 
 
 def _hanging_otherwise(
-    letters: FirstLetters, content: GeneratedContent, earlier: BoxTree | None
+    letters: FirstLetters, lines: FirstLines, content: GeneratedContent, earlier: BoxTree | None
 ) -> set[Element]:
-    """The elements whose first letter or generated text is another one than in the earlier tree."""
+    """The elements whose first letter, first line or generated text is another one than in the earlier tree."""
     if earlier is None:
         return set()
     before, now = earlier.letters, letters
     found = {e for e in (*before, *now) if before.get(e) != now.get(e)}
+    old, new = earlier.lines, lines
+    found |= {
+        e for e in (*old, *new) if e not in old or e not in new or old[e].style is not new[e].style
+    }
     texts, those = earlier.hanging, content.hanging
     return found | {k[0] for k in (*texts, *those) if texts.get(k) != those.get(k)}
 
@@ -507,6 +518,10 @@ def _is_item(style: ComputedStyle) -> bool:
     return style.display.endswith("list-item")
 
 
+def _same_twin(known: Box | None, made: Box | None) -> bool:
+    return known is made or (known is not None and made is not None and _same(known, made))
+
+
 _IMAGES = ("img", "input")  # their files may have come or gone
 
 
@@ -522,6 +537,7 @@ def _same(known: Box, made: Box) -> bool:
         or known.pseudo != made.pseudo
         or known.establishes_bfc != made.establishes_bfc
         or len(known.children) != len(made.children)
+        or not _same_twin(known.first_line, made.first_line)
     ):
         return False
     for old, new in zip(known.children, made.children, strict=True):

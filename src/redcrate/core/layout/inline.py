@@ -16,7 +16,7 @@ from redcrate.core.layout.fragments import (
     Placed,
     Refusal,
 )
-from redcrate.core.layout.inline_items import InlineContent, Item
+from redcrate.core.layout.inline_items import InlineContent, Item, ItemKind
 from redcrate.core.layout.line_boxes import BuiltLine, LineBuilder, candidates_inside
 from redcrate.core.layout.line_breaking import BrokenLine, LineBreaker, LineStart
 from redcrate.core.layout.margins import NO_MARGINS
@@ -52,6 +52,31 @@ class _Mark:
     candidates: int
     done: set[Item]
     waiting: list[Item]
+
+
+def _opened(content: InlineContent) -> list[Box]:
+    """The inline boxes of lines in the order in which they begin."""
+    return [item.box for item in content.items if item.kind is ItemKind.OPEN]
+
+
+def _same_place(twin: InlineContent, content: InlineContent, place: LineStart) -> LineStart:
+    """A place in the twin's items in those of the block: texts may be in other pieces, all else is alike."""
+    others = sum(item.kind is not ItemKind.TEXT for item in twin.items[: place.item])
+    at = 0
+    items = content.items
+    while at < len(items) and (
+        others or (items[at].kind is ItemKind.TEXT and items[at].end <= place.offset)
+    ):
+        others -= items[at].kind is not ItemKind.TEXT
+        at += 1
+    return LineStart(at, place.offset)
+
+
+def _is_part_of(box: Box, inline: Box) -> bool:
+    """Whether it is the inline box, or what stands for it on a first line."""
+    return box is inline or (
+        box.element is not None and box.element is inline.element and box.pseudo == inline.pseudo
+    )
 
 
 class _Atomics:
@@ -103,6 +128,8 @@ class _Lines:
         place = LineStart(0, 0)
         items = self.content.items
         first = True
+        if self.box.first_line is not None:
+            place, first = self.first_line(self.box.first_line), False
         while place.item < len(items):
             indent = self.box.style.text_indent
             indents = first or (indent.each_line and self.after_break)
@@ -134,6 +161,35 @@ class _Lines:
             tuple(rest),
             (),
         )
+
+    def first_line(self, twin: Box) -> LineStart:
+        """The first line, with the styles that it has as such (CSS Pseudo-Elements 4 §2.1); where the next begins.
+
+        Where those change the length of the text, its lines are laid out as the others.
+        """
+        start = LineStart(0, 0)
+        content = self.run.cache.inline_content(twin)
+        if len(content.text) != len(self.content.text) or not content.items:
+            return start
+        indent = self.box.style.text_indent
+        self.indent = 0 if indent.hanging else indent.length.resolve(self.area.width)
+        own = self.content, self.breaker, self.builder
+        self.content = content
+        self.breaker = LineBreaker(content, self.area.width, own[1].atomic_width)
+        self.builder = LineBuilder(
+            twin.style,
+            content.text,
+            self.area.x,
+            self.area.width,
+            self.area.percent_height,
+            own[2].atomic,
+        )
+        after = self.line(start)
+        still_open = self.builder.open_boxes
+        self.content, self.breaker, self.builder = own
+        pairs = dict(zip(_opened(content), _opened(self.content), strict=True))
+        self.builder.open_boxes = [pairs[box] for box in still_open]
+        return _same_place(content, self.content, after)
 
     def shown_height(self) -> LayoutUnit:
         """The bottom of the last line that is shown: CSS Overflow 4 §5.1.4; the lines after it overflow."""
@@ -298,7 +354,7 @@ class _Lines:
             p
             for line in self.lines
             for p in line.parts
-            if isinstance(p, InlinePiece) and p.box is inline
+            if isinstance(p, InlinePiece) and _is_part_of(p.box, inline)
         ]
         first, last = pieces[0], pieces[-1]
         left = first.x + first.border.left * first.has_left

@@ -20,8 +20,8 @@ from redcrate.core.style.quirks import drops_margin_end, drops_margin_start
 from redcrate.core.style.sheets import Declaration, Origin, Sheet, StyleRule, parse_sheet
 from redcrate.core.style.values import Length
 
-PSEUDO_ELEMENTS = ("before", "after", "first-letter", "marker")
-_WITHOUT_CONTENT = ("first-letter", "marker")  # there where a rule speaks of them
+PSEUDO_ELEMENTS = ("before", "after", "first-letter", "first-line", "marker")
+_WITHOUT_CONTENT = ("first-letter", "first-line", "marker")  # there where a rule speaks of them
 _NO_SPECIFICITY: Specificity = (0, 0, 0)
 
 
