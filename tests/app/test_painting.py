@@ -226,3 +226,31 @@ def test_a_font_of_the_page_is_painted(qtbot: QtBot) -> None:
     own = picture(f"{face}<div style='font:40px/40px Own'>m</div>")
     same = picture("<div style='font:bold 40px/40px Liberation Mono'>m</div>")
     assert inked(own, 0, 0, 40, 40) == inked(same, 0, 0, 40, 40) > 0
+
+
+@pytest.mark.parametrize(
+    ("size", "scale"), [(40, 1.0), (64, 1.0), (66, 1.0), (95, 1.0), (20, 4.0), (40, 2.0)]
+)
+def test_letters_of_any_size_are_painted(qtbot: QtBot, size: int, scale: float) -> None:
+    """Large ones too, and those that a closer look makes large; a stem of the letter is solid."""
+    image = picture(f"<p style='margin:0;font:{size}px/{size}px \"Liberation Sans\"'>I", scale=scale)
+    stem = round(size * 0.14 * scale)
+    assert colour_at(image, stem, round(size * 0.5 * scale)) == "#000000"
+
+
+def test_what_overflows_is_clipped_where_the_style_says_so(qtbot: QtBot) -> None:
+    """At the padding edge, boxes and text inside; not what another box contains, nor the shadow of the box."""
+    inner = "<div style='width:90px;height:60px;background:#00f'></div>"
+    box = "<div style='width:40px;height:20px;border:5px solid #f00;overflow:{}'>{}</div>"
+    shown = picture(box.format("visible", inner))
+    assert colour_at(shown, 80, 40) == "#0000ff"
+    for value in ("hidden", "auto", "clip"):
+        image = picture(box.format(value, inner))
+        assert colour_at(image, 80, 40) == "#ffffff" and colour_at(image, 20, 10) == "#0000ff"
+        assert colour_at(image, 47, 10) == "#ff0000"
+    letters = "<span style='font:20px/20px monospace,x'>MMMMMMMM</span>"
+    assert inked(picture(box.format("hidden", letters)), 50, 0, 120, 30) == 0
+    out = "<b style='position:absolute;left:100px;top:50px;width:9px;height:9px;background:#00f'></b>"
+    assert colour_at(picture(box.format("hidden", out)), 105, 55) == "#0000ff"
+    held = box.format("hidden;position:relative", out)
+    assert colour_at(picture(held), 105, 55) == "#ffffff"

@@ -1,5 +1,6 @@
 """Paints a laid-out page: backgrounds, borders, pictures, and text from its measured glyphs."""
 
+import math
 from collections.abc import Iterator, Sequence
 from contextlib import contextmanager
 from functools import lru_cache
@@ -11,6 +12,7 @@ from PyQt6.QtGui import (
     QGlyphRun,
     QImage,
     QPainter,
+    QPainterPath,
     QPen,
     QPixmap,
     QRawFont,
@@ -33,7 +35,11 @@ from redcrate.core.transforms import Matrix, own_matrix
 from redcrate.core.units import LayoutUnit
 
 _SMALLEST_TEXT = 5.0  # px on the screen; below it text is a grey bar
+_LARGEST_GLYPHS = 60.0  # device px: Qt paints no glyph runs above 64
 _LARGEST_PICTURE = 4096
+
+
+_CONTROLS = ("input", "textarea")  # without a picture of their own
 
 
 def to_rect(rect: Rect) -> QRectF:
@@ -55,6 +61,7 @@ class PagePainter:
     def __init__(self, page: Page, resources: Resources, pictures: "Pictures | None" = None) -> None:
         self._page = page
         self._moved = _matrices(page.in_order)
+        self._clips = _clips(page.in_order, self._moved)
         self._extents = [_extent(b, self._moved.get(b)) for b in page.in_order]
         self.pictures = pictures or Pictures(resources)
 
@@ -79,23 +86,28 @@ class PagePainter:
         for box in shown:
             for style, rect, edges in _inline_pieces(box):
                 if style.visibility == "visible" and (box in self._moved or rect.intersects(exposed)):
-                    with self._in_place(painter, box):
+                    with self._in_place(painter, box, of_content=True):
                         self._surface(painter, rect, style, edges)
         for box in shown:
-            with self._in_place(painter, box):
+            with self._in_place(painter, box, of_content=True):
                 self._content(painter, box, exposed, scale)
         painter.restore()
 
     @contextmanager
-    def _in_place(self, painter: QPainter, box: PlacedBox) -> Iterator[None]:
-        """Paint where transforms put the box."""
-        matrix = self._moved.get(box)
-        if matrix is None:
+    def _in_place(
+        self, painter: QPainter, box: PlacedBox, *, of_content: bool = False
+    ) -> Iterator[None]:
+        """Paint where transforms put the box, and inside what clips it (CSS Overflow 3 §3.1)."""
+        m = self._moved.get(box)
+        clip = self._clips.get((box, of_content))
+        if m is None and clip is None:
             yield
             return
         painter.save()
-        m = matrix
-        painter.setTransform(QTransform(m.a, m.b, m.c, m.d, m.e, m.f), combine=True)
+        if m is not None:
+            painter.setTransform(QTransform(m.a, m.b, m.c, m.d, m.e, m.f), combine=True)
+        if clip is not None:
+            painter.setClipRect(clip, Qt.ClipOperation.IntersectClip)
         yield
         painter.restore()
 
@@ -159,7 +171,7 @@ class PagePainter:
         elif picture is not None:
             painter.setRenderHint(QPainter.RenderHint.SmoothPixmapTransform)
             painter.drawPixmap(target, picture, QRectF(picture.rect()))
-        else:
+        elif shown.element is None or shown.element.tag not in _CONTROLS:
             painter.setPen(QPen(QColor("#9a9a9a"), 1, Qt.PenStyle.DashLine))
             painter.setBrush(Qt.BrushStyle.NoBrush)
             painter.drawRect(target)
@@ -206,6 +218,35 @@ def _matrices(boxes: Sequence[PlacedBox]) -> dict[PlacedBox, Matrix]:
         if own is not None or around is not None:
             found[box] = (around or Matrix()).times(own or Matrix())
     return found
+
+
+def _clips(
+    boxes: Sequence[PlacedBox], moved: dict[PlacedBox, Matrix]
+) -> dict[tuple[PlacedBox, bool], QRectF]:
+    """What the surface and the content of each box are clipped to by boxes whose overflow is not visible.
+
+    The overflow of the root, and of body in its stead, is the window's. A transformed box is clipped only
+    by what is inside it.
+    """
+    found: dict[tuple[PlacedBox, bool], QRectF] = {}
+    for box in boxes:
+        around = found.get((box.container, True)) if box.container is not None else None
+        if around is not None and not (box in moved and own_matrix(box) is not None):
+            found[(box, False)] = around
+        own = found.get((box, False))
+        if _hides_overflow(box):
+            inside = to_rect(box.rect.inset(box.fragment.border))
+            own = inside if own is None else own.intersected(inside)
+        if own is not None:
+            found[(box, True)] = own
+    return found
+
+
+def _hides_overflow(box: PlacedBox) -> bool:
+    element, style = box.fragment.box.element, box.fragment.box.style
+    if element is None or element.tag in ("html", "body"):
+        return False
+    return style.overflow_x != "visible" or style.overflow_y != "visible"
 
 
 def _extent(box: PlacedBox, matrix: Matrix | None) -> tuple[int, int, int, int, PlacedBox]:
@@ -281,11 +322,25 @@ def _text(painter: QPainter, piece: TextPiece, x: LayoutUnit, y: LayoutUnit, sca
 def _draw_glyphs(
     painter: QPainter, run: ShapedRun, numbers: list[int], places: list[QPointF], size: float
 ) -> None:
+    device = math.sqrt(abs(painter.combinedTransform().determinant()))
+    if size * device > _LARGEST_GLYPHS:
+        outlines = QPainterPath()
+        outlines.setFillRule(Qt.FillRule.WindingFill)
+        for number, place in zip(numbers, places, strict=True):
+            outlines.addPath(_outline(run.face, size, number).translated(place))
+        painter.fillPath(outlines, painter.pen().color())
+        return
     glyphs = QGlyphRun()
     glyphs.setRawFont(_raw_font(run.face, size))
     glyphs.setGlyphIndexes(numbers)
     glyphs.setPositions(places)
     painter.drawGlyphRun(QPointF(0, 0), glyphs)
+
+
+@lru_cache(maxsize=2000)
+def _outline(face: FontFace, size: float, number: int) -> QPainterPath:
+    """The outline of a glyph."""
+    return _raw_font(face, size).pathForGlyph(number)
 
 
 def _glyphs(painter: QPainter, run: ShapedRun, x: float, baseline: float, size: float) -> None:

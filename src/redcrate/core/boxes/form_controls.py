@@ -34,21 +34,27 @@ def control_box(element: Element, style: ComputedStyle) -> Box | None:
     if element.tag == "textarea":
         return Box(BoxKind.REPLACED, style, element, intrinsic=_area_size(element, style))
     if element.tag == "select":
-        texts = [o.text_content() for o in element.walk() if o.tag == "option"]
-        widest = max((_text_width(" ".join(t.split()), style) for t in texts), default=0.0)
-        return _one_line(element, style, ceil(widest) + _ARROW)
+        options = [o for o in element.walk() if o.tag == "option"]
+        texts = [" ".join(o.text_content().split()) for o in options]
+        widest = max((_text_width(t, style) for t in texts), default=0.0)
+        chosen = next((t for o, t in zip(options, texts, strict=True) if "selected" in o.attributes), "")
+        return _one_line(element, style, ceil(widest) + _ARROW, chosen or "".join(texts[:1]))
     if element.tag != "input":
         return None
     drawn = _DRAWN.get(element.attributes.get("type", "").lower())
     if drawn is not None:
         return Box(BoxKind.REPLACED, style, element, intrinsic=drawn)
-    return _one_line(element, style, _field_width(_count(element, "size", _FIELD), style))
+    width = _field_width(_count(element, "size", _FIELD), style)
+    hidden = element.attributes.get("type", "").lower() == "password"
+    return _one_line(element, style, width, "" if hidden else element.attributes.get("value", ""))
 
 
-def _one_line(element: Element, style: ComputedStyle, width: float) -> Box:
-    """A field with its content width, px, where none is written."""
+def _one_line(element: Element, style: ComputedStyle, width: float, text: str) -> Box:
+    """A field with its content width, px, where none is written, and the text in it as far as there is room."""
     own = _field_style(style, width)
-    return block_container(own, element, [Box(BoxKind.TEXT, own, None, text="\u200b")], None)
+    while text and _text_width(text, style) > width:
+        text = text[:-1] if len(text) < 200 else text[:199]
+    return block_container(own, element, [Box(BoxKind.TEXT, own, None, text=text or "\u200b")], None)
 
 
 @lru_cache(maxsize=1000)
@@ -56,6 +62,7 @@ def _field_style(style: ComputedStyle, width: float) -> ComputedStyle:
     return replace(
         style,
         width="max-content" if style.width == "auto" else style.width,
+        white_space="pre",
         contain=(*style.contain, "inline-size"),
         contain_intrinsic_width=Length(width),
     )
