@@ -141,3 +141,50 @@ def test_a_negative_margin_makes_no_box_narrower_than_nothing(page_of: PageOf) -
     """An inline box round one that pulls its end back."""
     page = page_of("<div><b id='b'><i style='margin-right: -50px'>a</i></b></div>", CSS)
     assert box(page, "b")[2] == 0
+
+
+CJK = [
+    # line-break, text at two characters a line, lines
+    ("auto", "日本ょ", ["日本", "ょ"]), ("normal", "日本ょ", ["日本", "ょ"]), ("strict", "日本ょ", ["日", "本ょ"]),
+    ("auto", "日本々", ["日", "本々"]), ("strict", "日本々", ["日", "本々"]), ("loose", "日本々", ["日本", "々"]),
+    ("loose", "日本ょ", ["日本", "ょ"]), ("strict", "日本語", ["日本", "語"]), ("loose", "日本。", ["日", "本。"]),
+]  # fmt: skip
+
+
+@pytest.mark.parametrize(("strictness", "text", "expected"), CJK)
+def test_strictness(page_of: PageOf, strictness: str, text: str, expected: list[str]) -> None:
+    """CSS Text 3 §5.3: whether a line may begin with small kana or an iteration mark."""
+    page = page_of(f"<b id='b'>{text[0]}</b>", "b { font: 20px/20px 'Liberation Mono' }")
+    wide = 2 * box(page, "b")[2] + 1
+    css = f"{CSS} div {{ width: {wide}px; line-break: {strictness} }}"
+    assert lines(page_of(f"<div id='d'>{text}</div>", css)) == expected
+
+
+CLONED = [
+    # style of the inline box, lines of 7 characters; without edges it is "abc def"
+    ("", ["abc def"]), ("padding: 0 6px", ["abc", "def"]), ("padding: 0 6px; box-decoration-break: clone", ["abc", "def"]),
+]  # fmt: skip
+
+
+@pytest.mark.parametrize(("style", "expected"), CLONED)
+def test_edges_on_every_line(page_of: PageOf, style: str, expected: list[str]) -> None:
+    """CSS Break 4 §5.1: with clone each line has the box's left and right edge, and room for them."""
+    body = (
+        f"<div id='d' style='width: 85px'><b id='b' style='font-weight: 400; {style}'>abc def</b></div>"
+    )
+    assert lines(page_of(body, CSS)) == expected
+
+
+def test_cloned_edges_take_room(page_of: PageOf) -> None:
+    """36 px of letters and 2 × 9 px of edges on each line; what follows stands behind the last edge."""
+    style = "padding: 0 5px; border: solid; border-width: 0 2px; margin: 0 2px; font-weight: 400"
+    body = f"<div style='width: 75px; text-align: {{}}'><b id='b' style='{style}; box-decoration-break: {{}}'>abc def</b><i id='i'>x</i></div>"
+    cloned = page_of(body.format("left", "clone"), CSS + "i { font-style: normal }")
+    assert box(cloned, "b")[0::2] == (2, near(50))
+    assert box(cloned, "i")[0] == near(54)
+    sliced = page_of(body.format("left", "slice"), CSS + "i { font-style: normal }")
+    assert box(sliced, "i")[0] == near(45)
+    right = page_of(body.format("right", "clone"), CSS + "i { font-style: normal }")
+    assert box(right, "i")[0] == near(75 - 12)
+    narrow = page_of(body.replace("abc def", "abc de").format("left", "clone"), CSS)
+    assert box(narrow, "b")[3] > 30  # 72 px of letters fit into 75, but not with edges

@@ -12,7 +12,7 @@ from itertools import groupby
 
 from redcrate.core.boxes.box import Box, BoxKind
 from redcrate.core.style.computed import ComputedStyle
-from redcrate.core.text.breaks import OBJECT, SOFT_HYPHEN, break_opportunities
+from redcrate.core.text.breaks import NON_STARTERS, OBJECT, SMALL_KANA, SOFT_HYPHEN, break_opportunities
 from redcrate.core.text.inline_fonts import features_of, inline_font, shaping_size
 from redcrate.core.text.shaping import ShapedRun, shape
 from redcrate.core.units import LayoutUnit, ceil_from_px
@@ -290,7 +290,7 @@ class _Collector:
         plain = all(
             i.wraps
             and i.style.word_break in ("normal", "break-word")
-            and i.style.line_break != "anywhere"
+            and i.style.line_break in ("auto", "normal")
             and i.style.white_space != "break-spaces"
             and (i.style.hyphens != "none" or SOFT_HYPHEN not in text)
             for i in self.items
@@ -305,6 +305,7 @@ class _Collector:
                 continue
             if item.kind is ItemKind.TEXT:
                 allowed.update(_everywhere(item, before, text))
+                _by_strictness(item, text, allowed)
                 if item.style.hyphens == "none":
                     soft = (i for i in range(item.start, item.end) if text[i] == SOFT_HYPHEN)
                     allowed.difference_update(i + 1 for i in soft)
@@ -352,6 +353,15 @@ def _everywhere(item: Item, previous: Item | None, text: str) -> Iterator[int]:
         yield item.start
     if style.word_break == "break-all":
         yield from (at for at in inside if text[at] != " ")
+
+
+def _by_strictness(item: Item, text: str, allowed: set[int]) -> None:
+    """CSS Text 3 §5.3: strict keeps small kana with what is before them, loose lets lines begin with more."""
+    inside = range(max(1, item.start), item.end)
+    if item.style.line_break == "strict":
+        allowed.difference_update(i for i in inside if text[i] in SMALL_KANA)
+    elif item.style.line_break == "loose":
+        allowed.update(i for i in inside if text[i] in NON_STARTERS and not text[i - 1].isspace())
 
 
 def _breaks_all(item: Item | None) -> bool:

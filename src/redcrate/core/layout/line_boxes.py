@@ -188,12 +188,12 @@ class _LineWork:
         self.cursor = self.x + start + self.indent
         self.levels = [base]
         for box in self.builder.open_boxes:
-            self.enter(box, has_left=False)
+            self.enter(box, has_left=_is_cloned(box))
         for part in self.broken.parts:
             self.part(part, expansion)
         still_open = self.levels[1:]
         for level in reversed(still_open):
-            self.closed.append((level, self.cursor, False))
+            self.break_off(level)
         open_boxes = tuple(lv.box for lv in still_open if lv.box is not None)
         height = self.settle()
         for at in self.below:
@@ -299,6 +299,15 @@ class _LineWork:
             self.cursor += level.padding.right + level.border.right
         self.closed.append((level, self.cursor, has_right))
         if has_right:
+            self.cursor += level.margin.right
+
+    def break_off(self, level: _Level) -> None:
+        """An inline box goes on in the next line; one with edges on every line has its right one here."""
+        clones = level.box is not None and _is_cloned(level.box)
+        if clones:
+            self.cursor += level.padding.right + level.border.right
+        self.closed.append((level, self.cursor, clones))
+        if clones:
             self.cursor += level.margin.right
 
     def baseline(
@@ -458,6 +467,11 @@ def aligned_start(style: ComputedStyle, free: LayoutUnit, *, ends: bool) -> tupl
     if align == "right":
         return free, False
     return (free // 2, False) if align == "center" else (0, align == "justify")
+
+
+def _is_cloned(box: Box) -> bool:
+    """Whether an inline box has its edges on every line: CSS Break 4 §5.1."""
+    return box.style.box_decoration_break == "clone"
 
 
 def _raise(

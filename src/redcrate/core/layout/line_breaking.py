@@ -9,6 +9,7 @@ from collections.abc import Callable
 from dataclasses import dataclass
 from typing import TypeAlias
 
+from redcrate.core.boxes.box import Box
 from redcrate.core.layout.edges import border_and_padding, margin_or_zero
 from redcrate.core.layout.inline_items import KEEPS_SPACES, InlineContent, Item, ItemKind
 from redcrate.core.text.breaks import SOFT_HYPHEN
@@ -88,6 +89,17 @@ def edge_width(item: Item, cb_width: LayoutUnit) -> LayoutUnit:
     return margin_or_zero(style.margin_right, cb_width) + border.right + padding.right
 
 
+def cloned_edge(box: Box, cb_width: LayoutUnit, *, left: bool) -> LayoutUnit:
+    """The room of an edge that an inline box has on every line (CSS Break 4 §5.1); 0 if it is cut instead."""
+    style = box.style
+    if style.box_decoration_break != "clone":
+        return 0
+    border, padding = border_and_padding(style, cb_width)
+    if left:
+        return margin_or_zero(style.margin_left, cb_width) + border.left + padding.left
+    return margin_or_zero(style.margin_right, cb_width) + border.right + padding.right
+
+
 class LineBreaker:
     """Breaks one block container's content; `cb_width` is what inline percentages refer to."""
 
@@ -98,6 +110,23 @@ class LineBreaker:
         self.breaks = content.breaks
         self.cb_width = cb_width
         self.atomic_width = atomic_width
+        self.clones = any(i.style.box_decoration_break == "clone" for i in content.items)
+
+    def open_at(self, item: int) -> list[Box]:
+        """The inline boxes that are open in front of an item and have edges on every line."""
+        boxes: list[Box] = []
+        for known in self.items[:item] if self.clones else ():
+            if known.style.box_decoration_break != "clone":
+                continue
+            if known.kind is ItemKind.OPEN:
+                boxes.append(known.box)
+            elif known.kind is ItemKind.CLOSE:
+                boxes.pop()
+        return boxes
+
+    def cloned(self, item: int, *, left: bool) -> LayoutUnit:
+        """The room of those boxes' edges."""
+        return sum(cloned_edge(box, self.cb_width, left=left) for box in self.open_at(item))
 
     def next_line(
         self,
@@ -150,6 +179,8 @@ class _Line:
         self.starved = False
         self.has_content = False
         self.removed: LayoutUnit = 0  # what trimming took away at the end
+        self.around = breaker.cloned(place.item, left=True)  # edges that are here again
+        self.available -= self.around + breaker.cloned(place.item, left=False)
 
     def run(self) -> BrokenLine:
         """Fill the line."""
@@ -164,7 +195,8 @@ class _Line:
             return BrokenLine((), LineStart(0, 0), 0, 0, False, False, starved=True)
         self.take_closing()
         hanging = self.trim()
-        width = sum(p.width for p in self.parts)
+        edges = self.around + self.breaker.cloned(self.at, left=False)
+        width = sum(p.width for p in self.parts) + edges
         return BrokenLine(
             tuple(self.parts),
             LineStart(self.at, self.offset),
@@ -344,12 +376,14 @@ class _Line:
         """The left edge of an inline box."""
         width = edge_width(item, self.breaker.cb_width)
         self.has_content = self.has_content or width != 0
+        self.available -= cloned_edge(item.box, self.breaker.cb_width, left=False)
         self.add(item, item.start, item.end, width)
         self.advance()
 
     def close(self, item: Item) -> None:
         """The right edge of an inline box; it stays with the text before it."""
         width = edge_width(item, self.breaker.cb_width)
+        self.available += cloned_edge(item.box, self.breaker.cb_width, left=False)
         if (
             width > 0
             and self.opportunity is not None

@@ -104,6 +104,7 @@ class ComputedStyle:
     counter_reset: tuple[tuple[str, int], ...]
     counter_increment: tuple[tuple[str, int], ...]
     counter_set: tuple[tuple[str, int], ...]
+    box_decoration_break: str
     object_fit: str
     color: Colour
     font_family: tuple[str, ...]

@@ -145,6 +145,7 @@ def _add_flow() -> None:
     _add("counter-reset", (), generated.counters(0))
     _add("counter-increment", (), generated.counters(1))
     _add("counter-set", (), generated.counters(0))
+    _add("box-decoration-break", "slice", pp.keyword("slice", "clone"))
     _add("object-fit", "fill", pp.keyword("fill", "contain", "cover", "none", "scale-down"))
 
 
@@ -197,7 +198,7 @@ def _add_text() -> None:
     inherited("overflow-wrap", "normal", pp.keyword("normal", "break-word", "anywhere"))
     inherited("word-break", "normal", pp.keyword("normal", "break-all", "keep-all", "break-word"))
     inherited("text-wrap-mode", "wrap", pp.keyword("wrap", "nowrap"))
-    inherited("line-break", "auto", pp.keyword("auto", "anywhere"))
+    inherited("line-break", "auto", pp.keyword("auto", "loose", "normal", "strict", "anywhere"))
     inherited("tab-size", Dimension(8.0, ""), pp.tab_size)
     inherited("list-style-type", "disc", pp.by_grammar("list-style-type"))
     inherited("list-style-position", "outside", pp.keyword("inside", "outside"))

@@ -49,9 +49,7 @@ _WITHOUT_EFFECT = frozenset(
     box-shadow-position object-view-box print-color-adjust z-index mix-blend-mode
     touch-action widows orphans clip""".split()
 )
-_CHANGES_BOXES = frozenset(
-    "image-orientation object-fit image-resolution zoom box-decoration-break".split()
-)
+_CHANGES_BOXES = frozenset("image-orientation object-fit image-resolution zoom".split())
 
 
 @dataclass(frozen=True, slots=True, eq=False)

@@ -17,6 +17,11 @@ _PLAIN = re.compile(r"[A-Za-z0-9 .,;:!/'\"()\n]*\Z")
 _CLOSING = frozenset(")]}»”’!?.,:;…%。、）」』】〕〉》！？：；，．’")
 _GLUE = frozenset("\u202f\u2060\ufeff\u2007\n")
 _OPENING = frozenset("([{«“‘（「『【〔〈《¿¡")
+# Classes NS (iteration marks, wave dash, middle dot) and CJ (small kana, the mark of long vowels).
+NON_STARTERS = frozenset("\u3005\u303b\u309d\u309e\u30fd\u30fe\u30a0\u301c\u30fb")
+SMALL_KANA = frozenset(
+    "ぁぃぅぇぉっゃゅょゎゕゖァィゥェォッャュョヮヵヶー" + "".join(map(chr, range(0x31F0, 0x3200)))
+)
 _RUNS_KEPT = 10_000
 
 
@@ -70,7 +75,7 @@ def _around_ideograph(before: str, after: str) -> bool:
     wide_before, wide_after = _is_ideograph(before), _is_ideograph(after)
     if not (wide_before or wide_after):
         return False
-    return after not in _CLOSING and before not in _OPENING
+    return after not in _CLOSING and after not in NON_STARTERS and before not in _OPENING
 
 
 @lru_cache(maxsize=4096)
