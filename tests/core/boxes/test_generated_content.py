@@ -41,6 +41,11 @@ WORDS = [
         "1a1.1b2c",
     ),
     ("<p>a<p hidden>b<p>c", "p { counter-increment: n } p::before { content: counter(n) }", "1a2c"),
+    ("<h2>a</h2>", "h2::before { content: counter(n) ' ' }", "0 a"),
+    ("<h2>a</h2>", "h2 { counter-reset: n 0 } h2::before { content: counter(n, lower-alpha) counters(n, '.', upper-latin) }", "00a"),
+    ("<h2>a</h2>", "h2 { counter-reset: n 27 } h2::before { content: counter(n, lower-alpha) counter(n, lower-roman) }", "aaxxviia"),
+    ("<h2>a</h2>", "h2 { counter-reset: n 4000 m -3 } h2::before { content: counter(n, upper-roman) counter(m, decimal-leading-zero) }", "4000-03a"),
+    ("<h2>a</h2>", "h2 { counter-reset: n 3 } h2::before { content: counter(n, none) counter(n, disc) }", "•a"),
     ("<p>a", "p { counter-set: n 7 } p::before { counter-increment: n; content: counter(n) }", "8a"),
 ]  # fmt: skip
 
@@ -77,6 +82,28 @@ def test_a_picture_as_a_marker(page_of: PageOf, place: str, x: float) -> None:
     assert box(page, "b")[0] == x
     assert box(page, "d")[3] == 45 + 20
     assert box(page, "e")[3] == 45
+
+
+SIZES = [
+    # attributes of the picture, its size as a marker of 16 px text
+    ("width='30' height='40'", (30, 40)), ("height='40' viewBox='0 0 2 1'", (80, 40)), ("height='40'", (16, 40)),
+    ("width='40'", (40, 16)), ("width='40' viewBox='0 0 2 1'", (40, 20)), ("viewBox='0 0 1 1'", (16, 16)), ("", (16, 16)),
+    ("viewBox='0 0 2 1'", (16, 8)), ("viewBox='0 0 1 4'", (4, 16)),
+]  # fmt: skip
+
+
+@pytest.mark.parametrize(("attributes", "size"), SIZES)
+def test_how_large_a_marker_is_drawn(
+    page_of: PageOf, attributes: str, size: tuple[float, float]
+) -> None:
+    """CSS Images 3 §5.3 with 1em by 1em; it is pulled out by its width and the gap, so the text stays."""
+    address = f"data:image/svg+xml,<svg xmlns='http://www.w3.org/2000/svg' {attributes}/>"
+    css = f'li {{ font-size: 16px; list-style: outside url("{address}") }}'
+    page = page_of("<ul style='margin: 0'><li><b id='b'>y</b></ul>", css)
+    marker = next(b for b in page.in_order if b.fragment.box.picture)
+    across = marker.fragment.across
+    assert (marker.rect.width / 64, marker.rect.height / 64) == size
+    assert (across.margin_left + across.margin_right) / 64 == -size[0]
 
 
 def test_a_missing_picture_leaves_the_usual_marker(page_of: PageOf) -> None:

@@ -19,7 +19,7 @@ from redcrate.core.boxes.first_lines import FirstLines, first_lines, with_first_
 from redcrate.core.boxes.form_controls import control_box
 from redcrate.core.boxes.generated_content import GeneratedContent, Parts
 from redcrate.core.boxes.image_size import IntrinsicSize
-from redcrate.core.boxes.markers import SYMBOL_MARKERS, Marker, marker_text
+from redcrate.core.boxes.markers import SYMBOL_MARKERS, Marker, concrete_size, marker_text
 from redcrate.core.boxes.ordinals import ordinals_in
 from redcrate.core.boxes.replaced_elements import button_label, is_image, replaced_size, swallows
 from redcrate.core.boxes.wrapping import LATER, anonymous_style, block_container, is_block_child
@@ -370,7 +370,8 @@ class _Generation:
             address = style.list_style_image.address
             size = self._picture(address)
             if size is not None:
-                return Marker(marker_text("disc", 1), own, address, size)
+                concrete = concrete_size(size, own.font_size)
+                return Marker(marker_text("disc", 1), own, address, concrete)
         if style.list_style_type == "none":
             return None
         return Marker(marker_text(style.list_style_type, self._ordinal(element)), own)

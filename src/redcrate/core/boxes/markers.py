@@ -26,7 +26,10 @@ _SYMBOLS = frozenset(SYMBOL_MARKERS.values())
 
 @dataclass(frozen=True, slots=True)
 class Marker:
-    """A list item's marker: a text or symbol, or a picture; style: its own, or that of the item."""
+    """A list item's marker: a text or symbol, or a picture; style: its own, or that of the item.
+
+    size: of the picture, none of its sides left open.
+    """
 
     text: str
     style: ComputedStyle
@@ -47,7 +50,7 @@ class Marker:
         """The box of a picture in front of the first line: no room across, but the line holds its height."""
         assert self.size is not None
         return self._picture(
-            _with_gap(_marker_style(self.style), -_drawn_width(self.size) - _PICTURE_GAP)
+            _with_gap(_marker_style(self.style), -(self.size.width or 0.0) - _PICTURE_GAP)
         )
 
     def _picture(self, style: ComputedStyle) -> Box:
@@ -63,11 +66,17 @@ def _with_gap(style: ComputedStyle, left: float) -> ComputedStyle:
     return replace(style, margin_left=Length(left), margin_right=Length(_PICTURE_GAP))
 
 
-def _drawn_width(size: IntrinsicSize) -> float:
-    """How wide a picture of that size is drawn, px."""
-    if size.width is not None:
-        return size.width
-    return (size.height or 150.0) * (size.ratio or 2.0)
+def concrete_size(size: IntrinsicSize, em: float) -> IntrinsicSize:
+    """The size of a picture as a marker, where it has none of its own 1em by 1em (CSS Images 3 §5.3)."""
+    width, height, ratio = size.width, size.height, size.ratio
+    if width is None and height is None:
+        ratio = ratio or 1.0
+        width, height = min(em, em * ratio), min(em, em / ratio)
+    elif width is None:
+        width = (height or 0.0) * ratio if ratio else em
+    elif height is None:
+        height = width / ratio if ratio else em
+    return IntrinsicSize(width, height, ratio)
 
 
 @lru_cache(maxsize=2000)

@@ -12,7 +12,7 @@ from tinycss2.ast import IdentToken, StringToken
 from redcrate.core.markup.elements import Element
 from redcrate.core.style import property_parsers as pp
 from redcrate.core.style.calc import parse_length, significant
-from redcrate.core.style.css_syntax import component_values
+from redcrate.core.style.css_syntax import component_values, functions_in
 
 _ABSENT = (IdentToken(0, 0, "initial"),)  # as a custom property: there is none
 
@@ -35,16 +35,10 @@ def held_tokens(value: str | None) -> tuple[Any, ...]:
 def names_in(tokens: Sequence[Any]) -> set[str]:
     """The attributes that attr() functions in a value refer to."""
     found: set[str] = set()
-    stack = list(tokens)
-    while stack:
-        token = stack.pop()
-        if token.type == "function":
-            stack += token.arguments
-            words = significant(token.arguments)
-            if token.lower_name == "attr" and words and words[0].type == "ident":
-                found.add(words[0].lower_value)
-        elif token.type in ("() block", "[] block", "{} block"):
-            stack += token.content
+    for function in functions_in(tokens):
+        words = significant(function.arguments)
+        if function.lower_name == "attr" and words and words[0].type == "ident":
+            found.add(words[0].lower_value)
     return found
 
 

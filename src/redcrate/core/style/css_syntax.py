@@ -4,6 +4,7 @@ Every node keeps its line and column, so texts are handed over without a change 
 """
 
 import re
+from collections.abc import Iterable, Iterator
 from typing import Any
 
 import tinycss2
@@ -48,3 +49,15 @@ def css_text(nodes: list[Any]) -> str:
     """The text of nodes as it may be shown; never to be written into a file."""
     text: str = tinycss2.serialize(nodes)
     return text
+
+
+def functions_in(tokens: Iterable[Any]) -> Iterator[Any]:
+    """All functions in a value, at any depth of functions and brackets; in no order."""
+    stack = list(tokens)
+    while stack:
+        token = stack.pop()
+        if token.type == "function":
+            yield token
+            stack.extend(token.arguments)
+        elif token.type in ("() block", "[] block", "{} block"):
+            stack.extend(token.content)

@@ -5,6 +5,7 @@ from threading import Lock
 from typing import Any
 
 from redcrate.core.style.calc import significant
+from redcrate.core.style.css_syntax import functions_in
 from redcrate.core.style.properties import LOGICAL, PROPERTIES
 from redcrate.core.style.shorthands import SHORTHANDS, longhands_of, parse_longhand
 from redcrate.core.style.standards import old_name_of
@@ -42,7 +43,8 @@ def parse_declaration(name: str, value: list[Any]) -> dict[str, Any] | None:
     tokens = significant(value)
     if not tokens:
         return None
-    if _has_var(tokens, ("var",) if name == "content" else ("var", "attr")):
+    substituted = ("var",) if name == "content" else ("var", "attr")  # attr() there is read by itself
+    if any(f.lower_name in substituted for f in functions_in(tokens)):
         pending = Pending(name, tuple(value))
         return dict.fromkeys(names, pending)
     if len(tokens) == 1 and tokens[0].type == "ident" and tokens[0].lower_value in CSS_WIDE:
@@ -80,17 +82,3 @@ class ParsedDeclarations:
 
 
 PARSED = ParsedDeclarations(20_000)
-
-
-def _has_var(tokens: list[Any], names: tuple[str, ...]) -> bool:
-    """Whether a value holds functions that are substituted; attr() in `content` is read by itself."""
-    stack = list(tokens)
-    while stack:
-        token = stack.pop()
-        if token.type == "function":
-            if token.lower_name in names:
-                return True
-            stack.extend(token.arguments)
-        elif token.type in ("() block", "[] block", "{} block"):
-            stack.extend(token.content)
-    return False

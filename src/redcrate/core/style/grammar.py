@@ -14,6 +14,7 @@ from typing import Any, TypeAlias
 import tinycss2.color4
 
 from redcrate.core.style.calc import MATH_FUNCTIONS
+from redcrate.core.style.css_syntax import functions_in
 from redcrate.core.style.values import LENGTH_UNITS
 
 _LEXEME = re.compile(
@@ -245,16 +246,7 @@ _SUBSTITUTING = frozenset(("var", "env", "attr", "if", "inherit", "random-item")
 
 def _hold_substitution(tokens: Sequence[Any]) -> bool:
     """var() and its like anywhere make any value possible."""
-    stack = list(tokens)
-    while stack:
-        token = stack.pop()
-        if token.type == "function":
-            if token.lower_name in _SUBSTITUTING:
-                return True
-            stack.extend(token.arguments)
-        elif token.type == "() block":
-            stack.extend(token.content)
-    return False
+    return any(f.lower_name in _SUBSTITUTING for f in functions_in(tokens))
 
 
 def _below(text: str, token: Any) -> bool:
