@@ -10,7 +10,8 @@ PAINTED = [
     # style of a box of 100 by 50 px at 20, 10, and where it is painted
     ("transform: translate(30px, -10%)", (50, 5, 100, 50)), ("transform: translateX(50%)", (70, 10, 100, 50)),
     ("transform: translateY(-5px)", (20, 5, 100, 50)), ("transform: scale(2)", (-30, -15, 200, 100)),
-    ("transform: scale(2, 1)", (-30, 10, 200, 50)), ("transform: scaleX(0.5)", (45, 10, 50, 50)),
+    ("transform: scale(2, 1)", (-30, 10, 200, 50)), ("transform: scaleX(0.5)", (45, 10, 50, 50)), ("transform: scaleY(50%)", (20, 22.5, 100, 25)),
+    ("transform: skewY(45deg)", (20, -40, 100, 150)), ("transform: scale3d(1, 2, 3)", (20, -15, 100, 100)), ("transform: rotateZ(100grad)", (45, -15, 50, 100)),
     ("transform: rotate(90deg)", (45, -15, 50, 100)), ("transform: rotate(0.5turn)", (20, 10, 100, 50)),
     ("transform: rotate(90deg); transform-origin: 0 0", (-30, 10, 50, 100)),
     ("transform: rotate(90deg); transform-origin: left top 7px", (-30, 10, 50, 100)),

@@ -28,6 +28,18 @@ LINES = [
 ]  # fmt: skip
 
 
+def test_generated_text_on_it(page_of: PageOf) -> None:
+    """It inherits from the line too, unless it has a font of its own."""
+    css = BIG + "b { font-weight: 400 } p::before { content: 'x' }"
+    assert round(box(page_of("<p>a<b id='b'>b</b></p>", css), "b")[0]) == 40
+    assert (
+        round(
+            box(page_of("<p>a<b id='b'>b</b></p>", css + "p::before { font-size: 16.6667px }"), "b")[0]
+        )
+        == 30
+    )
+
+
 @pytest.mark.parametrize(("content", "height"), LINES, ids=[c or "empty" for c, _ in LINES])
 def test_lines(page_of: PageOf, content: str, height: float) -> None:
     """The first line is broken with its own font, the others go on where it ends."""

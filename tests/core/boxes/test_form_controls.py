@@ -2,7 +2,8 @@
 
 import pytest
 
-from tests.conftest import PageOf, box
+from redcrate.core.layout.fragments import TextPiece
+from tests.conftest import PageOf, box, by_id
 
 CONTROLS = [
     # element, width and height of its border box
@@ -32,3 +33,20 @@ def test_a_field_stands_on_the_line(page_of: PageOf) -> None:
         "<p style='margin: 0; font: 13.333px/15px Arial' id='p'>a <textarea id='d'></textarea></p>"
     )
     assert box(page, "p")[3] == 36 + 3
+
+
+@pytest.mark.parametrize(
+    ("element", "shown"),
+    [
+        ("<select id='d'><option>one<option>two</select>", "one"), ("<select id='d'><option>one<option selected> t  wo </select>", "t wo"),
+        ("<input id='d' value='a b'>", "a b"), ("<input id='d' type='password' value='ab'>", "\u200b"), ("<input id='d'>", "\u200b"),
+        ("<input id='d' value='mmmmmmmmmmmmmmmmmmmmmm' size='3'>", "mmm"),
+    ],
+)  # fmt: skip
+def test_what_is_shown_in_a_field(page_of: PageOf, element: str, shown: str) -> None:
+    """The option that is chosen, or the value as far as there is room."""
+    page = page_of(element)
+    found = page.box_of(by_id(page, "d"))
+    assert found is not None and found.box is not None
+    (part,) = found.box.fragment.lines[0].parts
+    assert isinstance(part, TextPiece) and part.text == shown

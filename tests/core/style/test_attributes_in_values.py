@@ -35,6 +35,20 @@ def test_values(page_of: PageOf, attribute: str, value: str, px: float | None) -
         assert page.style_of(by_id(page, "b")).margin_left == Length(0)
 
 
+@pytest.mark.parametrize(
+    ("attribute", "kind", "family"),
+    [
+        ("'My Font'", "type(<string>)", "My Font"), ("Arial", "type(<string>)", "Other"), ("Arial", "type(<custom-ident>)", "Arial"),
+        ("My Font", "", "My Font"), ("'My Font'", "type(<custom-ident>)", "Other"), ("12", "type(<integer>)", "serif"),
+    ],
+)  # fmt: skip
+def test_names_and_strings(page_of: PageOf, attribute: str, kind: str, family: str) -> None:
+    """A string is a family's name, so is a word; a number is none, so the family is inherited."""
+    css = f"html {{ font-family: serif }} p {{ font-family: attr(data-f {kind}, Other) }}"
+    page = page_of(f'<p id="a" data-f="{attribute}"></p>', css)
+    assert page.style_of(by_id(page, "a")).font_family == (family,)
+
+
 def test_a_child_has_not_its_parents_attribute(page_of: PageOf) -> None:
     """Though custom properties are inherited; a pseudo-element has those of its element."""
     css = "p, b { margin-left: attr(data-w px, 3px) } p::before { content: 'x'; margin-left: attr(data-w px) }"

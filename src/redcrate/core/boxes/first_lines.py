@@ -61,9 +61,13 @@ def _owner(styled: StyledTree, block: Element) -> Element | None:
 
 def _of_line(styled: StyledTree, block: Element, owner: Element) -> Styled:
     """§2.1.4: the line of `block` stands inside `owner`, and inherits from it."""
-    kinds = dict(styled.index.generating(styled.markup.listed, PSEUDO_ELEMENTS)[block])
-    cascaded = styled.cascading.of_rules(kinds["first-line"])
-    return styled.computer.compute(cascaded, styled.styled[owner])
+    return _generated(styled, block, "first-line", styled.styled[owner])
+
+
+def _generated(styled: StyledTree, element: Element, kind: str, around: Styled) -> Styled:
+    """The style of a pseudo-element inside `around`."""
+    kinds = dict(styled.index.generating(styled.markup.listed, PSEUDO_ELEMENTS)[element])
+    return styled.computer.compute(styled.cascading.of_rules(kinds[kind]), around)
 
 
 def _first_in_flow(styled: StyledTree, block: Element) -> Element | Text | None:
@@ -80,8 +84,10 @@ def _first_in_flow(styled: StyledTree, block: Element) -> Element | Text | None:
     return None
 
 
-def _inheriting(styled: StyledTree, element: Element, around: Styled) -> Styled:
-    """The element's style inside a first line."""
+def _inside_of(styled: StyledTree, box: Box, element: Element, around: Styled) -> Styled:
+    """The style of an inline box, or of a pseudo-element, inside a first line."""
+    if box.pseudo:
+        return _generated(styled, element, box.pseudo, around)
     return styled.computer.compute(styled.cascade_of(element), around)
 
 
@@ -112,8 +118,8 @@ def _twins(
     for box in boxes:
         if box.kind is BoxKind.TEXT and box.element is None:
             made.append(Box(BoxKind.TEXT, _on_the_line(box.style, line), None, text=box.text))
-        elif box.kind is BoxKind.INLINE and box.element is not None and not box.pseudo:
-            own = _inheriting(styled, box.element, around)
+        elif box.kind is BoxKind.INLINE and box.element is not None and box.pseudo != "first-letter":
+            own = _inside_of(styled, box, box.element, around)
             inside = _twins(box.children, own.style, styled, own)
             begins, ends = box.begins_here, box.ends_here
             made.append(
