@@ -121,9 +121,16 @@ def _twins(
         elif box.kind is BoxKind.INLINE and box.element is not None and box.pseudo != "first-letter":
             own = _inside_of(styled, box, box.element, around)
             inside = _twins(box.children, own.style, styled, own)
-            begins, ends = box.begins_here, box.ends_here
             made.append(
-                Box(BoxKind.INLINE, own.style, box.element, inside, begins_here=begins, ends_here=ends)
+                Box(
+                    BoxKind.INLINE,
+                    own.style,
+                    box.element,
+                    inside,
+                    pseudo=box.pseudo,
+                    begins_here=box.begins_here,
+                    ends_here=box.ends_here,
+                )
             )
         else:
             made.append(box)
