@@ -3,7 +3,7 @@
 from collections import Counter
 
 from redcrate.core.boxes.box import Box, BoxKind
-from redcrate.core.boxes.generation import summary_of
+from redcrate.core.boxes.element_content import summary_of
 from redcrate.core.explain import across, down
 from redcrate.core.layout.engine import CONTEXTS
 from redcrate.core.layout.fragments import Fragment, InlinePiece, TextPiece

@@ -13,7 +13,8 @@ from html5lib import _inputstream, _tokenizer, treebuilders
 from redcrate.core.markup import SourceText, parse_html
 from redcrate.core.style.css_syntax import component_values
 from redcrate.core.style.selectors import compile_selectors
-from redcrate.core.style.sheets import Origin, parse_sheet
+from redcrate.core.style.sheet_reading import parse_sheet
+from redcrate.core.style.sheets import Origin
 
 
 def test_the_tokenizer_reads_from_the_stream_that_it_is_given() -> None:

@@ -8,7 +8,8 @@ from dataclasses import dataclass, field
 from functools import cached_property
 
 from redcrate.core.boxes.box import Box, BoxKind
-from redcrate.core.boxes.generation import BoxTree, ImageSize, generate_boxes
+from redcrate.core.boxes.element_content import ImageSize
+from redcrate.core.boxes.generation import BoxTree, generate_boxes
 from redcrate.core.collecting import collector_paused
 from redcrate.core.geometry import NO_EDGES, Edges, Rect, union
 from redcrate.core.layout.cache import LayoutCache

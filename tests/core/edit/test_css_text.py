@@ -6,7 +6,7 @@ from hypothesis import strategies as st
 from redcrate.core.edit.css_text import block_place, declaration_place, declaration_removal, insertion
 from redcrate.core.markup.reparsing import difference
 from redcrate.core.markup.source_text import SourceText
-from redcrate.core.style.sheets import parse_sheet
+from redcrate.core.style.sheet_reading import parse_sheet
 
 DECLARATION = st.sampled_from(
     [

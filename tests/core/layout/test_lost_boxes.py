@@ -152,7 +152,7 @@ def test_four_thousand_items_are_counted_at_once(page_of: PageOf) -> None:
 )
 def test_numbers_of_list_items(page_of: PageOf, markup: str, numbers: list[int]) -> None:
     """HTML Standard §4.4.8: start, reversed and value."""
-    from redcrate.core.boxes.generation import ordinals_in
+    from redcrate.core.boxes.ordinals import ordinals_in
 
     page = page_of(markup)
     items = [e for e in page.elements if e.tag == "li"]

@@ -32,14 +32,8 @@ from redcrate.core.style.calc import significant
 from redcrate.core.style.css_syntax import component_values
 from redcrate.core.style.font_faces import FontFaceRule, WebFace, WebFamily, families_of
 from redcrate.core.style.media import MediaList, parse_media_list
-from redcrate.core.style.sheets import (
-    Origin,
-    Sheet,
-    StyleRule,
-    moved_style_attribute,
-    parse_sheet,
-    parse_style_attribute,
-)
+from redcrate.core.style.sheet_reading import moved_style_attribute, parse_sheet, parse_style_attribute
+from redcrate.core.style.sheets import Origin, Sheet, StyleRule
 from redcrate.core.text.web_fonts import unpacked
 
 _LARGEST_FILE = 64 * 2**20

@@ -17,7 +17,8 @@ from redcrate.core.style.hints import hint_rule, hints_of
 from redcrate.core.style.layers import layer_ranks
 from redcrate.core.style.media import Viewport
 from redcrate.core.style.quirks import drops_margin_end, drops_margin_start
-from redcrate.core.style.sheets import Declaration, Origin, Sheet, StyleRule, parse_sheet
+from redcrate.core.style.sheet_reading import parse_sheet
+from redcrate.core.style.sheets import Declaration, Origin, Sheet, StyleRule
 from redcrate.core.style.values import Length
 
 PSEUDO_ELEMENTS = ("before", "after", "first-letter", "first-line", "marker")

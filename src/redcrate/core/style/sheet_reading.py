@@ -1,0 +1,480 @@
+"""Reading stylesheets: text → rules whose declarations know their place, by `tinycss2`.
+
+CSS errors recover as CSS Syntax 3 §2.2 says; what was dropped is a notice.
+"""
+
+import re
+from collections.abc import Callable, Iterator
+from dataclasses import dataclass, replace
+from typing import Any
+
+from tinycss2.ast import ParenthesesBlock
+
+from redcrate.core.markup.source_text import SourceText
+from redcrate.core.notices import Notice, NoticeKind
+from redcrate.core.style.attributes import names_in
+from redcrate.core.style.calc import significant
+from redcrate.core.style.css_syntax import (
+    block_contents,
+    component_values,
+    css_text,
+    rule_nodes,
+    stylesheet_nodes,
+)
+from redcrate.core.style.declarations import PARSED, Pending, parse_declaration
+from redcrate.core.style.font_faces import FontFaceRule, parse_font_face
+from redcrate.core.style.layers import NO_LAYER, LayerName
+from redcrate.core.style.media import MediaList, parse_media_list
+from redcrate.core.style.nesting import nested_prelude, scoped_prelude
+from redcrate.core.style.property_parsers import split_commas
+from redcrate.core.style.quirks import takes_plain_numbers, with_units
+from redcrate.core.style.scopes import Scope
+from redcrate.core.style.selectors import Selector, SelectorNotUnderstood, compile_selectors
+from redcrate.core.style.sheets import Declaration, Origin, Sheet, StyleRule
+from redcrate.core.style.standards import Verdict, standards
+from redcrate.core.style.supports import is_supported
+
+_ROOT = tuple(component_values(":root"))
+
+
+@dataclass(frozen=True, slots=True)
+class _Around:
+    """What stands round a rule: queries, its layer, the selectors of a style rule, a scope and its root."""
+
+    media: tuple[MediaList, ...] = ()
+    layer: LayerName = NO_LAYER
+    selectors: tuple[Any, ...] = ()
+    scope: Scope | None = None
+    scope_root: tuple[Any, ...] = ()
+
+    def prelude(self, tokens: list[Any]) -> list[Any]:
+        """The selectors of a rule that stands here, written out."""
+        if self.selectors:
+            return nested_prelude(tokens, self.selectors)
+        root = self.scope_root or _ROOT
+        alone = self.scope is None and not any(t.type == "literal" and t.value == "&" for t in tokens)
+        return tokens if alone else scoped_prelude(tokens, root)
+
+
+@dataclass(frozen=True, slots=True)
+class _Head:
+    """The selectors of a style rule: as written, compiled, and written out for the rules inside."""
+
+    text: str
+    selectors: tuple[Selector, ...]
+    tokens: tuple[Any, ...]
+
+
+# Loads what @import names: (address, file that imports) → text or None (a notice was made).
+ImportLoader = Callable[[str, str], "SourceText | None"]
+_DEEPEST_IMPORT = 16
+
+
+def parse_sheet(
+    source: SourceText,
+    origin: Origin = Origin.AUTHOR,
+    *,
+    first_offset: int = 0,
+    whole: SourceText | None = None,
+    load_import: ImportLoader | None = None,
+    media: tuple[MediaList, ...] = (),
+    quirks: bool = False,
+) -> Sheet:
+    """The rules of a stylesheet.
+
+    source: the CSS text. whole and first_offset: for CSS inside an HTML file, that file and the
+    offset at which the CSS begins in it, so that places count in the file that people know. quirks: the
+    page is in quirks mode, in which lengths need no unit.
+    """
+    reader = _SheetReader(source, origin, first_offset, whole or source, load_import)
+    reader.quirks = quirks
+    reader.read(source.text, _Around(media))
+    return Sheet(
+        source,
+        tuple(reader.rules),
+        tuple(reader.notices),
+        tuple(reader.layers),
+        tuple(reader.font_faces),
+    )
+
+
+def parse_style_attribute(
+    text: str, file: str, line: int, offset: int, *, quirks: bool = False
+) -> Sheet:
+    """The declarations of a style attribute as one rule without selectors.
+
+    line and offset: where the attribute's value begins in the file.
+    """
+    source = SourceText(file, text)
+    reader = _SheetReader(source, Origin.INLINE, offset, source, None)
+    reader.line_shift = line - 1
+    reader.quirks = quirks
+    contents = block_contents(text)
+    declarations = tuple(reader.declarations(contents))
+    names = _attributes_of(list(declarations))
+    rule = StyleRule(
+        "style attribute", (), declarations, (), Origin.INLINE, file, line, offset, attributes=names
+    )
+    return Sheet(source, (rule,), tuple(reader.notices))
+
+
+def moved_style_attribute(sheet: Sheet, lines: int, by: int) -> Sheet:
+    """A style attribute's sheet after the attribute moved in the file by so many lines and characters."""
+    (rule,) = sheet.rules
+    declarations = tuple(
+        replace(d, line=d.line + lines, offset=d.offset + by) for d in rule.declarations
+    )
+    rule = replace(rule, declarations=declarations, line=rule.line + lines, start=rule.start + by)
+    notices = tuple(replace(n, line=n.line + lines, offset=n.offset + by) for n in sheet.notices)
+    return replace(sheet, rules=(rule,), notices=notices)
+
+
+@dataclass(slots=True)
+class _ImportsLeft:
+    """How much one sheet may still import: files that import each other twice grow without end."""
+
+    files: int = 500
+    characters: int = 2**24
+
+    def take(self, characters: int) -> bool:
+        """Count one more file; whether it is within the limits."""
+        self.files -= 1
+        self.characters -= characters
+        return self.files >= 0 and self.characters >= 0
+
+
+class _SheetReader:
+    """Walks the syntax tree of one sheet and collects rules and notices."""
+
+    def __init__(
+        self,
+        source: SourceText,
+        origin: Origin,
+        first_offset: int,
+        whole: SourceText,
+        load_import: ImportLoader | None,
+    ) -> None:
+        self.source = source
+        self.origin = origin
+        self.first_offset = first_offset
+        self.whole = whole
+        self.load_import = load_import
+        self.rules: list[StyleRule] = []
+        self.layers: list[LayerName] = []
+        self.font_faces: list[FontFaceRule] = []
+        self.notices: list[Notice] = []
+        self.line_shift: int | None = None
+        self.chain: tuple[str, ...] = (whole.name,)  # the files being read, outermost first
+        self.left = _ImportsLeft()
+        self.quirks = False
+
+    def place(self, node: Any) -> tuple[int, int]:
+        """The line and offset of a syntax node in the file."""
+        offset = self.source.offset_of(node.source_line, node.source_column) + self.first_offset
+        if self.line_shift is not None:
+            return node.source_line + self.line_shift, offset
+        return self.whole.line_of(offset), offset
+
+    def note(self, kind: NoticeKind, sentence: str, node: Any) -> None:
+        """Keep a notice, unless the sheet is Red Crate's own."""
+        if self.origin is not Origin.USER_AGENT:
+            line, offset = self.place(node)
+            self.notices.append(Notice(kind, sentence, self.whole.name, line, offset))
+
+    def read(self, text: str, around: _Around) -> None:
+        """Read all rules of `text`."""
+        nodes = stylesheet_nodes(text)
+        if nodes and nodes[-1].type in ("qualified-rule", "at-rule") and _is_unclosed(text):
+            self.note(
+                NoticeKind.BAD_SYNTAX,
+                "a brace is never closed: everything after it belongs to this rule.",
+                nodes[-1],
+            )
+        self.read_nodes(nodes, around)
+
+    def read_nodes(self, nodes: list[Any], around: _Around) -> None:
+        """Read rules and at-rules of one level."""
+        for node in nodes:
+            if node.type == "qualified-rule":
+                self.read_rule(node, around)
+            elif node.type == "at-rule":
+                self.read_at_rule(node, around)
+            elif node.type == "error":
+                self.note(NoticeKind.BAD_SYNTAX, f"{_syntax_fault(node)}; skipped.", node)
+
+    def read_rule(self, node: Any, around: _Around) -> None:
+        """Read one style rule; an invalid selector drops it (Selectors 4 §4.1)."""
+        prelude = css_text(node.prelude).strip()
+        try:
+            tokens = around.prelude(node.prelude)
+            selectors = [replace(s, scope=around.scope) for s in compile_selectors(tokens)]
+        except SelectorNotUnderstood as problem:
+            self.note(
+                NoticeKind.BAD_SELECTOR,
+                f"the selector “{' '.join(prelude.split())[:80]}” is not understood ({problem}): its rule is skipped.",
+                node,
+            )
+            return
+        head = _Head(prelude, tuple(selectors), tuple(tokens))
+        self.read_block(node, block_contents(node.content), head, around, is_rule=True)
+
+    def read_block(
+        self, node: Any, contents: list[Any], head: _Head, around: _Around, *, is_rule: bool
+    ) -> None:
+        """The declarations and rules in a style rule, or in an at-rule inside one (CSS Nesting 1 §3.2).
+
+        Declarations behind a rule inside are a rule of their own, so that they keep their place.
+        """
+        run: list[Declaration] = []
+        inside = replace(around, selectors=head.tokens)
+        wanted = is_rule  # a style rule is there even if it declares nothing
+        for part in contents:
+            nested = part.type in ("qualified-rule", "at-rule")
+            if nested and (run or wanted):
+                self.rules.append(self.made_rule(node, head, around, run))
+                run, wanted = [], False
+            if part.type == "qualified-rule":
+                self.read_rule(part, inside)
+            elif part.type == "at-rule":
+                self.read_at_rule(part, inside, head)
+            else:
+                run += self.declarations([part])
+        if run or wanted:
+            self.rules.append(self.made_rule(node, head, around, run))
+
+    def made_rule(
+        self, node: Any, head: _Head, around: _Around, declarations: list[Declaration]
+    ) -> StyleRule:
+        """The rule of a block at its place in the file."""
+        line, start = self.place(node)
+        return StyleRule(
+            head.text,
+            head.selectors,
+            tuple(declarations),
+            around.media,
+            self.origin,
+            self.whole.name,
+            line,
+            start,
+            around.layer,
+            _attributes_of(declarations),
+        )
+
+    def read_at_rule(self, node: Any, around: _Around, head: _Head | None = None) -> None:
+        """Read one at-rule; head: of the style rule that it stands in."""
+        keyword = node.lower_at_keyword
+        if keyword == "import":
+            self.read_import(node, around)
+        elif keyword == "font-face" and node.content is not None:
+            found = parse_font_face(node.content, self.whole.name, *self.place(node))
+            self.font_faces += [found] if found is not None else []
+        elif keyword == "layer" and node.content is None:
+            self.layers += [(*around.layer, *name) for name in _layer_names(node.prelude)]
+        elif node.content is not None:
+            inner = self.condition(keyword, node, around)
+            if inner is None:
+                return
+            if head is None or keyword == "scope":
+                self.read_nodes(rule_nodes(node.content), inner)
+            else:
+                self.read_block(node, block_contents(node.content), head, inner, is_rule=False)
+
+    def condition(self, keyword: str, node: Any, around: _Around) -> _Around | None:
+        """What stands round the rules in a conditional or grouping rule; None where they do not count."""
+        if keyword == "media":
+            text = css_text(node.prelude).strip()
+            return replace(around, media=(*around.media, parse_media_list(node.prelude, text)))
+        if keyword == "supports":
+            return around if is_supported(node.prelude) else None
+        if keyword == "container":
+            self.note(NoticeKind.NOT_COMPUTED, "@container is read as if it were not there.", node)
+            return around
+        if keyword == "layer":
+            return self.in_layer(_layer_names(node.prelude), node, around)
+        return self.in_scope(node, around) if keyword == "scope" else None
+
+    def in_layer(self, names: list[LayerName], node: Any, around: _Around) -> _Around | None:
+        """CSS Cascade 5 §6.4.2: a block of one layer; without a name it is one that none else can join."""
+        if len(names) > 1:
+            self.note(
+                NoticeKind.BAD_SYNTAX, "a @layer with a block has one name at most; skipped.", node
+            )
+            return None
+        own = names[0] if names else (f"{self.whole.name}:{self.place(node)[1]}:",)
+        layer = (*around.layer, *own)
+        self.layers.append(layer)
+        return replace(around, layer=layer)
+
+    def in_scope(self, node: Any, around: _Around) -> _Around | None:
+        """CSS Cascade 6 §2.5: the elements from a root down to a limit."""
+        words = significant(node.prelude)
+        blocks = [w.content for w in words if w.type == "() block"]
+        to = [w for w in words if w.type == "ident" and w.lower_value == "to"]
+        if len(blocks) + len(to) != len(words) or len(blocks) > 2:
+            self.note(NoticeKind.BAD_SYNTAX, "@scope takes (a root) to (a limit); skipped.", node)
+            return None
+        root = blocks[0] if blocks and words[0].type == "() block" else component_values(":root")
+        limit = scoped_prelude(blocks[-1], root) if to and blocks else []
+        try:
+            roots = tuple(s.test for s in compile_selectors(around.prelude(root)))
+            limits = tuple(s.test for s in compile_selectors(limit)) if limit else ()
+        except SelectorNotUnderstood as problem:
+            self.note(NoticeKind.BAD_SELECTOR, f"@scope is not understood ({problem}); skipped.", node)
+            return None
+        scope = Scope(css_text(node.prelude), roots, limits, around.scope)
+        return replace(around, scope=scope, scope_root=tuple(root), selectors=())
+
+    def read_import(self, node: Any, around: _Around) -> None:
+        """CSS Cascade 5 §2: the imported sheet stands in front of the rules, in a layer if it says so."""
+        prelude = significant(node.prelude)
+        address = _import_address(prelude[0]) if prelude else None
+        if address is None or self.load_import is None:
+            self.note(NoticeKind.BAD_SYNTAX, "@import without an address; skipped.", node)
+            return
+        loaded = self.load_import(address, self.whole.name)
+        refused = self._import_refused(address, loaded)
+        if loaded is None or refused:
+            self.note(NoticeKind.MISSING_FILE, refused, node)
+            return
+        inner = self.import_conditions(prelude[1:], node, around)
+        if inner is None:
+            return
+        reader = _SheetReader(loaded, self.origin, 0, loaded, self.load_import)
+        reader.chain = (*self.chain, loaded.name)
+        reader.left = self.left
+        reader.quirks = self.quirks
+        reader.read(loaded.text, inner)
+        self.rules.extend(reader.rules)
+        self.layers.extend(reader.layers)
+        self.font_faces.extend(reader.font_faces)
+        self.notices.extend(reader.notices)
+
+    def import_conditions(self, words: list[Any], node: Any, around: _Around) -> _Around | None:
+        """What follows the address: a layer, what must be supported, media queries, in this order."""
+        inner: _Around | None = around
+        if words and words[0].type == "ident" and words[0].lower_value == "layer":
+            inner, words = self.in_layer([], node, around), words[1:]
+        elif words and words[0].type == "function" and words[0].lower_name == "layer":
+            inner, words = self.in_layer(_layer_names(words[0].arguments), node, around), words[1:]
+        if words and words[0].type == "function" and words[0].lower_name == "supports":
+            asked, words = words[0].arguments, words[1:]
+            block = ParenthesesBlock(node.source_line, node.source_column, asked)
+            if not is_supported([block]) and not is_supported(asked):
+                return None
+        if words and inner is not None:
+            text = css_text(words).strip()
+            return replace(inner, media=(*inner.media, parse_media_list(words, text)))
+        return inner
+
+    def _import_refused(self, address: str, loaded: SourceText | None) -> str:
+        """Why a file is not imported, "" if it is; the same file may well come in twice."""
+        if loaded is None:
+            return f"the imported file “{address}” was not loaded."
+        if loaded.name in self.chain:
+            return f"“{address}” imports itself in the end; skipped."
+        if len(self.chain) > _DEEPEST_IMPORT:
+            return "@import goes too deep; skipped."
+        if not self.left.take(len(loaded.text)):
+            return "the page imports too much; skipped."
+        return ""
+
+    def declarations(self, contents: list[Any]) -> Iterator[Declaration]:
+        """The valid declarations of a block."""
+        for node in contents:
+            if node.type == "declaration":
+                made = self.declaration(node)
+                if made is not None:
+                    yield made
+            elif node.type == "error":
+                self.note(NoticeKind.BAD_SYNTAX, f"{_syntax_fault(node)}; skipped.", node)
+            elif node.type in ("qualified-rule", "at-rule"):
+                self.note(NoticeKind.BAD_SYNTAX, "a rule cannot stand here; skipped.", node)
+
+    def declaration(self, node: Any) -> Declaration | None:
+        """One declaration, or None (with a notice) if it is dropped."""
+        name = node.name if node.name.startswith("--") else node.lower_name
+        text = css_text(node.value).strip()
+        longhands = PARSED.of(name, text, node.value)
+        if longhands is None and self.quirks and takes_plain_numbers(name):
+            mended = component_values(with_units(name, node.value))
+            longhands = PARSED.of(name, css_text(mended).strip(), mended)
+        if longhands is None:
+            self._explain_dropped(name, text, node)
+            return None
+        line, offset = self.place(node)
+        return Declaration(name, text, node.important, self.whole.name, line, offset, longhands)
+
+    def _explain_dropped(self, name: str, text: str, node: Any) -> None:
+        """A notice that tells unknown, not allowed and not computed apart; none for what moves no box."""
+        tokens = significant(node.value)
+        verdict = standards().verdict(name, tokens)
+        if name.startswith("-") or verdict is Verdict.NO_EFFECT:
+            return
+        if verdict is Verdict.NOT_COMPUTED and tokens:
+            shown = text if len(text) <= 60 else text[:57] + "…"
+            sentence = f"{name}: {shown} is valid, but not computed here."
+            self.note(NoticeKind.NOT_COMPUTED, sentence, node)
+        elif verdict is Verdict.UNKNOWN:
+            self.note(NoticeKind.UNKNOWN_PROPERTY, f"there is no property “{name}”; skipped.", node)
+        else:
+            self.note(*_why_invalid(name, text, tokens), node)
+
+
+def _syntax_fault(node: Any) -> str:
+    message = str(node.message).rstrip(".")
+    if "Stop token" in message or "EOF" in message:
+        return "something is missing here, such as a colon, a semicolon or a brace"
+    return message
+
+
+def _why_invalid(name: str, text: str, tokens: list[Any]) -> tuple[NoticeKind, str]:
+    shown = text if len(text) <= 60 else text[:57] + "…"
+    if any(t.type == "literal" and t.value == "," for t in tokens):
+        spaced = [t for t in tokens if not (t.type == "literal" and t.value == ",")]
+        if parse_declaration(name, spaced) is not None:
+            return (
+                NoticeKind.COMMA_IN_SHORTHAND,
+                f"{name}: {shown} has commas; values are separated by spaces. It is skipped.",
+            )
+    if any(t.type == "number" and t.value != 0 for t in tokens):
+        return (
+            NoticeKind.MISSING_UNIT,
+            f"{name}: {shown} lacks a unit, such as px. It is skipped.",
+        )
+    return NoticeKind.INVALID_VALUE, f"{name} cannot be “{shown}”; skipped."
+
+
+def _attributes_of(declarations: list[Declaration]) -> frozenset[str]:
+    pending = (v for d in declarations for v in d.longhands.values() if isinstance(v, Pending))
+    return frozenset(name for value in pending for name in names_in(value.tokens))
+
+
+def _layer_names(prelude: list[Any]) -> list[LayerName]:
+    """The names in a @layer rule: words joined by dots, with commas between."""
+    names: list[LayerName] = []
+    for part in split_commas(significant(prelude)):
+        words = tuple(t.value for t in part if t.type == "ident")
+        if words:
+            names.append(words)
+    return names
+
+
+def _import_address(token: Any) -> str | None:
+    if token.type in ("string", "url"):
+        return str(token.value)
+    if token.type == "function" and token.lower_name == "url":
+        inner = [t for t in token.arguments if t.type == "string"]
+        return str(inner[0].value) if inner else None
+    return None
+
+
+_UNCLOSED = re.compile(r"/\*.*?(?:\*/|\Z)|\"(?:\\.|[^\"\\\n])*\"|'(?:\\.|[^'\\\n])*'|[{}]", re.DOTALL)
+
+
+def _is_unclosed(text: str) -> bool:
+    """Whether a brace is open at the end of `text`; strings and comments do not count."""
+    depth = 0
+    for match in _UNCLOSED.finditer(text):
+        depth += {"{": 1, "}": -1}.get(match.group(), 0)
+        depth = max(depth, 0)
+    return depth > 0
