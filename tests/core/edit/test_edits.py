@@ -250,3 +250,25 @@ def test_content_gives_keeps_the_border_box(
         assert abs(outer(session)[0] - before[0]) <= 1
     session.editor.undo()
     assert session.document.texts() == texts
+
+
+@pytest.mark.parametrize(
+    ("html", "expected"),
+    [
+        ("<p id=a>x", "<style>{}</style>\n<p id=a>x"), ("<!doctype html>\n<p id=a>x", "<!doctype html>\n<style>{}</style>\n<p id=a>x"),
+        ("<!doctype html><head><title>t</title></head><p id=a>x", "<!doctype html><head><title>t</title><style>{}</style>\n</head><p id=a>x"),
+        ("<!doctype html><body><p id=a>x", "<!doctype html><style>{}</style>\n<body><p id=a>x"),
+    ],
+)  # fmt: skip
+def test_a_page_without_a_sheet_gets_one(tmp_path: Path, html: str, expected: str) -> None:
+    """At the end of the head; where there are no tags for it in front of the first thing that there is."""
+    path = tmp_path / "p.html"
+    path.write_text(html, encoding="utf-8")
+    session = Session(path, 1000)
+    session.views.select(by_id(session.views.page, "a"))
+    targets = session.editor.write_targets("padding-left")
+    session.editor.set_writes_to(next(t.key for t in targets if t.label == "new rule #a"))
+    plan = session.editor.plan(by_id(session.views.page, "a"), "padding", ("left",), "5")
+    session.editor.apply(plan.patch)
+    rule = "\n#a { padding-left: 5px; }\n"
+    assert session.document.texts()["p.html"] == expected.replace("{}", rule)

@@ -130,11 +130,11 @@ def test_nesting_costs_no_more_than_twice_for_twice_the_depth(
 
 def test_four_thousand_items_are_counted_at_once(page_of: PageOf) -> None:
     """Each item's number is one look-up: the children of the list are gone through once."""
-    from redcrate.core.boxes import generation
+    from redcrate.core.boxes.ordinals import ordinals_in
 
     page = page_of("<ol>" + "<li>x" * 200 + "</ol>")
     items = [e for e in page.elements if e.tag == "li"]
-    numbers = generation.ordinals_in(items[0].parent, page.styled)  # type: ignore[arg-type]
+    numbers = ordinals_in(items[0].parent, page.styled)  # type: ignore[arg-type]
     assert [numbers[i] for i in items] == list(range(1, 201))
 
 
