@@ -172,7 +172,7 @@ def test_the_sheets_right_edge_is_the_window_width(qtbot: QtBot, window: Window)
     edge = sheet.to_screen(Rect(1100 * 64, 300 * 64, 0, 0)).topLeft().toPoint()
     qtbot.mousePress(sheet.viewport(), Qt.MouseButton.LeftButton, pos=edge)
     QTest.mouseMove(sheet.viewport(), edge - QPoint(120, 0))
-    qtbot.waitUntil(lambda: window.session.views.viewport.width < 1000, timeout=2000)  # type: ignore[union-attr]
+    qtbot.waitUntil(lambda: window.session.views.viewport.width < 1000, timeout=8000)  # type: ignore[union-attr]
     qtbot.mouseRelease(sheet.viewport(), Qt.MouseButton.LeftButton, pos=edge - QPoint(120, 0))
     assert bench_of(window).width_bar.field.text() == format_number(window.session.views.viewport.width)
 
@@ -280,7 +280,7 @@ def test_a_choice_shows_what_it_would_change(qtbot: QtBot, window: Window) -> No
         bench_of(window).sheet.shown_page is not session.views.page and session.document.texts() == first
     )
     qtbot.keyClick(list_of_floats, Qt.Key.Key_Escape)
-    qtbot.waitUntil(lambda: sheet.shown_page is session.views.page, timeout=2000)
+    qtbot.waitUntil(lambda: sheet.shown_page is session.views.page, timeout=8000)
     list_of_displays = look_through(choices.choices["display"], "none")
     assert "it would take no room" in choices.told.text()
     qtbot.keyClick(list_of_displays, Qt.Key.Key_Escape)

@@ -172,7 +172,7 @@ def test_source_typing_shows_on_the_sheet(qtbot: QtBot, window: Window) -> None:
     start = session.document.text("style.css").text.index("560px")
     editor.go_to(start, start + 5)
     qtbot.keyClicks(editor, "500px")
-    qtbot.waitUntil(lambda: session.document.is_edited, timeout=3000)
+    qtbot.waitUntil(lambda: session.document.is_edited, timeout=8000)
     box = session.views.page.box_of(element(window, "notice"))
     assert box is not None and box.content_box.width == 500 * 64
     assert session.views.selected is element(window, "notice")
@@ -211,7 +211,7 @@ def test_an_origin_leads_to_its_line(qtbot: QtBot, window: Window) -> None:
         for b in bench_of(window).selected.findChildren(QPushButton)
         if b.text().startswith("width: 560px")
     )
-    qtbot.waitUntil(origin.isVisible, timeout=2000)
+    qtbot.waitUntil(origin.isVisible, timeout=8000)
     press(origin)
     assert source_of(window).isVisible() and source_of(window).file == "style.css"
     assert source_of(window).editor("style.css").getCursorPosition()[0] == 60

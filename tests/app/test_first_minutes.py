@@ -193,7 +193,7 @@ def test_either_side_of_the_source_can_be_hidden(qtbot: QtBot, window: Window) -
     before = source.sheet.shown_page
     press(editor.viewport(), QPoint(120, 30))
     QTest.keyClicks(editor, " ")
-    qtbot.waitUntil(lambda: source.sheet.shown_page is not before, timeout=3000)
+    qtbot.waitUntil(lambda: source.sheet.shown_page is not before, timeout=8000)
 
 
 def test_the_classes_are_a_table_that_sorts(qtbot: QtBot, window: Window) -> None:
@@ -264,7 +264,7 @@ def test_selectors_over_several_lines_are_shown_on_one(qtbot: QtBot, window: Win
         "\n" in t for t in labels
     )
     bench_of(window).selected.writes.hidePopup()
-    qtbot.waitUntil(lambda: bool(bench_of(window).selected.sentences()), timeout=2000)  # type: ignore[union-attr]
+    qtbot.waitUntil(lambda: bool(bench_of(window).selected.sentences()), timeout=8000)  # type: ignore[union-attr]
     texts = [b.text() for b in bench_of(window).selected.findChildren(QPushButton)]
     assert any(".notice h2, .tides h2" in t for t in texts) and not any("\n" in t for t in texts)
 

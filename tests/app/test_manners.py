@@ -98,7 +98,7 @@ def test_zoom_by_wheel_and_pan_by_space(qtbot: QtBot, window: Window) -> None:
     qtbot.keyPress(sheet, Qt.Key.Key_Space)
     qtbot.mousePress(sheet.viewport(), Qt.MouseButton.LeftButton, pos=QPoint(300, 300))
     qtbot.mouseMove(sheet.viewport(), QPoint(300, 250))
-    qtbot.waitUntil(lambda: bar.value() == 450, timeout=2000)
+    qtbot.waitUntil(lambda: bar.value() == 450, timeout=8000)
     qtbot.mouseRelease(sheet.viewport(), Qt.MouseButton.LeftButton, pos=QPoint(300, 250))
     qtbot.keyRelease(sheet, Qt.Key.Key_Space)
 
@@ -162,7 +162,7 @@ def test_a_page_that_changes_under_ones_hands(qtbot: QtBot, window: Window) -> N
         Patch((TextEdit("style.css", 0, 0, ".notice { display: none !important }\n"),), "hidden")
     )
     qtbot.waitUntil(
-        lambda: any("no room" in s for s in bench_of(window).selected.sentences()), timeout=2000
+        lambda: any("no room" in s for s in bench_of(window).selected.sentences()), timeout=8000
     )  # type: ignore[union-attr]
     assert "no box" in bench_of(window).budget._empty.text()
     session.editor.apply(Patch((TextEdit("index.html", 0, len(html), ""),), "empty"))

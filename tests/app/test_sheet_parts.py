@@ -69,7 +69,7 @@ def test_two_sheets_of_one_document_stand_side_by_side(qtbot: QtBot, session: Se
     assert sheets[0].scale != sheets[1].scale
     edge = sheets[1].to_screen(box).topLeft() + QPointF(1, 60)
     QTest.mouseMove(sheets[1].viewport(), edge.toPoint())
-    qtbot.waitUntil(lambda: sheets[1].edge_tool.near is not None, timeout=1000)
+    qtbot.waitUntil(lambda: sheets[1].edge_tool.near is not None, timeout=5000)
     assert sheets[0].edge_tool.near is None
 
 

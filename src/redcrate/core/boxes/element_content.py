@@ -17,7 +17,7 @@ from redcrate.core.boxes.generated_content import GeneratedContent
 from redcrate.core.boxes.image_size import IntrinsicSize
 from redcrate.core.boxes.markers import SYMBOL_MARKERS, Marker, concrete_size, marker_text
 from redcrate.core.boxes.ordinals import ordinals_in
-from redcrate.core.boxes.replaced_elements import button_label, replaced_size
+from redcrate.core.boxes.replaced_elements import REPLACED_TAGS, button_label, replaced_size
 from redcrate.core.boxes.wrapping import anonymous_style, block_container
 from redcrate.core.markup.elements import Element, Text
 from redcrate.core.style.anonymous import inherited_style
@@ -95,6 +95,8 @@ class ElementContent:
 
     def replaced(self, element: Element, style: ComputedStyle) -> Box | None:
         """The box of a replaced element, or of what stands for it; None for other elements."""
+        if element.tag not in REPLACED_TAGS:
+            return None
         if element in self.sizes:
             size = self.sizes[element]
             if size is None:

@@ -17,6 +17,7 @@ _REPLACED_SIZES = {
 
 
 _SWALLOWING = ("svg", "img", "input", "textarea", "select")
+REPLACED_TAGS = frozenset((*_REPLACED_SIZES, *_SWALLOWING))
 _BUTTONS = ("button", "submit", "reset")
 
 

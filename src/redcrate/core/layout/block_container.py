@@ -131,7 +131,7 @@ def build_fragment(
     height = down.content + border.down + padding.down
     top, bottom = vertical_margins(box, cb_width)
     children, candidates = content.children, content.out_of_flow
-    contains_fixed = box.style.contains_fixed
+    contains_fixed = bool(candidates) and box.style.contains_fixed
     contains = contains_fixed or box.style.position != "static"
     if candidates and box.element is not None and contains:
         block = ContainingBlock(

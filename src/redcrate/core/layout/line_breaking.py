@@ -115,7 +115,7 @@ class LineBreaker:
     def open_at(self, item: int) -> list[Box]:
         """The inline boxes that are open in front of an item and have edges on every line."""
         boxes: list[Box] = []
-        for known in self.items[:item] if self.clones else ():
+        for known in self.items[:item]:
             if known.style.box_decoration_break != "clone":
                 continue
             if known.kind is ItemKind.OPEN:
@@ -179,8 +179,10 @@ class _Line:
         self.starved = False
         self.has_content = False
         self.removed: LayoutUnit = 0  # what trimming took away at the end
-        self.around = breaker.cloned(place.item, left=True)  # edges that are here again
-        self.available -= self.around + breaker.cloned(place.item, left=False)
+        self.around: LayoutUnit = 0  # edges that are here again
+        if breaker.clones:
+            self.around = breaker.cloned(place.item, left=True)
+            self.available -= self.around + breaker.cloned(place.item, left=False)
 
     def run(self) -> BrokenLine:
         """Fill the line."""
@@ -195,8 +197,9 @@ class _Line:
             return BrokenLine((), LineStart(0, 0), 0, 0, False, False, starved=True)
         self.take_closing()
         hanging = self.trim()
-        edges = self.around + self.breaker.cloned(self.at, left=False)
-        width = sum(p.width for p in self.parts) + edges
+        width = sum(p.width for p in self.parts)
+        if self.breaker.clones:
+            width += self.around + self.breaker.cloned(self.at, left=False)
         return BrokenLine(
             tuple(self.parts),
             LineStart(self.at, self.offset),
