@@ -42,12 +42,21 @@ def drag(
 
 def _move_held(widget: QWidget, at: QPoint, keys: Qt.KeyboardModifier) -> None:
     """The pointer moves with the button and keys held; QTest's own move knows no keys."""
-    where = QPointF(at)
-    event = QMouseEvent(
-        QEvent.Type.MouseMove, where, widget.mapToGlobal(where), Qt.MouseButton.NoButton, LEFT, keys
-    )
-    QApplication.sendEvent(widget, event)
+    _move(widget, at, LEFT, keys)
     QApplication.processEvents()
+
+
+def _move(widget: QWidget, at: QPoint, buttons: Qt.MouseButton, keys: Qt.KeyboardModifier) -> None:
+    where = QPointF(at)
+    none = Qt.MouseButton.NoButton
+    event = QMouseEvent(QEvent.Type.MouseMove, where, widget.mapToGlobal(where), none, buttons, keys)
+    QApplication.sendEvent(widget, event)
+
+
+def move_over(widget: QWidget | None, at: QPoint) -> None:
+    """The pointer comes to a place with no button held, also where another window had it before."""
+    assert widget is not None
+    _move(widget, at, Qt.MouseButton.NoButton, NO_KEYS)
 
 
 def look_through(combo: QComboBox, text: str) -> QWidget:

@@ -11,6 +11,7 @@ from redcrate.app.sheet.page_viewport import PageViewport
 from redcrate.app.sheet.sheet import Sheet
 from redcrate.app.sheet.tools import SelectTool, WidthTool
 from redcrate.core.session import Session
+from tests.app.pointer import move_over
 
 
 class Plain(PageViewport):
@@ -68,8 +69,8 @@ def test_two_sheets_of_one_document_stand_side_by_side(qtbot: QtBot, session: Se
     assert session.views.selected is notice
     assert sheets[0].scale != sheets[1].scale
     edge = sheets[1].to_screen(box).topLeft() + QPointF(1, 60)
-    QTest.mouseMove(sheets[1].viewport(), edge.toPoint())
-    qtbot.waitUntil(lambda: sheets[1].edge_tool.near is not None, timeout=5000)
+    move_over(sheets[1].viewport(), edge.toPoint())
+    assert sheets[1].edge_tool.near is not None
     assert sheets[0].edge_tool.near is None
 
 
