@@ -72,3 +72,9 @@ def test_it_is_explained(page_of: PageOf, style: str, sentence: str) -> None:
     """Why the picture is elsewhere."""
     page = page_of(f"<p id='d' style='{style}'>x</p>")
     assert sentence in [r.sentence for r in position(page, by_id(page, "d"))]
+
+
+def test_a_page_that_was_not_walked_yet_tells_it_too(page_of: PageOf) -> None:
+    """The report of one element asks for its box before all boxes are looked at."""
+    page = page_of("<p id='d' style='translate: 5px'>x</p>", "p { margin: 0 }", laws=False)
+    assert element_report(page, by_id(page, "d"))["painted_box"]["x"] == 5

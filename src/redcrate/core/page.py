@@ -31,6 +31,7 @@ from redcrate.core.style.media import Viewport
 from redcrate.core.style.sheets import Sheet, StyleRule
 from redcrate.core.style.styling import StyledTree, style_tree
 from redcrate.core.text.fonts import choose_font, measure_font
+from redcrate.core.transforms import Matrix, own_matrix
 from redcrate.core.units import LayoutUnit, from_px
 
 
@@ -158,6 +159,17 @@ class Page:
         walk = _Walk(self.boxes.split)
         walk.run(self.root)
         return walk.finish(), tuple(walk.in_order)
+
+    @cached_property
+    def painted(self) -> dict[Placed, Matrix]:
+        """What transforms do to the picture of each box; those that nothing moves are left out."""
+        found: dict[Placed, Matrix] = {}
+        for box in self.in_order:  # outer ones first
+            around = found.get(box.container.placed) if box.container is not None else None
+            own = own_matrix(box.fragment.box.style, box.rect)
+            if own is not None or around is not None:
+                found[box.placed] = (around or Matrix()).times(own or Matrix())
+        return found
 
     @property
     def by_element(self) -> dict[Element, ElementBox]:

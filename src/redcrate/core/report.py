@@ -8,7 +8,6 @@ from typing import Any
 from redcrate.core.geometry import SIDES, Edges, Rect
 from redcrate.core.markup.elements import Element
 from redcrate.core.page import ElementBox, Page
-from redcrate.core.transforms import painted_matrix
 from redcrate.core.units import format_px, to_px
 
 
@@ -51,15 +50,15 @@ def element_report(page: Page, element: Element) -> dict[str, Any]:
         "border": _edges(box.border),
         "padding": _edges(box.padding),
         "content_box": _rect(box.content_box),
-        **_painted(box),
+        **_painted(page, box),
         "visible": True,
     }
 
 
-def _painted(box: ElementBox) -> dict[str, Any]:
+def _painted(page: Page, box: ElementBox) -> dict[str, Any]:
     """Where transforms paint the box; nothing where there are none."""
     at = box.box or box.container
-    matrix = painted_matrix(at) if at is not None else None
+    matrix = page.painted.get(at.placed) if at is not None else None
     return {} if matrix is None else {"painted_box": _rect(matrix.bounds(box.border_box))}
 
 

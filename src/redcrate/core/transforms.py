@@ -4,7 +4,6 @@ import math
 from dataclasses import dataclass
 
 from redcrate.core.geometry import Rect
-from redcrate.core.page import PlacedBox
 from redcrate.core.style.computed import ComputedStyle
 from redcrate.core.style.values import Length, MathLength
 from redcrate.core.units import from_px
@@ -50,15 +49,13 @@ class Matrix:
         return (self.a, self.b, self.c, self.d) == (1.0, 0.0, 0.0, 1.0)
 
 
-def own_matrix(box: PlacedBox) -> Matrix | None:
-    """What the box's own style does to its picture, in px of the page; None if nothing.
+def own_matrix(style: ComputedStyle, rect: Rect) -> Matrix | None:
+    """What a style does to the picture of a box with that border box, in px of the page; None if nothing.
 
-    Inline boxes are not transformed (§3), and are no placed boxes.
+    Inline boxes are not transformed (§3).
     """
-    style = box.fragment.box.style
     if not style.is_transformed:
         return None
-    rect = box.rect
     width, height = rect.width / 64, rect.height / 64
     origin_x = rect.x / 64 + _px(style.transform_origin.x, width)
     origin_y = rect.y / 64 + _px(style.transform_origin.y, height)
@@ -66,18 +63,6 @@ def own_matrix(box: PlacedBox) -> Matrix | None:
     for function in _functions(style):
         found = found.times(_matrix(function, width, height))
     return found.times(Matrix(e=-origin_x, f=-origin_y))
-
-
-def painted_matrix(box: PlacedBox) -> Matrix | None:
-    """What the transforms of the box and of all boxes around it do to its picture; None if nothing."""
-    found: Matrix | None = None
-    at: PlacedBox | None = box
-    while at is not None:
-        own = own_matrix(at)
-        if own is not None:
-            found = own if found is None else own.times(found)
-        at = at.container
-    return found
 
 
 def _functions(style: ComputedStyle) -> tuple[tuple[object, ...], ...]:

@@ -3,6 +3,7 @@
 import math
 from collections.abc import Iterator, Sequence
 from contextlib import contextmanager
+from dataclasses import dataclass, field
 from functools import lru_cache
 
 from PyQt6.QtCore import QByteArray, QPointF, QRectF, Qt
@@ -31,7 +32,7 @@ from redcrate.core.style.computed import ComputedStyle
 from redcrate.core.text.fonts import FontFace
 from redcrate.core.text.inline_fonts import hyphen_width, inline_font
 from redcrate.core.text.shaping import ShapedRun, shape
-from redcrate.core.transforms import Matrix, own_matrix
+from redcrate.core.transforms import Matrix
 from redcrate.core.units import LayoutUnit
 
 _SMALLEST_TEXT = 5.0  # px on the screen; below it text is a grey bar
@@ -60,9 +61,9 @@ class PagePainter:
 
     def __init__(self, page: Page, resources: Resources, pictures: "Pictures | None" = None) -> None:
         self._page = page
-        self._moved = _matrices(page.in_order)
-        self._clips = _clips(page.in_order, self._moved)
-        self._extents = [_extent(b, self._moved.get(b)) for b in page.in_order]
+        self._moved = page.painted
+        self._clips = _clips(page.in_order)
+        self._extents = [_extent(b, self._moved.get(b.placed)) for b in page.in_order]
         self.pictures = pictures or Pictures(resources)
 
     def paint(self, painter: QPainter, exposed: QRectF, scale: float) -> None:
@@ -85,7 +86,9 @@ class PagePainter:
                     self._surface(painter, to_rect(box.rect), fragment.box.style, *inside)
         for box in shown:
             for style, rect, edges in _inline_pieces(box):
-                if style.visibility == "visible" and (box in self._moved or rect.intersects(exposed)):
+                if style.visibility == "visible" and (
+                    box.placed in self._moved or rect.intersects(exposed)
+                ):
                     with self._in_place(painter, box, of_content=True):
                         self._surface(painter, rect, style, edges)
         for box in shown:
@@ -98,8 +101,8 @@ class PagePainter:
         self, painter: QPainter, box: PlacedBox, *, of_content: bool = False
     ) -> Iterator[None]:
         """Paint where transforms put the box, and inside what clips it (CSS Overflow 3 §3.1)."""
-        m = self._moved.get(box)
-        clip = self._clips.get((box, of_content))
+        m = self._moved.get(box.placed)
+        clip = (self._clips.contents if of_content else self._clips.surfaces).get(box)
         if m is None and clip is None:
             yield
             return
@@ -145,7 +148,7 @@ class PagePainter:
             self._picture(painter, box)
         for line in box.fragment.lines:
             top = (box.rect.y + line.y) / 64
-            if box not in self._moved and (
+            if box.placed not in self._moved and (
                 top > exposed.bottom() + 200 or top + line.height / 64 < exposed.top() - 200
             ):
                 continue
@@ -209,36 +212,28 @@ class Pictures:
         return QPixmap.fromImage(image)
 
 
-def _matrices(boxes: Sequence[PlacedBox]) -> dict[PlacedBox, Matrix]:
-    """What transforms do to the picture of each box; those that nothing moves are left out."""
-    found: dict[PlacedBox, Matrix] = {}
-    for box in boxes:  # outer ones first
-        around = found.get(box.container) if box.container is not None else None
-        own = own_matrix(box)
-        if own is not None or around is not None:
-            found[box] = (around or Matrix()).times(own or Matrix())
-    return found
-
-
-def _clips(
-    boxes: Sequence[PlacedBox], moved: dict[PlacedBox, Matrix]
-) -> dict[tuple[PlacedBox, bool], QRectF]:
-    """What the surface and the content of each box are clipped to by boxes whose overflow is not visible.
+@dataclass(slots=True)
+class _Clips:
+    """What boxes whose overflow is not visible leave of the surfaces and of the contents of boxes.
 
     The overflow of the root, and of body in its stead, is the window's. A transformed box is clipped only
     by what is inside it.
     """
-    found: dict[tuple[PlacedBox, bool], QRectF] = {}
-    for box in boxes:
-        around = found.get((box.container, True)) if box.container is not None else None
-        if around is not None and not (box in moved and own_matrix(box) is not None):
-            found[(box, False)] = around
-        own = found.get((box, False))
+
+    surfaces: dict[PlacedBox, QRectF] = field(default_factory=dict)
+    contents: dict[PlacedBox, QRectF] = field(default_factory=dict)
+
+
+def _clips(boxes: Sequence[PlacedBox]) -> _Clips:
+    found = _Clips()
+    for box in boxes:  # outer ones first
+        clip = found.contents.get(box.container) if box.container is not None else None
+        if clip is not None and not box.fragment.box.style.is_transformed:
+            found.surfaces[box] = found.contents[box] = clip
         if _hides_overflow(box):
             inside = to_rect(box.rect.inset(box.fragment.border))
-            own = inside if own is None else own.intersected(inside)
-        if own is not None:
-            found[(box, True)] = own
+            around = found.surfaces.get(box)
+            found.contents[box] = inside if around is None else around.intersected(inside)
     return found
 
 

@@ -26,6 +26,7 @@ _DRAWN = {
     "file": IntrinsicSize(253, 21, None),
 }
 _FIELD, _ROWS, _COLUMNS = 20, 2, 20  # characters, lines and characters where nothing is said
+FIELD = "field"  # a width that no author can write: as wide as its characters say
 _SCROLLBAR, _ARROW = 15, 20  # px
 
 
@@ -61,7 +62,7 @@ def _one_line(element: Element, style: ComputedStyle, width: float, text: str) -
 def _field_style(style: ComputedStyle, width: float) -> ComputedStyle:
     return replace(
         style,
-        width="max-content" if style.width == "auto" else style.width,
+        width=FIELD if style.width == "auto" else style.width,
         white_space="pre",
         contain=(*style.contain, "inline-size"),
         contain_intrinsic_width=Length(width),

@@ -3,6 +3,7 @@
 from typing import assert_never
 
 from redcrate.core.explain.terms import Equation, Reason, Term, written_value
+from redcrate.core.layout.containment import contained_sizes
 from redcrate.core.layout.fragments import Across, MarginReason, SizeReason
 from redcrate.core.markup.elements import Element
 from redcrate.core.page import ElementBox, Page
@@ -151,6 +152,9 @@ def _width_sentence(page: Page, box: ElementBox, sizes: Across, width: Term, con
         case SizeReason.FILL:
             return f"width is auto: it takes what {container} leaves, {content} px."
         case SizeReason.SHRINK_TO_FIT:
+            counts = contained_sizes(box.box.fragment.box) if box.box is not None else None
+            if counts is not None:
+                return f"width is auto: contain says that its content counts as {content} px."
             return _fit_sentence(sizes)
         case SizeReason.STRETCH:
             return f"width is auto between left and right: {content} px remain."
@@ -158,6 +162,7 @@ def _width_sentence(page: Page, box: ElementBox, sizes: Across, width: Term, con
             SizeReason.MIN_CONTENT
             | SizeReason.MAX_CONTENT
             | SizeReason.FIT_CONTENT
+            | SizeReason.FIELD
             | SizeReason.INTRINSIC
             | SizeReason.RATIO
             | SizeReason.RATIO_LIMIT

@@ -102,6 +102,8 @@ def height_reason(height: Down, fragment: Fragment) -> str:
         return {
             "children": "from the blocks inside",
             "floats": "from the floats inside",
+            "shown lines": "from the lines that are shown; the others overflow",
+            "contained": "contain says: what is inside does not count",
             "nothing": "nothing inside takes room",
         }.get(height.source, "from the content")
     return str(height.reason.value)
@@ -125,7 +127,7 @@ def _height_sentence(height: Down, fragment: Fragment, term: Term) -> str:
         case SizeReason.PERCENT_OF_NOTHING:
             return f"{term.written} has nothing to refer to, so it is auto: {content} px."
         case SizeReason.CONTENT:
-            joint = ", as " if height.source == "nothing" else " "
+            joint = {"nothing": ", as ", "contained": ", as "}.get(height.source, " ")
             return f"height is auto: {content} px{joint}{height_reason(height, fragment)}."
         case (
             SizeReason.FILL
@@ -133,6 +135,7 @@ def _height_sentence(height: Down, fragment: Fragment, term: Term) -> str:
             | SizeReason.MIN_CONTENT
             | SizeReason.MAX_CONTENT
             | SizeReason.FIT_CONTENT
+            | SizeReason.FIELD
             | SizeReason.INTRINSIC
             | SizeReason.RATIO
             | SizeReason.RATIO_LIMIT

@@ -76,7 +76,7 @@ def _block(page: Page, element: Element, box: ElementBox, at: PlacedBox) -> Iter
 
 def _painted(page: Page, element: Element, at: PlacedBox) -> Iterator[Reason]:
     """A transform moves the picture of a box, and no box: CSS Transforms 1 §3."""
-    matrix = own_matrix(at)
+    matrix = own_matrix(at.fragment.box.style, at.rect)
     if matrix is None:
         return
     rect = at.rect

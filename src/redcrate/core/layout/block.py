@@ -128,18 +128,23 @@ class _Flow:
             end_margins = NO_MARGINS
         if self.is_cut and self.last_shown is not None:
             height, end_margins = self.last_shown, NO_MARGINS
-        source: HeightSource = "children" if self.has_content else "lines" if marker_line else "nothing"
         return Content(
             tuple(self.children),
             (),
             height,
-            source,
+            self.source(marker_line),
             end_margins,
             self.first_baseline,
             self.last_baseline,
             tuple(self.out_of_flow),
             tuple(self.groups),
         )
+
+    def source(self, marker_line: LayoutUnit) -> HeightSource:
+        """What the height comes from."""
+        if self.is_cut:
+            return "shown lines"
+        return "children" if self.has_content else "lines" if marker_line else "nothing"
 
     def trim_end(self) -> None:
         """CSS Box 4 §3.2: the margins at the bottom edge go, and what collapses through stands at it."""

@@ -112,7 +112,7 @@ def _used_down(box: Box, space: ConstraintSpace, known: _Down, content: Content,
         height = max(0, height)
     contained = contained_height(box)
     if contained is not None:
-        height, source = contained, "nothing"
+        height, source = contained, "contained"
     return used_height(box.style, space.height, known.extra, height, source, known.by_ratio)
 
 

@@ -18,7 +18,9 @@ from redcrate.core.units import LayoutUnit
 WidthLimit: TypeAlias = Literal["", "min-width", "max-width"]
 HeightLimit: TypeAlias = Literal["", "min-height", "max-height"]
 # What an auto height came from; "" where it did not count.
-HeightSource: TypeAlias = Literal["", "lines", "children", "floats", "nothing"]
+HeightSource: TypeAlias = Literal[
+    "", "lines", "shown lines", "children", "floats", "nothing", "contained"
+]
 
 
 class SizeReason(Enum):
@@ -31,6 +33,7 @@ class SizeReason(Enum):
     MIN_CONTENT = "min-content"
     MAX_CONTENT = "max-content"
     FIT_CONTENT = "fit-content"
+    FIELD = "auto: as wide as a field of its kind is drawn"
     INTRINSIC = "the size of the image"
     RATIO = "the other size times the ratio"
     RATIO_LIMIT = "a limit of the height times the ratio"
@@ -96,8 +99,8 @@ class Down:
     """The used height of a box and why: CSS 2.2 §10.6 and §10.7.
 
     content: used content height. auto_height: what auto gives, or would have given. basis: the
-    containing block's height where it is definite. source: what an auto height came from: "lines",
-    "children", "floats", "nothing" or "".
+    containing block's height where it is definite. source: what an auto height came from: "lines", the
+    "shown lines" of more, "children", "floats", "nothing", "contained" where content does not count, or "".
     """
 
     content: LayoutUnit

@@ -10,6 +10,7 @@ from redcrate.core.layout.floats import FloatContext, FloatState
 from redcrate.core.layout.fragments import (
     ContentSizes,
     Fragment,
+    HeightSource,
     InlinePiece,
     Line,
     OutOfFlowCandidate,
@@ -154,7 +155,7 @@ class _Lines:
             tuple(children),
             tuple(real),
             self.shown_height(),
-            "lines" if self.content.has_lines else "nothing",
+            self.source(),
             NO_MARGINS,
             baselines[0].baseline if baselines else None,
             baselines[-1].baseline if baselines else None,
@@ -190,6 +191,13 @@ class _Lines:
         pairs = dict(zip(_opened(content), _opened(self.content), strict=True))
         self.builder.open_boxes = [pairs[box] for box in still_open]
         return _same_place(content, self.content, after)
+
+    def source(self) -> HeightSource:
+        """What the height comes from."""
+        if not self.content.has_lines:
+            return "nothing"
+        shown = self.area.lines_left
+        return "lines" if shown is None or shown >= len(self.lines) else "shown lines"
 
     def shown_height(self) -> LayoutUnit:
         """The bottom of the last line that is shown: CSS Overflow 4 §5.1.4; the lines after it overflow."""

@@ -8,6 +8,7 @@ from collections.abc import Callable
 from dataclasses import dataclass, replace
 from typing import TypeAlias
 
+from redcrate.core.boxes.form_controls import FIELD
 from redcrate.core.layout.edges import margin_or_zero
 from redcrate.core.layout.fragments import Across, ContentSizes, MarginReason, SizeReason, WidthLimit
 from redcrate.core.layout.ratios import RatioWidth
@@ -56,6 +57,8 @@ def _intrinsic_width(
         return sizes()[0], SizeReason.MIN_CONTENT
     if keyword == "max-content":
         return sizes()[1], SizeReason.MAX_CONTENT
+    if keyword == FIELD:
+        return sizes()[1], SizeReason.FIELD
     if keyword == "fit-content":
         smallest, largest = sizes()
         return max(smallest, min(largest, available)), SizeReason.FIT_CONTENT
