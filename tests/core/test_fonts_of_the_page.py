@@ -7,6 +7,7 @@ from pathlib import Path
 import pytest
 from fontTools.ttLib import TTFont
 
+from redcrate.core.files.loading import Resources
 from redcrate.core.page import Page
 from redcrate.core.style.font_faces import WebFace, WebFamily
 from redcrate.core.text import fonts
@@ -113,3 +114,16 @@ def test_slant_comes_before_weight_and_ranges_hold_weights() -> None:
     assert family.face(700, italic=True).italic
     assert family.face(550, italic=False).weights == (100, 600)
     assert family != "x" and family == WebFamily("x", family.faces) and len({family, "x"}) == 2
+
+
+def test_a_font_file_that_changes_is_read_again(tmp_path: Path) -> None:
+    """And only then: what was unpacked is kept with how the file was."""
+    path = tmp_path / "a.woff2"
+    resources = Resources(tmp_path / "page.html")
+    assert resources.font("a.woff2") is None
+    path.write_bytes(packed("woff2"))
+    first = resources.font("a.woff2")
+    assert first is not None and resources.font("a.woff2") is first
+    path.write_bytes(packed("woff2", FONTS / "LiberationSans-Regular.ttf"))
+    second = resources.font("a.woff2")
+    assert second is not None and second.name != first.name

@@ -18,7 +18,7 @@ from redcrate.core.style.media import Viewport
 from redcrate.core.text.breaks import break_opportunities
 from redcrate.core.text.fonts import choose_font
 from redcrate.core.text.shaping import shape
-from tests.conftest import PageOf, box, by_id
+from tests.conftest import PageOf, box, by_id, load
 
 BREAKS = [
     ("one two", "one |two"), ("one  two", "one  |two"), ("one\u00a0two", "one\u00a0two"), ("well-known", "well-|known"),
@@ -182,3 +182,30 @@ def test_texts_know_their_places_up_to_the_very_end(tmp_path: Path, body: str) -
             assert span is not None and 0 <= span.start < span.end <= len(markup.source.text)
             raw = markup.source.text[span.start : span.end]
             assert html.unescape(raw).replace("\r\n", "\n") == child.data
+
+
+ADDRESSES = [
+    # where the stylesheet lies, how it comes in, the address in it; the picture is img/p.svg, 30 px wide
+    ("css/p.css", "<link rel=stylesheet href=css/p.css>", "../img/p.svg"), ("css/p.css", "<style>@import 'css/p.css';</style>", "../img/p.svg"),
+    ("p.css", "<link rel=stylesheet href=p.css>", "img/p.svg"), ("a b/p.css", "<link rel=stylesheet href='a%20b/p.css'>", "../img/p.svg"),
+    ("img/p.css", "<link rel=stylesheet href=img/p.css>", "p.svg"), ("img/p.css", "<link rel=stylesheet href=img/p.css>", "/img/p.svg"),
+]  # fmt: skip
+
+
+@pytest.mark.parametrize(("sheet", "link", "address"), ADDRESSES)
+@pytest.mark.parametrize("written", ['url("{}")', "url({})", "var(--p)"])
+def test_addresses_count_from_their_stylesheet(
+    tmp_path: Path, sheet: str, link: str, address: str, written: str
+) -> None:
+    """CSS Values 4 §4.5: not from the page; in a custom property from where that stands."""
+    (tmp_path / "img").mkdir()
+    picture = "<svg xmlns='http://www.w3.org/2000/svg' width='30' height='30'/>"
+    (tmp_path / "img" / "p.svg").write_text(picture, encoding="utf-8")
+    (tmp_path / sheet).parent.mkdir(exist_ok=True)
+    css = f"p::before {{ --p: url({address}); content: {written.format(address)} }}"
+    (tmp_path / sheet).write_text(css, encoding="utf-8")
+    path = tmp_path / "page.html"
+    path.write_text(f"<!doctype html>{link}<p>x", encoding="utf-8")
+    page = load(path)
+    widths = [b.rect.width / 64 for b in page.in_order if b.fragment.box.picture]
+    assert widths == [30]

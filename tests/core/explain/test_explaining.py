@@ -6,6 +6,7 @@ import pytest
 
 from redcrate.core.edit.choices import CHOICES, choice_patch, current_choice, moved_sentence, what_moves
 from redcrate.core.errors import EditRefused
+from redcrate.core.explain import across, down
 from redcrate.core.explain.distances import distances
 from redcrate.core.explain.position import position
 from redcrate.core.session import Session
@@ -149,3 +150,26 @@ def test_the_choice_that_stands(page_of: PageOf, css: str, name: str, value: str
     """As a designer would name it: sides for the start and the end of a line, the display that was written."""
     page = page_of("<p id='x'>a</p>", f"p {{ {css} }}")
     assert current_choice(page, by_id(page, "x"), name) == value
+
+
+CLAMP = "display: -webkit-box; -webkit-box-orient: vertical; -webkit-line-clamp: 1"
+SIZES = [
+    # element, what is said of its width, of its height
+    (f"<div id='x' style='{CLAMP}'>a<br>b</div>", "", "from the lines that are shown; the others overflow"),
+    (f"<div id='x' style='{CLAMP}'><p>a</p><p>b</p></div>", "", "from the lines that are shown; the others overflow"),
+    (f"<div id='x' style='{CLAMP}'>a</div>", "", "from 1 line"),
+    ("<div id='x' style='contain: size'>a</div>", "it takes what body leaves", "what is inside does not count"),
+    ("<div id='x' style='contain: inline-size; float: left'>a</div>", "contain says that its content counts as 0 px", "from 1 line"),
+    ("<input id='x'>", "as wide as a field of its kind is drawn: 177 px", "from 1 line"),
+    ("<div id='x' style='aspect-ratio: 2; max-height: 30px'>a</div>", "a limit of the height times the ratio: 60 px", "the other size times the ratio"),
+    ("<div id='x' style='aspect-ratio: 1; height: 1px'>abcdef</div>", "the ratio would leave less than the content takes", "written as 1px"),
+]  # fmt: skip
+
+
+@pytest.mark.parametrize(("element", "wide", "tall"), SIZES)
+def test_why_this_wide_and_this_tall(page_of: PageOf, element: str, wide: str, tall: str) -> None:
+    """The reasons are those of the layout."""
+    page = page_of(element)
+    found = by_id(page, "x")
+    assert any(wide in r.sentence for r in across(page, found).reasons)
+    assert any(tall in r.sentence for r in down(page, found).reasons)

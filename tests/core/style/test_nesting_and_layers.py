@@ -26,7 +26,7 @@ NESTED = [
     (f".a, #e {{ &.b {M} }}", "e"), (f".a {{ color: red; .b {M} height: 3px }}", "d"), (f".b {{ &:is(.a > &) {M} }}", "d"),
     (f".a {{ @media (width > 1px) {{ .b {M} }} }}", "d"), (".a { @media (width > 1px) { margin-left: 9px } }", "o"),
     (f".a {{ @media (width < 1px) {{ .b {M} }} }}", ""), (f".a {{ @supports (top: 0) {{ .b {M} }} }}", "d"),
-    (f".b::before {{ & {M} }}", ""), (f"& #e {M}", "e"), (f".a {{ .b, #e {M} }}", "d"),
+    (f".b::before {{ & {M} }}", ""), (f"& #e {M}", "e"), (f".b {{ :scope & {M} }}", "de"), (f".b {{ :scope {M} }}", ""), (f".a {{ .b, #e {M} }}", "d"),
 ]  # fmt: skip
 
 
@@ -75,6 +75,7 @@ SCOPES = [
     (f"@scope (.a) to (.b) {{ * {M} }}", ""), (f"@scope (.a) to (b) {{ * {M} }}", "d"), (f"@scope (.a) {{ > p {M} }}", "d"),
     (f"@scope (.a) {{ p {{ b {M} }} }}", "i"), (f"@scope (.a) {{ @scope (.b) {{ * {M} }} }}", "i"),
     (f"@scope (.b) {{ @scope (.a) {{ * {M} }} }}", ""), (f"@scope (.a, #e) {{ :scope {M} }}", "oe"),
+    (f"@scope (.a) {{ p {{ :scope > & {M} }} }}", "d"), (f"@scope (.a) {{ p {{ :scope + & {M} }} }}", ""),
     (f"@scope to (.b) {{ section {M} }}", "o"), (f"@scope .a {{ .b {M} }}", ""),
 ]  # fmt: skip
 

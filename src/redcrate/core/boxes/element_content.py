@@ -5,8 +5,6 @@ CSS 2.2 §12.1, CSS Lists 3 §3, CSS Pseudo-Elements 4 §2.2, HTML Standard §15
 
 from collections.abc import Callable, Mapping, Sequence
 from functools import lru_cache
-from itertools import groupby
-from operator import itemgetter
 from typing import TypeAlias
 
 from redcrate.core.boxes.box import Box, BoxKind
@@ -78,17 +76,15 @@ class ElementContent:
         if style is None or style.display == "none":
             return None
         children: list[Box] = []
-        own = kind if kind != "before" else None
-        for what, parts in groupby(self.generated.parts(element, kind, style), itemgetter(0)):
-            for part in ["".join(p for _, p in parts)] if what == "text" else [p for _, p in parts]:
-                if what == "url":
-                    size = self._picture(part) or IntrinsicSize(0.0, 0.0, None)
-                    inline = _inline_style(style)
-                    children.append(Box(BoxKind.REPLACED, inline, intrinsic=size, picture=part))
-                elif part:
-                    first = own is None and not children
-                    letter = self._text(element, style, None, part) if first else ()
-                    children += letter or [Box(BoxKind.TEXT, style, None, text=part)]
+        for what, part in self.generated.parts(element, kind, style):
+            if what == "url":
+                size = self._picture(part) or IntrinsicSize(0.0, 0.0, None)
+                inline = _inline_style(style)
+                children.append(Box(BoxKind.REPLACED, inline, intrinsic=size, picture=part))
+            elif kind == "before" and not children:
+                children += self._text(element, style, None, part)
+            else:
+                children.append(Box(BoxKind.TEXT, style, None, text=part))
         if is_inline(style):
             return Box(BoxKind.INLINE, style, element, tuple(children), pseudo=kind)
         return block_container(style, element, children, None, pseudo=kind)

@@ -6,7 +6,8 @@ walked once in its order.
 
 from collections.abc import Iterator, Sequence
 from dataclasses import dataclass
-from itertools import chain
+from itertools import chain, groupby
+from operator import itemgetter
 from typing import TypeAlias
 
 from redcrate.core.boxes.markers import counter_text
@@ -33,12 +34,23 @@ class GeneratedContent:
     def parts(self, element: Element, kind: str, style: ComputedStyle) -> Parts:
         """What stands in the pseudo-element of that style."""
         known = self.hanging.get((element, kind))
-        return tuple(_plain(element, part) for part in _written(style)) if known is None else known
+        if known is None:
+            known = tuple(_plain(element, part) for part in _written(style))
+        return tuple(_together(known))
 
     def first_text(self, element: Element, style: ComputedStyle) -> str:
         """The text that an element's ::before begins with."""
         first = next(iter(self.parts(element, "before", style)), ("", ""))
         return first[1] if first[0] == "text" else ""
+
+
+def _together(parts: Parts) -> Iterator[tuple[str, str]]:
+    """Parts with texts beside one another as one text, none of them empty."""
+    for kind, alike in groupby(parts, itemgetter(0)):
+        if kind != "text":
+            yield from alike
+        elif text := "".join(what for _, what in alike):
+            yield kind, text
 
 
 def _written(style: ComputedStyle) -> tuple[tuple[str, ...], ...]:

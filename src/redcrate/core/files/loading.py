@@ -8,6 +8,7 @@ from collections.abc import Callable, Mapping
 from dataclasses import dataclass
 from hashlib import sha256
 from pathlib import Path
+from urllib.parse import quote
 
 from redcrate.core.boxes.image_size import IntrinsicSize, data_uri_bytes, intrinsic_size
 from redcrate.core.collecting import collector_paused
@@ -48,6 +49,14 @@ class Loaded:
     data: bytes
 
 
+@dataclass(frozen=True, slots=True)
+class FontData:
+    """A font file as TrueType or OpenType, and a name that no other file has."""
+
+    name: str
+    data: bytes
+
+
 class Resources:
     """Reads the files beside a page, each once; keeps what was read."""
 
@@ -56,7 +65,7 @@ class Resources:
         self.folder = page.parent
         self._images: dict[str, IntrinsicSize | None] = {}
         self._sheets: dict[str, Loaded | None] = {}
-        self._fonts: dict[str, bytes | None] = {}
+        self._fonts: dict[str, tuple[object, FontData | None]] = {}  # with how the file was
 
     def path_of(self, address: str, base: Path) -> Path | None:
         """The local file that an address means; None for anything over a network."""
@@ -82,25 +91,23 @@ class Resources:
         path = self.path_of(address, self.folder)
         return None if path is None else _small_file(path)
 
-    def font(self, address: str, base: Path) -> bytes | None:
-        """A font file, unpacked; None if it is not there, broken or over a network."""
-        if address.lstrip()[:5].lower() == "data:":
-            key = address
-        else:
-            path = self.path_of(address.partition("#")[0].partition("?")[0], base)
-            key = "" if path is None else str(path)
-        if key not in self._fonts:
-            data = None if not key else self._bytes_of(key)
-            self._fonts[key] = unpacked(data) if data else None
-        return self._fonts[key]
-
-    def _bytes_of(self, key: str) -> bytes | None:
-        return data_uri_bytes(key) if key[:5].lower() == "data:" else _small_file(Path(key))
+    def font(self, address: str) -> FontData | None:
+        """A font file, unpacked once as long as it is the same; None if it is not there, broken or remote."""
+        plain = address.partition("#")[0].partition("?")[0]
+        is_data = address.lstrip()[:5].lower() == "data:"
+        path = None if is_data else self.path_of(plain, self.folder)
+        state = None if path is None else _state_of(path)
+        known = self._fonts.get(address)
+        if known is None or known[0] != state:
+            packed = data_uri_bytes(address) if is_data else _small_file(path) if path else None
+            data = unpacked(packed) if packed else None
+            made = None if data is None else FontData(sha256(data).hexdigest(), data)
+            known = self._fonts[address] = (state, made)
+        return known[1]
 
     def forget_images(self) -> None:
         """Look for all pictures again when they are next asked for."""
         self._images.clear()
-        self._fonts.clear()
 
     def sheet(self, address: str, base: Path, codec: str) -> Loaded | None:
         """A stylesheet by its address; None if it cannot be read."""
@@ -129,6 +136,15 @@ class Resources:
             return path.relative_to(self.folder).as_posix()
         except ValueError:
             return str(path)
+
+
+def _state_of(path: Path) -> object:
+    """What changes when a file does."""
+    try:
+        found = path.stat()
+    except (OSError, ValueError):
+        return ""
+    return found.st_mtime_ns, found.st_size
 
 
 def _small_file(path: Path) -> bytes | None:
@@ -296,6 +312,7 @@ class _Assembly:
                 load_import=self.importer(self.resources.folder),
                 media=_media(element),
                 quirks=self.quirks,
+                base_of=self.base_of,
             ),
             imports="@import" in raw,
         )
@@ -335,6 +352,7 @@ class _Assembly:
                 load_import=self.importer(loaded.path.parent),
                 media=_media(element),
                 quirks=self.quirks,
+                base_of=self.base_of,
             ),
             imports="@import" in text.text,
         )
@@ -362,22 +380,28 @@ class _Assembly:
 
         return load
 
+    def base_of(self, name: str) -> str:
+        """The way from the page's folder to that of a stylesheet; addresses in it count from there."""
+        loaded = self.files.get(name)
+        if loaded is None:
+            return ""
+        way = os.path.relpath(loaded.path.parent, self.resources.folder)
+        return "" if way == "." else quote(Path(way).as_posix())
+
     def families(self) -> Mapping[str, WebFamily]:
         """The fonts that the page brings along: CSS Fonts 4 §4; the first source that is there counts."""
         found: list[tuple[FontFaceRule, WebFace]] = []
         for rule in (r for _, sheet in self.sheets for r in sheet.font_faces):
-            loaded = self.files.get(rule.file)
-            base = self.resources.folder if loaded is None else loaded.path.parent
-            faces = (self.resources.font(address, base) for address in rule.addresses)
-            data = next((d for d in faces if d is not None), None)
-            if data is None:
+            fonts = (self.resources.font(address) for address in rule.addresses)
+            font = next((f for f in fonts if f is not None), None)
+            if font is None:
                 sentence = (
                     f"no file of the font “{rule.family}” could be loaded; the next family stands in."
                 )
                 where = (rule.file, rule.line, rule.offset)
                 self.notices.append(Notice(NoticeKind.MISSING_FILE, sentence, *where))
             else:
-                found.append((rule, WebFace(sha256(data).hexdigest(), data, rule.weights, rule.italic)))
+                found.append((rule, WebFace(font.name, font.data, rule.weights, rule.italic)))
         return families_of(found)
 
     def style_attribute(self, element: Element) -> StyleRule:

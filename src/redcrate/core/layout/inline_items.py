@@ -337,7 +337,7 @@ def _capital(char: str) -> str:
 def _everywhere(item: Item, previous: Item | None, text: str) -> Iterator[int]:
     """The places at which a text may break beyond the usual ones (CSS Text 3 §5.2 and §5.3).
 
-    break-all: between letters, at the edge to the text `previous` only if that breaks so too;
+    break-all: between letters, and between the text `previous` that breaks so and what follows it;
     line-break anywhere: at all; break-spaces: after every space.
     """
     style = item.style

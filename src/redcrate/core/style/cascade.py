@@ -12,7 +12,7 @@ from redcrate.core.markup.elements import Element
 from redcrate.core.style.declarations import CssWide
 from redcrate.core.style.layers import LayerName, LayerRank, layer_ranks
 from redcrate.core.style.media import Viewport
-from redcrate.core.style.scopes import FAR
+from redcrate.core.style.scopes import FAR, Scope
 from redcrate.core.style.selectors import Selector
 from redcrate.core.style.sheets import Declaration, Origin, StyleRule
 
@@ -82,7 +82,7 @@ class _Entry:
         """Whether it matches and ranks as an entry at the same place of another index."""
         a, b = self.selector, other.selector
         same = a.text == b.text and a.pseudo == b.pseudo and self.layer == other.layer
-        return same and (a.scope is None) == (b.scope is None) and _scope_text(a) == _scope_text(b)
+        return same and _scope_texts(a.scope) == _scope_texts(b.scope)
 
     def rank(self, distance: int) -> tuple[Any, ...]:
         """CSS Cascade 6 §6: what it wins by; distance: to the root of its scope."""
@@ -151,6 +151,8 @@ class RuleIndex:
 
     def refer_to_attributes(self, element: Element) -> bool:
         """Whether a rule that matches the element, or a pseudo-element of it, refers to attributes."""
+        if not self.attributes:
+            return False
         numbers = list(self.matching(element))
         for _, more in (self._generating or {}).get(element, ()):
             numbers += more
@@ -275,5 +277,6 @@ def reverted_layer(cascaded: Cascaded, longhand: str) -> Any:
     return CssWide("unset")
 
 
-def _scope_text(selector: Selector) -> str:
-    return "" if selector.scope is None else selector.scope.text
+def _scope_texts(scope: Scope | None) -> tuple[str, ...]:
+    """A scope as written, with those around it."""
+    return () if scope is None else (scope.text, *_scope_texts(scope.around))

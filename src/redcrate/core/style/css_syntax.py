@@ -8,9 +8,11 @@ from collections.abc import Iterable, Iterator
 from typing import Any
 
 import tinycss2
+from tinycss2.ast import FunctionBlock, ParenthesesBlock, StringToken
 
 # A whole number of thousands of digits is more than Python turns into an int; as a decimal fraction
 # of the same length it is the same value to 200 digits, which is far beyond any limit here.
+_SCHEME = re.compile(r"[a-zA-Z][a-zA-Z0-9+.-]*:")
 _LONG_INTEGER = re.compile(r"(?<![.\d])\d{301,}(?![.\deE])")
 
 
@@ -49,6 +51,47 @@ def css_text(nodes: list[Any]) -> str:
     """The text of nodes as it may be shown; never to be written into a file."""
     text: str = tinycss2.serialize(nodes)
     return text
+
+
+def with_base(tokens: Iterable[Any], base: str) -> list[Any]:
+    """Component values with the addresses in them counted from another folder (CSS Values 4 §4.5).
+
+    base: the way from there to the folder that they count from now; "" changes nothing.
+    """
+    if not base:
+        return list(tokens)
+    out: list[Any] = []
+    for token in tokens:
+        line, column = token.source_line, token.source_column
+        if token.type == "url" and _is_relative(token.value):
+            out += component_values(f"url({_quoted(f'{base}/{token.value}')})")
+        elif token.type == "function":
+            inner = with_base(token.arguments, base)
+            if token.lower_name == "url":
+                strings = (t.type == "string" and _is_relative(t.value) for t in token.arguments)
+                pairs = zip(token.arguments, strings, strict=True)
+                inner = [
+                    StringToken(line, column, f"{base}/{t.value}", _quoted(f"{base}/{t.value}"))
+                    if s
+                    else t
+                    for t, s in pairs
+                ]
+            out.append(FunctionBlock(line, column, token.name, inner))
+        elif token.type == "() block":
+            out.append(ParenthesesBlock(line, column, with_base(token.content, base)))
+        else:
+            out.append(token)
+    return out
+
+
+def _is_relative(address: str) -> bool:
+    start = address.lstrip()[:1]
+    return bool(start) and start not in "/#" and not _SCHEME.match(address.lstrip())
+
+
+def _quoted(text: str) -> str:
+    escaped = text.replace("\\", "\\\\").replace('"', '\\"').replace("\n", "\\a ")
+    return f'"{escaped}"'
 
 
 def functions_in(tokens: Iterable[Any]) -> Iterator[Any]:

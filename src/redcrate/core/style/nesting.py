@@ -18,60 +18,61 @@ _MOST_TOKENS = 4000  # a rule that doubles its selectors at each level grows wit
 _COMBINATORS = (">", "+", "~")
 
 
-def nested_prelude(prelude: Sequence[Any], around: Sequence[Any]) -> Tokens:
-    """The selectors of a rule inside a style rule whose selectors are `around`.
+def nested_prelude(prelude: Sequence[Any], around: Sequence[Any], root: Sequence[Any]) -> Tokens:
+    """The selectors of a rule inside a style rule whose selectors are `around`; root: of an @scope round it.
 
     One that does not say where the outer element stands is about what is inside it. Raises
     SelectorNotUnderstood where they grow too long.
     """
-    return _written_out(prelude, "&", _matches_any("is", around))
+    outer = _matches_any("is", around)
+    scope = _counted(_matches_any("where", root)) if root else []
+    return _joined([_placed(part, outer, scope) for part in split_commas(list(prelude))])
 
 
 def scoped_prelude(prelude: Sequence[Any], root: Sequence[Any]) -> Tokens:
     """The selectors of a rule in an @scope rule with these selectors of its root.
 
-    `:scope` counts as a class, what is implied counts nothing.
+    `:scope` counts as a class, `&` and what is implied count nothing.
     """
     plain = _matches_any("where", root)
-    counted = [*plain, *component_values(":nth-child(n)")]
-    tokens = _replaced(list(prelude), "&", plain)
-    return _joined([_scoped(part, plain, counted) for part in split_commas(tokens)])
+    return _joined([_placed(part, plain, _counted(plain)) for part in split_commas(list(prelude))])
 
 
-def _scoped(part: Tokens, plain: Tokens, counted: Tokens) -> Tokens:
-    spelled, found = _with_scope(part, counted)
-    words = significant(spelled)
+def _counted(plain: Tokens) -> Tokens:
+    """The same as specific as a class: any element is some child."""
+    return [*plain, *component_values(":nth-child(n)")]
+
+
+def _placed(part: Tokens, outer: Tokens, scope: Tokens) -> Tokens:
+    """One selector with `&` as `outer` and `:scope` as `scope`; inside `outer` if it has neither.
+
+    scope: empty where there is none, so that `:scope` keeps its own meaning.
+    """
+    words = significant(part)
     relative = bool(words) and words[0].type == "literal" and words[0].value in _COMBINATORS
-    return spelled if found and not relative else [*plain, _space(), *spelled]
+    written, found = _written_out(part, outer, scope)
+    return written if found and not relative else [*outer, WhitespaceToken(0, 0, " "), *written]
 
 
-def _with_scope(tokens: Tokens, counted: Tokens) -> tuple[Tokens, bool]:
-    """`tokens` with `:scope` spelled out, and whether it (or the root that `&` stood for) was there."""
+def _written_out(tokens: Sequence[Any], outer: Tokens, scope: Tokens) -> tuple[Tokens, bool]:
+    """`tokens` with the signs written out, inside functions too, and whether there were any."""
     out: Tokens = []
     found = False
     for token in tokens:
         after_colon = bool(out) and out[-1].type == "literal" and out[-1].value == ":"
-        if after_colon and token.type == "ident" and token.lower_value == "scope":
-            out[-1:] = counted
+        if token.type == "literal" and token.value == "&":
+            out += outer
+            found = True
+        elif scope and after_colon and token.type == "ident" and token.lower_value == "scope":
+            out[-1:] = scope
             found = True
         elif token.type == "function":
-            inner, inside = _with_scope(token.arguments, counted)
+            inner, inside = _written_out(token.arguments, outer, scope)
             out.append(FunctionBlock(token.source_line, token.source_column, token.name, inner))
-            found = found or inside or inner == counted[1].arguments
+            found = found or inside
         else:
             out.append(token)
     return out, found
-
-
-def _written_out(prelude: Sequence[Any], sign: str, replacement: Tokens) -> Tokens:
-    parts: list[Tokens] = []
-    for part in split_commas(list(prelude)):
-        words = significant(part)
-        relative = bool(words) and words[0].type == "literal" and words[0].value in _COMBINATORS
-        if relative or not _holds(part, sign):
-            part = [*replacement, _space(), *part]
-        parts.append(_replaced(part, sign, replacement))
-    return _joined(parts)
 
 
 def _matches_any(name: str, selectors: Sequence[Any]) -> Tokens:
@@ -100,28 +101,3 @@ def _joined(parts: Sequence[Tokens]) -> Tokens:
 
 def _size(tokens: Sequence[Any]) -> int:
     return sum(1 + (_size(t.arguments) if t.type == "function" else 0) for t in tokens)
-
-
-def _holds(tokens: Sequence[Any], sign: str) -> bool:
-    return any(
-        (t.type == "literal" and t.value == sign) or (t.type == "function" and _holds(t.arguments, sign))
-        for t in tokens
-    )
-
-
-def _replaced(tokens: Sequence[Any], sign: str, replacement: Tokens) -> Tokens:
-    """`tokens` with `sign` replaced, inside functions too; in front of a name it comes behind it."""
-    out: Tokens = []
-    for token in tokens:
-        if token.type == "literal" and token.value == sign:
-            out += replacement
-        elif token.type == "function":
-            inner = _replaced(token.arguments, sign, replacement)
-            out.append(FunctionBlock(token.source_line, token.source_column, token.name, inner))
-        else:
-            out.append(token)
-    return out
-
-
-def _space() -> Any:
-    return WhitespaceToken(0, 0, " ")

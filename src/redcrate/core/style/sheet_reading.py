@@ -20,6 +20,7 @@ from redcrate.core.style.css_syntax import (
     css_text,
     rule_nodes,
     stylesheet_nodes,
+    with_base,
 )
 from redcrate.core.style.declarations import PARSED, Pending, parse_declaration
 from redcrate.core.style.font_faces import FontFaceRule, parse_font_face
@@ -50,7 +51,7 @@ class _Around:
     def prelude(self, tokens: list[Any]) -> list[Any]:
         """The selectors of a rule that stands here, written out."""
         if self.selectors:
-            return nested_prelude(tokens, self.selectors)
+            return nested_prelude(tokens, self.selectors, self.scope_root)
         root = self.scope_root or _ROOT
         alone = self.scope is None and not any(t.type == "literal" and t.value == "&" for t in tokens)
         return tokens if alone else scoped_prelude(tokens, root)
@@ -67,6 +68,14 @@ class _Head:
 
 # Loads what @import names: (address, file that imports) → text or None (a notice was made).
 ImportLoader = Callable[[str, str], "SourceText | None"]
+# The way from the page's folder to that of a file, by its name; "" where it is the same.
+BaseOf = Callable[[str], str]
+
+
+def _no_base(name: str) -> str:
+    return ""
+
+
 _DEEPEST_IMPORT = 16
 
 
@@ -79,14 +88,16 @@ def parse_sheet(
     load_import: ImportLoader | None = None,
     media: tuple[MediaList, ...] = (),
     quirks: bool = False,
+    base_of: BaseOf = _no_base,
 ) -> Sheet:
     """The rules of a stylesheet.
 
     source: the CSS text. whole and first_offset: for CSS inside an HTML file, that file and the
     offset at which the CSS begins in it, so that places count in the file that people know. quirks: the
-    page is in quirks mode, in which lengths need no unit.
+    page is in quirks mode, in which lengths need no unit. base_of: the way from the page's folder to that
+    of a file, from which addresses in it count.
     """
-    reader = _SheetReader(source, origin, first_offset, whole or source, load_import)
+    reader = _SheetReader(source, origin, first_offset, whole or source, load_import, base_of)
     reader.quirks = quirks
     reader.read(source.text, _Around(media))
     return Sheet(
@@ -153,6 +164,7 @@ class _SheetReader:
         first_offset: int,
         whole: SourceText,
         load_import: ImportLoader | None,
+        base_of: BaseOf = _no_base,
     ) -> None:
         self.source = source
         self.origin = origin
@@ -167,6 +179,8 @@ class _SheetReader:
         self.chain: tuple[str, ...] = (whole.name,)  # the files being read, outermost first
         self.left = _ImportsLeft()
         self.quirks = False
+        self.base_of = base_of
+        self.base = base_of(whole.name)  # the way to the folder that addresses count from
 
     def place(self, node: Any) -> tuple[int, int]:
         """The line and offset of a syntax node in the file."""
@@ -266,7 +280,8 @@ class _SheetReader:
         if keyword == "import":
             self.read_import(node, around)
         elif keyword == "font-face" and node.content is not None:
-            found = parse_font_face(node.content, self.whole.name, *self.place(node))
+            content = with_base(node.content, self.base)
+            found = parse_font_face(content, self.whole.name, *self.place(node))
             self.font_faces += [found] if found is not None else []
         elif keyword == "layer" and node.content is None:
             self.layers += [(*around.layer, *name) for name in _layer_names(node.prelude)]
@@ -339,7 +354,7 @@ class _SheetReader:
         inner = self.import_conditions(prelude[1:], node, around)
         if inner is None:
             return
-        reader = _SheetReader(loaded, self.origin, 0, loaded, self.load_import)
+        reader = _SheetReader(loaded, self.origin, 0, loaded, self.load_import, self.base_of)
         reader.chain = (*self.chain, loaded.name)
         reader.left = self.left
         reader.quirks = self.quirks
@@ -394,7 +409,11 @@ class _SheetReader:
         """One declaration, or None (with a notice) if it is dropped."""
         name = node.name if node.name.startswith("--") else node.lower_name
         text = css_text(node.value).strip()
-        longhands = PARSED.of(name, text, node.value)
+        value, key = node.value, text
+        if self.base and "url(" in text.lower():
+            value = with_base(value, self.base)
+            key = css_text(value).strip()
+        longhands = PARSED.of(name, key, value)
         if longhands is None and self.quirks and takes_plain_numbers(name):
             mended = component_values(with_units(name, node.value))
             longhands = PARSED.of(name, css_text(mended).strip(), mended)

@@ -1,6 +1,5 @@
 """Font files of pages: WOFF and WOFF 2 are unpacked, by `fontTools`, to what the shaper reads."""
 
-from functools import lru_cache
 from io import BytesIO
 
 import uharfbuzz as hb
@@ -10,7 +9,6 @@ _PACKED = (b"wOFF", b"wOF2")
 _PLAIN = (b"\x00\x01\x00\x00", b"OTTO", b"true")
 
 
-@lru_cache(maxsize=200)
 def unpacked(data: bytes) -> bytes | None:
     """A font file as TrueType or OpenType; None if it is none, or broken."""
     if data[:4] in _PLAIN:
