@@ -2,16 +2,17 @@
 """Break the code in many small places and see which breaks no test notices.
 
 `.venv/bin/python tools/mutants.py` tries a fixed random sample of all the mutants of core/layout,
-core/style and core/edit. It takes hours and is no part of ./test: the results are written to a file as they
+core/style and core/edit. The sample is drawn by what is written, not by where it stands: a changed line
+leaves the others in it. It takes hours and is no part of ./test: the results are written to a file as they
 come, and another run goes on from there. `--floor` only compares the kept results (tools/mutants.json: sample,
 killed, and the survivors with a reason each) with the floor.
 """
 
 import argparse
 import ast
+import hashlib
 import json
 import os
-import random
 import shutil
 import subprocess
 import sys
@@ -70,16 +71,16 @@ class Mutant:
 
     file: str
     line: int
-    column: int
     start: int
     end: int
     old: str
     new: str
+    where: str
 
     @property
     def name(self) -> str:
-        """How it is listed."""
-        return f"{self.file}:{self.line}:{self.column}: {self.old} → {self.new}"
+        """How it is listed: by the function it stands in and its line's words, which outlive lines moved."""
+        return f"{self.file}, {self.where}: {self.old} → {self.new}"
 
 
 class _Finder(ast.NodeVisitor):
@@ -92,6 +93,7 @@ class _Finder(ast.NodeVisitor):
         for line in text.splitlines(keepends=True):
             self.lines.append(self.lines[-1] + len(line))
         self.found: list[Mutant] = []
+        self.within: list[str] = []
 
     def at(self, line: int, column: int) -> int:
         return self.lines[line - 1] + column
@@ -106,8 +108,10 @@ class _Finder(ast.NodeVisitor):
         old = self.text[start:end].decode()
         if len(old) < 60 and "\n" not in old:
             line = self.text.count(b"\n", 0, start) + 1
-            column = start - self.lines[line - 1] + 1
-            self.found.append(Mutant(self.file, line, column, start, end, old, new))
+            written = self.text[self.lines[line - 1] : self.lines[line]].decode().strip()
+            column = len(self.text[self.lines[line - 1] : start].decode().lstrip())
+            where = f"{'.'.join(self.within)}, character {column} of «{written}»"
+            self.found.append(Mutant(self.file, line, start, end, old, new, where))
 
     def between(self, left: ast.expr, right: ast.expr, old: str, new: str) -> None:
         """An operator somewhere between two operands."""
@@ -143,8 +147,15 @@ class _Finder(ast.NodeVisitor):
         self.generic_visit(node)
 
     def visit_ClassDef(self, node: ast.ClassDef) -> None:
+        self.within.append(node.name)
         for part in node.body:  # the flags of a dataclass decorator are no behaviour
             self.visit(part)
+        self.within.pop()
+
+    def visit_FunctionDef(self, node: ast.FunctionDef) -> None:
+        self.within.append(node.name)
+        self.generic_visit(node)
+        self.within.pop()
 
     def visit_Call(self, node: ast.Call) -> None:
         if isinstance(node.func, ast.Name) and node.func.id in _CALLS:
@@ -179,7 +190,12 @@ def all_mutants() -> list[Mutant]:
             finder = _Finder(str(path.relative_to(ROOT / "src/redcrate/core")), text)
             finder.visit(ast.parse(text))
             found += finder.found
-    return found
+    return list({m.name: m for m in reversed(found)}.values())  # one of those that are written alike
+
+
+def drawn(everything: list[Mutant], count: int, seed: int) -> list[Mutant]:
+    """As many of them as are asked for, at random: those whose names have the lowest digests."""
+    return sorted(everything, key=lambda m: hashlib.sha256(f"{seed} {m.name}".encode()).digest())[:count]
 
 
 def killed_by(mutant: Mutant, copy: Path) -> str:
@@ -257,7 +273,7 @@ def main() -> int:
     if given.floor:
         return compare_with_floor()
     everything = all_mutants()
-    sample = random.Random(given.seed).sample(everything, given.sample)
+    sample = drawn(everything, given.sample, given.seed)
     known: dict[str, str] = json.loads(given.results.read_text()) if given.results.exists() else {}
     for mutant, group in tried(sample, given.jobs, known):
         known[mutant.name] = group
