@@ -29,19 +29,20 @@ ROOMS = ("layout", "style", "edit")
 FLOOR = 0.85
 SECONDS = 400  # a mutant that makes the tests take longer hangs
 
-# The tests that are about a room, the quickest first. A mutant that outlives these may still die of others.
+# The tests that are about a room, the quickest and sharpest first. A mutant that outlives these may still die of others.
 TESTS = {
     "layout": (
         "core/layout/test_*_boxes.py core/layout/test_lines_tried_again.py core/layout/test_sizes_*.py",
         "core/test_reference.py core/layout/test_float_laws.py core/rows core/diagram core/boxes",
-        "core/layout core/explain",
         "core/test_conformance.py",
+        "core/layout core/explain",
     ),
     "style": (
         "core/style",
-        "core/test_reference.py core/edit/test_targets.py core/test_incremental.py core/test_bad_input.py",
-        "core/layout core/findings core/test_text_and_files.py core/edit/test_edits.py",
         "core/test_conformance.py",
+        "core/test_reference.py core/edit/test_targets.py core/test_incremental.py core/test_bad_input.py",
+        "core/findings core/test_text_and_files.py core/edit/test_edits.py core/explain",
+        "core/layout",
     ),
     "edit": (
         "core/edit/test_edits.py core/edit/test_targets.py core/edit/test_css_text.py core/session",

@@ -3,7 +3,7 @@
 from dataclasses import dataclass
 from typing import Literal, TypeAlias
 
-from redcrate.core.units import LayoutUnit
+from redcrate.core.units import ZERO, LayoutUnit
 
 Axis: TypeAlias = Literal["across", "down"]
 Side: TypeAlias = Literal["top", "right", "bottom", "left"]
@@ -14,10 +14,10 @@ SIDES: tuple[Side, ...] = ("top", "right", "bottom", "left")  # as shorthands li
 class Edges:
     """One amount for each side of a box, 1/64 px."""
 
-    top: LayoutUnit = 0
-    right: LayoutUnit = 0
-    bottom: LayoutUnit = 0
-    left: LayoutUnit = 0
+    top: LayoutUnit = ZERO
+    right: LayoutUnit = ZERO
+    bottom: LayoutUnit = ZERO
+    left: LayoutUnit = ZERO
 
     @property
     def across(self) -> LayoutUnit:
@@ -66,8 +66,8 @@ class Rect:
         return Rect(
             self.x + edges.left,
             self.y + edges.top,
-            max(0, self.width - edges.across),
-            max(0, self.height - edges.down),
+            max(ZERO, self.width - edges.across),
+            max(ZERO, self.height - edges.down),
         )
 
     def outset(self, edges: Edges) -> "Rect":

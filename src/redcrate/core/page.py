@@ -32,7 +32,7 @@ from redcrate.core.style.sheets import Sheet, StyleRule
 from redcrate.core.style.styling import StyledTree, style_tree
 from redcrate.core.text.fonts import choose_font, measure_font
 from redcrate.core.transforms import Matrix, own_matrix
-from redcrate.core.units import LayoutUnit, from_px
+from redcrate.core.units import ZERO, LayoutUnit, from_px
 
 
 @dataclass(frozen=True, slots=True, eq=False, repr=False)
@@ -238,7 +238,7 @@ class Page:
     @cached_property
     def height(self) -> LayoutUnit:
         """How far down the boxes reach, at least the window's height."""
-        lowest = max((b.rect.bottom for b in self.in_order), default=0)
+        lowest = max((b.rect.bottom for b in self.in_order), default=ZERO)
         return max(lowest, from_px(self.viewport.height))
 
     def at_point(self, x: LayoutUnit, y: LayoutUnit) -> Element | None:
@@ -276,7 +276,7 @@ def _compute(source: PageSource, viewport: Viewport, earlier: Page | None) -> Pa
     if boxes.root is not None:
         width, height = from_px(viewport.width), from_px(viewport.height)
         placed = layout_page(boxes.root, width, height, layouts)
-        root = PlacedBox(placed, _rect(placed, 0, 0), None)
+        root = PlacedBox(placed, _rect(placed, ZERO, ZERO), None)
     return Page(source, viewport, styled, boxes, root, layouts)
 
 

@@ -5,10 +5,32 @@ before it takes part in a sum (CSS Values 4 §4.1 leaves the grain to the progra
 """
 
 from math import ceil, floor
-from typing import TypeAlias
+from typing import TYPE_CHECKING
 
-LayoutUnit: TypeAlias = int
+if TYPE_CHECKING:
 
+    class LayoutUnit(int):
+        """A length that counts steps of 1/64 px.
+
+        To the type checker it is a type of its own: a number of anything else is no length, and a sum of lengths, or a
+        length some times, is one. When the program runs, it is a plain number, and costs no more than one.
+        """
+
+        def __add__(self, other: int) -> "LayoutUnit": ...
+        def __radd__(self, other: int) -> "LayoutUnit": ...
+        def __sub__(self, other: int) -> "LayoutUnit": ...
+        def __rsub__(self, other: int) -> "LayoutUnit": ...
+        def __mul__(self, other: int) -> "LayoutUnit": ...
+        def __rmul__(self, other: int) -> "LayoutUnit": ...
+        def __floordiv__(self, other: int) -> "LayoutUnit": ...
+        def __mod__(self, other: int) -> "LayoutUnit": ...
+        def __neg__(self) -> "LayoutUnit": ...
+        def __abs__(self) -> "LayoutUnit": ...
+else:
+    LayoutUnit = int
+
+ZERO = LayoutUnit(0)
+STEP = LayoutUnit(1)
 STEPS_PER_PX = 64
 # Larger lengths are clamped: sums of a few of them still fit into 32 bits, as in other engines.
 LARGEST_PX = 2**25 - 1
@@ -26,19 +48,19 @@ def _clamped(px: float) -> float:
 def from_px(px: float) -> LayoutUnit:
     """`px` cut to a step of 1/64 px, toward zero."""
     steps = (px if -LARGEST_PX < px < LARGEST_PX else _clamped(px)) * 64
-    return int(steps + _HAIR) if steps >= 0 else int(steps - _HAIR)
+    return LayoutUnit(steps + _HAIR) if steps >= 0 else LayoutUnit(steps - _HAIR)
 
 
 def ceil_from_px(px: float) -> LayoutUnit:
     """`px` rounded up to a step of 1/64 px: the room that a piece of text takes."""
     if -LARGEST_PX < px < LARGEST_PX:  # the common case without a call; this is asked for each word
-        return ceil(px * 64 - _HAIR)
-    return ceil(_clamped(px) * 64 - _HAIR)
+        return LayoutUnit(ceil(px * 64 - _HAIR))
+    return LayoutUnit(ceil(_clamped(px) * 64 - _HAIR))
 
 
 def nearest_from_px(px: float) -> LayoutUnit:
     """`px` rounded to the nearest step of 1/64 px: line heights that are lengths."""
-    return floor(_clamped(px) * 64 + 0.5)
+    return LayoutUnit(floor(_clamped(px) * 64 + 0.5))
 
 
 def to_px(units: LayoutUnit) -> float:
@@ -57,8 +79,8 @@ def border_width(px: float) -> LayoutUnit:
     CSS Backgrounds 3 §4.3 (snapping a border width).
     """
     if px <= 0 or px != px:
-        return 0
-    return max(1, int(_clamped(px) + 1e-7)) * 64
+        return ZERO
+    return LayoutUnit(max(1, int(_clamped(px) + 1e-7)) * 64)
 
 
 def format_px(units: LayoutUnit) -> str:

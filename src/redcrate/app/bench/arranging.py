@@ -25,7 +25,7 @@ from redcrate.core.markup.elements import Element
 from redcrate.core.rows import row_of
 from redcrate.core.rows.fitting import FitUnit, RowWish, how_many
 from redcrate.core.session import Change, Session
-from redcrate.core.units import format_number, format_px
+from redcrate.core.units import format_number, format_px, nearest_from_px
 
 
 class Arranging(QWidget):
@@ -254,7 +254,7 @@ class Arranging(QWidget):
     def give_patch(self, in_proportion: bool) -> Patch | None:
         """The patch that takes the px off the neighbours."""
         try:
-            amount = round(float(self.fields["amount"].text()) * 64)
+            amount = nearest_from_px(float(self.fields["amount"].text()))
             session = self._session
             return neighbours_give(
                 session.views.page,

@@ -25,7 +25,7 @@ from redcrate.core.explain import Equation, across, down
 from redcrate.core.markup.elements import Element
 from redcrate.core.rows import row_of
 from redcrate.core.session import Change, Session
-from redcrate.core.units import format_px
+from redcrate.core.units import ZERO, format_px
 
 _HINT = "type a value · ↑↓ 1 px · Shift 10 · Alt 0.1 · 620-54 is worked out"
 _AXES = {
@@ -55,7 +55,7 @@ class Rest(QWidget):
 
     def __init__(self, parent: QWidget | None = None) -> None:
         super().__init__(parent)
-        self.over = 0
+        self.over = ZERO
         self.unknown = False
 
     def paintEvent(self, event: QPaintEvent | None) -> None:
@@ -84,7 +84,7 @@ class Strip(QWidget):
         self.cells = [TermCell(part, side, axis, self) for part, side in _AXES[axis]]
         self.rest = Rest(self)
         self._shares: list[float] = []
-        self._left = 0
+        self._left = ZERO
         self.setFixedHeight(44)
 
     def sizeHint(self) -> QSize:
@@ -99,8 +99,8 @@ class Strip(QWidget):
             cell.setVisible(term is not None)
             if term is not None:
                 cell.show_term(term, editable=editable)
-        self._left = equation.left if equation.available is not None else 0
-        self.rest.over = max(0, -self._left) if self.axis == "across" else 0
+        self._left = equation.left if equation.available is not None else ZERO
+        self.rest.over = max(ZERO, -self._left) if self.axis == "across" else ZERO
         self.rest.unknown = self.axis == "down"
         self._arrange(equation)
 
@@ -408,7 +408,7 @@ _TEACHES = {
 def _below(equation: Equation) -> str:
     """The small line under an axis' name."""
     if equation.axis == "across":
-        return f"{format_px(equation.available or 0)} to spend"
+        return f"{format_px(equation.available or ZERO)} to spend"
     content = next(t for t in equation.terms if t.part == "content")
     return f"height {content.written}" if content.written else "height auto"
 
@@ -417,7 +417,7 @@ def _sum(equation: Equation) -> str:
     """What is spent, and what is left or over."""
     grey, violet = colour("second_ink").name(), colour("problem").name()
     if equation.axis == "down":
-        inner = sum(t.used for t in equation.terms if t.part != "margin")
+        inner = sum((t.used for t in equation.terms if t.part != "margin"), ZERO)
         return (
             f"<b>{format_px(equation.spent)}</b> spent<br>"
             f"<span style='color:{grey}'>border box {format_px(inner)}</span>"

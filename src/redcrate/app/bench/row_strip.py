@@ -9,7 +9,7 @@ from redcrate.app.value_field import ValueField
 from redcrate.core.diagram.codes import Fill
 from redcrate.core.markup.elements import Element
 from redcrate.core.rows import Row
-from redcrate.core.units import format_px
+from redcrate.core.units import LayoutUnit, format_px
 
 _LEAST = 54  # px that a block's cell needs for its number
 _GAP_LEAST = 26
@@ -139,7 +139,7 @@ class RowStrip(QWidget):
         painter.setPen(QPen(colour("second_ink"), 1))
         painter.drawRect(self.rect().adjusted(0, 0, -1, -1))
 
-    def _gap(self, painter: QPainter, x: float, amount: int, space: bool) -> None:
+    def _gap(self, painter: QPainter, x: float, amount: LayoutUnit, space: bool) -> None:
         field = QRectF(x, 1, _GAP_LEAST, self.height() - 2)
         painter.fillRect(field, part_brush(Fill.MARGIN, self.devicePixelRatioF()))
         painter.setPen(colour("margin_ink"))

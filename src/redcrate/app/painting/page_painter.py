@@ -33,7 +33,7 @@ from redcrate.core.text.fonts import FontFace
 from redcrate.core.text.inline_fonts import hyphen_width, inline_font
 from redcrate.core.text.shaping import ShapedRun, shape
 from redcrate.core.transforms import Matrix
-from redcrate.core.units import LayoutUnit
+from redcrate.core.units import ZERO, LayoutUnit
 
 _SMALLEST_TEXT = 5.0  # px on the screen; below it text is a grey bar
 _LARGEST_GLYPHS = 60.0  # device px: Qt paints no glyph runs above 64
@@ -270,9 +270,9 @@ def _inline_pieces(
                 border = part.border
                 edges = Edges(
                     border.top,
-                    border.right if part.has_right else 0,
+                    border.right if part.has_right else ZERO,
                     border.bottom,
-                    border.left if part.has_left else 0,
+                    border.left if part.has_left else ZERO,
                 )
                 yield part.box.style, to_rect(rect), edges
 

@@ -14,7 +14,7 @@ from redcrate.core.geometry import SIDES, Rect
 from redcrate.core.markup.elements import Element
 from redcrate.core.page import ElementBox, Page
 from redcrate.core.session import Session
-from redcrate.core.units import LayoutUnit, format_px
+from redcrate.core.units import ZERO, LayoutUnit, format_px, nearest_from_px
 
 _OUTWARDS = {"left": -1, "right": 1, "top": -1, "bottom": 1}
 _OPPOSITE = {"left": "right", "right": "left", "top": "bottom", "bottom": "top"}
@@ -118,7 +118,7 @@ class DragState:
     def label(self) -> str:
         """What follows the pointer."""
         sides = "" if len(self.sides) == 1 else f" ×{len(self.sides)}"
-        value = f"{self.edge.label}{sides} {format_px(round(self.amount * 64))}"
+        value = f"{self.edge.label}{sides} {format_px(nearest_from_px(self.amount))}"
         if self.problem and self.plan is None:
             return self.problem
         return f"{value}: {self.problem}" if self.problem else value
@@ -143,7 +143,7 @@ def dragged_by(
     *,
     both: bool = False,
     all_four: bool = False,
-    snap: LayoutUnit = 0,
+    snap: LayoutUnit = ZERO,
 ) -> DragState:
     """The drag with the pointer `delta` (1/64 px) from where it began.
 

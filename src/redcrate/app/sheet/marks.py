@@ -21,7 +21,7 @@ from redcrate.core.geometry import SIDES, Edges, Rect
 from redcrate.core.markup.elements import Element
 from redcrate.core.page import ElementBox, Page, PlacedBox
 from redcrate.core.rows import is_surprising
-from redcrate.core.units import format_px
+from redcrate.core.units import ZERO, LayoutUnit, format_px
 
 _LEAST_DISTANCE = 14.0  # screen px; below it a number has no room
 
@@ -118,7 +118,7 @@ class SheetMarks:
         """Each line's part of an inline element; what pushes nothing is hatched grey."""
         for piece, rect in zip(box.pieces, box.fragments, strict=False):
             left, right = piece.has_left, piece.has_right
-            margin = Edges(0, piece.margin.right * right, 0, piece.margin.left * left)
+            margin = Edges(ZERO, piece.margin.right * right, ZERO, piece.margin.left * left)
             border = Edges(
                 piece.border.top,
                 piece.border.right * right,
@@ -141,7 +141,7 @@ class SheetMarks:
     def _parts(self, border_box: Rect, margin: Edges, border: Edges, padding: Edges) -> None:
         """Margin, border and padding as frames in their patterns; negative margins with arrows inwards."""
         painter = self.painter
-        shown_margin = Edges(*(max(0, margin.side(s)) for s in SIDES))
+        shown_margin = Edges(*(max(ZERO, margin.side(s)) for s in SIDES))
         outer = self.to_screen(border_box.outset(shown_margin))
         middle = self.to_screen(border_box)
         inner = self.to_screen(border_box.inset(border))
@@ -167,7 +167,7 @@ class SheetMarks:
             if margin.side(side) < 0:
                 self._negative(middle, side, margin.side(side))
 
-    def _negative(self, box: QRectF, side: str, amount: int) -> None:
+    def _negative(self, box: QRectF, side: str, amount: LayoutUnit) -> None:
         """A negative margin: a teal strip inside the edge, an arrow inwards, and its amount."""
         depth = -amount / 64 * self.scale
         strip = {
@@ -247,10 +247,10 @@ class SheetMarks:
         for share in (0.25, 0.5, 0.75, 0.1, 0.9):
             if distance.is_across:
                 y = own.y + round(own.height * share)
-                line = self.to_screen(Rect(distance.x, y, distance.length, 0))
+                line = self.to_screen(Rect(distance.x, y, distance.length, ZERO))
             else:
                 x = own.x + round(own.width * share)
-                line = self.to_screen(Rect(x, distance.y, 0, distance.length))
+                line = self.to_screen(Rect(x, distance.y, ZERO, distance.length))
             text = format_px(distance.length)
             self.painter.setPen(QPen(page_colour("second_ink"), 1, Qt.PenStyle.DashDotLine))
             if self._number(_along(line), text, "second_ink"):
@@ -278,7 +278,7 @@ class SheetMarks:
             if not surprising:
                 return
 
-    def _ghost(self, ghost: Rect, missing: int, *, surprising: bool) -> None:
+    def _ghost(self, ghost: Rect, missing: LayoutUnit, *, surprising: bool) -> None:
         """A refused place: loud where the drop surprises, else a hairline and a word."""
         rect = self.to_screen(ghost)
         self.painter.setBrush(Qt.BrushStyle.NoBrush)
@@ -298,14 +298,14 @@ class SheetMarks:
 
     # -- dragging
 
-    def guides(self, xs: Sequence[int], ys: Sequence[int]) -> None:
+    def guides(self, xs: Sequence[LayoutUnit], ys: Sequence[LayoutUnit]) -> None:
         """Lines over the whole sheet at edges that a drag snapped to (1/64 px)."""
         self.painter.setPen(QPen(page_colour("problem"), 1, Qt.PenStyle.DotLine))
         for x in xs:
-            at = self.to_screen(Rect(x, 0, 0, 0)).x()
+            at = self.to_screen(Rect(x, ZERO, ZERO, ZERO)).x()
             self.painter.drawLine(QPointF(at, 0), QPointF(at, self.size.height()))
         for y in ys:
-            at = self.to_screen(Rect(0, y, 0, 0)).y()
+            at = self.to_screen(Rect(ZERO, y, ZERO, ZERO)).y()
             self.painter.drawLine(QPointF(0, at), QPointF(self.size.width(), at))
 
     def edge(self, rect: Rect, side: str) -> None:

@@ -14,6 +14,7 @@ from redcrate.core.geometry import Rect
 from redcrate.core.markup.elements import Element
 from redcrate.core.page import Page
 from redcrate.core.session.views import Views
+from redcrate.core.units import LayoutUnit
 
 _DESK = 28  # px of desk beside the sheet
 
@@ -148,12 +149,12 @@ class PageViewport(QAbstractScrollArea):
             page.height() * self._scale,
         )
 
-    def page_point(self, position: QPointF) -> tuple[int, int]:
+    def page_point(self, position: QPointF) -> tuple[LayoutUnit, LayoutUnit]:
         """The place on the page, 1/64 px, that a place of the viewport shows."""
         origin = self.origin()
         return (
-            int((position.x() - origin.x()) / self._scale * 64),
-            int((position.y() - origin.y()) / self._scale * 64),
+            LayoutUnit((position.x() - origin.x()) / self._scale * 64),
+            LayoutUnit((position.y() - origin.y()) / self._scale * 64),
         )
 
     def paint_page(self, painter: QPainter) -> None:

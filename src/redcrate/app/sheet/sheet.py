@@ -12,7 +12,7 @@ from redcrate.app.sheet.tools import EdgeTool, SelectTool, WidthTool
 from redcrate.app.theme.look import colour
 from redcrate.core.markup.elements import Element
 from redcrate.core.session import Change, Session
-from redcrate.core.units import format_px
+from redcrate.core.units import format_px, nearest_from_px
 
 
 class Sheet(PageViewport):
@@ -108,7 +108,7 @@ class Sheet(PageViewport):
                 marks.guides(xs, ys)
             marks.tag(beside, drag.label, wrong=bool(drag.problem))
         if self.width_tool.held:
-            marks.tag(beside, f"window {format_px(round(self._views.viewport.width * 64))}")
+            marks.tag(beside, f"window {format_px(nearest_from_px(self._views.viewport.width))}")
 
     # -- pointer
 

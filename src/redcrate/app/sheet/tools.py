@@ -16,6 +16,7 @@ from redcrate.core.errors import RedCrateError
 from redcrate.core.markup.elements import Element
 from redcrate.core.session import Session
 from redcrate.core.session.views import Views
+from redcrate.core.units import nearest_from_px
 
 _REACH = 5  # screen px within which an edge is taken hold of
 _SNAP = 5  # screen px within which it catches on other blocks' edges
@@ -145,7 +146,7 @@ class EdgeTool:
         box = self._session.views.page.box_of(selected) if selected is not None else None
         if box is None:
             return None
-        reach = round(_REACH / self._viewport.scale * 64)
+        reach = nearest_from_px(_REACH / self._viewport.scale)
         return edge_drag.edge_at(box, *self._viewport.page_point(position), reach=reach)
 
     # -- with the pointer
@@ -169,10 +170,10 @@ class EdgeTool:
         self.drag = edge_drag.dragged_by(
             self._session,
             self.drag,
-            round(along / self._viewport.scale * 64),
+            nearest_from_px(along / self._viewport.scale),
             both=bool(keys & Qt.KeyboardModifier.ShiftModifier),
             all_four=bool(keys & Qt.KeyboardModifier.ControlModifier),
-            snap=round(_SNAP / self._viewport.scale * 64),
+            snap=nearest_from_px(_SNAP / self._viewport.scale),
         )
         self._session.views.preview(self, self.drag.preview)
         return True
@@ -227,7 +228,7 @@ class EdgeTool:
         state = edge_drag.begin(self._session, edge) if edge is not None else None
         if state is None or edge is None:
             return
-        way = round(step * 64) * (-1 if edge.side in ("left", "top") else 1)
+        way = nearest_from_px(step) * (-1 if edge.side in ("left", "top") else 1)
         state = edge_drag.dragged_by(self._session, state, way)
         if state.plan is None:
             self._say(state.problem, True)

@@ -12,7 +12,7 @@ from redcrate.core.errors import RedCrateError
 from redcrate.core.explain import Equation, Term, across, down
 from redcrate.core.markup.elements import Element
 from redcrate.core.page import Page
-from redcrate.core.units import LayoutUnit, format_px
+from redcrate.core.units import ZERO, LayoutUnit, format_px
 
 _PARTS = ("margin", "border", "padding")
 _FILLS = {"margin": Fill.MARGIN, "border": Fill.BORDER, "padding": Fill.PADDING}
@@ -295,7 +295,7 @@ class _Work:
     def sum_across(self, part: str, y: float) -> float:
         """One sum with its line: padding box, border box, margin box."""
         start, end = self.x.edge(part)
-        total = sum(t.used for t in self.wide.terms if _depth(t.part) >= _depth(part))
+        total = sum((t.used for t in self.wide.terms if _depth(t.part) >= _depth(part)), ZERO)
         self.shapes.append(Segment(start, y, end, y, _THIN))
         text = f"{part} box {format_px(total)}"
         self.shapes.append(
@@ -346,7 +346,7 @@ class _Work:
         scale = "to scale" if self.options.to_scale else "schematic: thin parts widened"
         term = next(t for t in self.wide.terms if t.part == "content")
         written = f"written {term.written} · " if term.written else "width auto · "
-        viewport: LayoutUnit = int(self.page.viewport.width * 64)
+        viewport = LayoutUnit(self.page.viewport.width * 64)
         x, y, w = width - 340, height + 8, 330.0
         self.shapes.append(Area(x, y, w, 54, Fill.PAPER, _THIN))
         for offset in (18, 36):

@@ -10,7 +10,7 @@ from redcrate.core.diagram.drawing import Label, Segment, Shape, Stroke
 from redcrate.core.diagram.label_places import Place, spread
 from redcrate.core.diagram.lettering import text_width
 from redcrate.core.explain.terms import Equation, Term
-from redcrate.core.units import format_px
+from redcrate.core.units import ZERO, format_px
 
 _LETTERS = {"margin": ("m", "margin_ink"), "border": ("b", "border_ink"), "padding": ("p", "ink")}
 _LINE = Stroke("ink", 1.0)
@@ -91,7 +91,7 @@ def chain_across(
         work.line(edge, y + _ASIDE, edge, line_y + 4, _EXTENSION)
     work.row_below(small, line_y)
     own = [s for s in spans if s.term.part != "margin"]
-    total = sum(s.term.used for s in own)
+    total = sum((s.term.used for s in own), ZERO)
     work.dimension(
         own[0].start, own[-1].end, line_y + _TO_SUM, f"border box {format_px(total)}", bold=True
     )

@@ -3,7 +3,7 @@
 from redcrate.core.diagram.codes import Fill
 from redcrate.core.diagram.drawing import Area, Drawing, Label, Segment, Shape, Stroke
 from redcrate.core.explain.terms import Equation, Term
-from redcrate.core.units import format_px
+from redcrate.core.units import ZERO, format_px
 
 _WIDTH, _HEIGHT = 276.0, 176.0
 _BOX = (62.0, 8.0, 152.0, 132.0)  # x, y, width, height of the margin box
@@ -72,7 +72,8 @@ def _content(equation: Equation) -> str:
 
 def _border_box(wide: Equation, high: Equation) -> str:
     sizes = (
-        format_px(sum(t.used for t in equation.terms if t.part != "margin")) for equation in (wide, high)
+        format_px(sum((t.used for t in equation.terms if t.part != "margin"), ZERO))
+        for equation in (wide, high)
     )
     return f"border box {' × '.join(sizes)}"
 

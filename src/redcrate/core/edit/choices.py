@@ -7,7 +7,7 @@ from redcrate.core.edit.patch import Patch
 from redcrate.core.edit.writing import Assignment, write_edits
 from redcrate.core.markup.elements import Element
 from redcrate.core.page import Page
-from redcrate.core.units import format_px
+from redcrate.core.units import LayoutUnit, format_px
 
 CHOICES: dict[str, tuple[str, ...]] = {
     "display": ("block", "inline", "inline-block", "flow-root", "none"),
@@ -27,8 +27,8 @@ class Moved:
     """One element whose border box would be another one; amounts in 1/64 px, None: no box."""
 
     element: Element
-    before: tuple[int, int, int, int] | None
-    after: tuple[int, int, int, int] | None
+    before: tuple[LayoutUnit, LayoutUnit, LayoutUnit, LayoutUnit] | None
+    after: tuple[LayoutUnit, LayoutUnit, LayoutUnit, LayoutUnit] | None
 
 
 def current_choice(page: Page, element: Element, name: str) -> str:
@@ -64,7 +64,7 @@ def what_moves(before: Page, after: Page) -> tuple[Moved, ...]:
     return tuple(found)
 
 
-def _rect(page: Page, element: Element) -> tuple[int, int, int, int] | None:
+def _rect(page: Page, element: Element) -> tuple[LayoutUnit, LayoutUnit, LayoutUnit, LayoutUnit] | None:
     box = page.box_of(element)
     if box is None:
         return None

@@ -18,7 +18,7 @@ from redcrate.core.layout.fragments import SizeReason
 from redcrate.core.markup.elements import Element
 from redcrate.core.page import ElementBox, Page
 from redcrate.core.style.values import CalcNode, Dimension, Length
-from redcrate.core.units import LayoutUnit, format_px
+from redcrate.core.units import ZERO, LayoutUnit, format_px
 
 
 class Gives(Enum):
@@ -92,7 +92,7 @@ class Planner:
         """What percentages refer to: the containing block's width."""
         if self.box.box is not None:
             return self.box.box.fragment.across.basis
-        return self.box.container.content_rect.width if self.box.container else 0
+        return self.box.container.content_rect.width if self.box.container else ZERO
 
     def set(self, longhand: str, value: str) -> None:
         """One longhand gets a value."""
@@ -116,7 +116,7 @@ class Planner:
             inner = self.box.content_box
             return inner.width if longhand == "width" else inner.height
         edges = {"margin": self.box.margin, "border": self.box.border, "padding": self.box.padding}
-        return edges[words[0]].side(words[1]) if words[0] in edges else 0
+        return edges[words[0]].side(words[1]) if words[0] in edges else ZERO
 
     def set_side(self, part: str, side: str, value: str) -> None:
         """One side of margin, border or padding gets a value; notes by how much it grows."""
@@ -140,7 +140,7 @@ class Planner:
         if self.box.box is None:
             self.notes.append("An inline element has no width to give: its text decides.")
         elif gives is Gives.CONTENT:
-            self.content_gives(axis, sum(grown.values()))
+            self.content_gives(axis, sum(grown.values(), ZERO))
         else:
             for side, amount in grown.items():
                 self.margin_gives(axis, side, amount)
@@ -187,7 +187,7 @@ class Planner:
         value = specified(self.page, self.element, longhand)
         if not isinstance(value, (Dimension, CalcNode)):
             return False
-        basis = self.basis if axis == "across" else 0
+        basis = self.basis if axis == "across" else ZERO
         return computed_length(self.page, self.element, value).resolve(basis) > size
 
     def subtract(self, longhand: str, amount: LayoutUnit, used: LayoutUnit) -> None:

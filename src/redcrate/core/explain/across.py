@@ -7,7 +7,7 @@ from redcrate.core.layout.containment import contained_sizes
 from redcrate.core.layout.fragments import Across, MarginReason, SizeReason
 from redcrate.core.markup.elements import Element
 from redcrate.core.page import ElementBox, Page
-from redcrate.core.units import LayoutUnit, format_px
+from redcrate.core.units import ZERO, LayoutUnit, format_px
 
 _MARGIN_WHY = {
     MarginReason.AUTO_SPLIT: "auto: half of what is left",
@@ -87,7 +87,7 @@ def _why(page: Page, element: Element, sizes: Across, part: str, side: str) -> s
 def _inline(page: Page, box: ElementBox) -> Equation:
     """The first line of an inline element (§10.3.1): width is ignored, the text decides."""
     element = box.element
-    line_width = box.container.content_rect.width if box.container else 0
+    line_width = box.container.content_rect.width if box.container else ZERO
     if not box.pieces:
         return Equation(element, "across", container_label(box), line_width, (), ())
     piece = box.pieces[0]
@@ -177,7 +177,7 @@ def _width_sentence(page: Page, box: ElementBox, sizes: Across, width: Term, con
 
 
 def _fit_sentence(sizes: Across) -> str:
-    narrowest, widest, room = (format_px(n) for n in sizes.fit or (0, 0, 0))
+    narrowest, widest, room = (format_px(n) for n in sizes.fit or (ZERO, ZERO, ZERO))
     return (
         f"width is auto and shrinks to fit: the content wants {widest}, needs at least "
         f"{narrowest}, and {room} px are there."
@@ -185,7 +185,7 @@ def _fit_sentence(sizes: Across) -> str:
 
 
 def _container_sentence(sizes: Across, terms: list[Term], container: str) -> str:
-    spent = sum(t.used for t in terms)
+    spent = sum((t.used for t in terms), ZERO)
     text = f"With its margins it takes {format_px(spent)} of the {format_px(sizes.basis)} px "
     text += f"in {container}"
     rest = sizes.basis - spent

@@ -8,7 +8,7 @@ from redcrate.core.layout.fragments import Down, Fragment, SizeReason
 from redcrate.core.layout.margins import MarginGroup, MarginMember
 from redcrate.core.markup.elements import Element
 from redcrate.core.page import ElementBox, Page, PlacedBox
-from redcrate.core.units import LayoutUnit, format_px
+from redcrate.core.units import ZERO, LayoutUnit, format_px
 
 
 def down(page: Page, element: Element) -> Equation | None:
@@ -122,7 +122,7 @@ def _height_sentence(height: Down, fragment: Fragment, term: Term) -> str:
         case SizeReason.SPECIFIED:
             return f"height is written as {term.written}."
         case SizeReason.PERCENT:
-            basis = format_px(height.basis or 0)
+            basis = format_px(height.basis or ZERO)
             return f"{term.written} of the {basis} px of the box around it."
         case SizeReason.PERCENT_OF_NOTHING:
             return f"{term.written} has nothing to refer to, so it is auto: {content} px."

@@ -12,7 +12,7 @@ from redcrate.core.page import Page
 from redcrate.core.style.cascade import Applied
 from redcrate.core.style.properties import LOGICAL
 from redcrate.core.style.sheets import Origin
-from redcrate.core.units import LayoutUnit
+from redcrate.core.units import ZERO, LayoutUnit
 
 
 @dataclass(frozen=True, slots=True)
@@ -79,12 +79,12 @@ class Equation:
     @property
     def spent(self) -> LayoutUnit:
         """What all terms take together (struck margins do not count)."""
-        return sum(t.used for t in self.terms if not t.struck)
+        return sum((t.used for t in self.terms if not t.struck), ZERO)
 
     @property
     def left(self) -> LayoutUnit:
         """What is left of the container; negative where it is overspent."""
-        return 0 if self.available is None else self.available - self.spent
+        return ZERO if self.available is None else self.available - self.spent
 
     def term(self, part: str, side: str) -> Term:
         """The term of that part and side.

@@ -6,7 +6,7 @@ from redcrate.core.findings.finding import Family, Finding, Severity
 from redcrate.core.findings.look import Look
 from redcrate.core.geometry import Rect
 from redcrate.core.markup.elements import Element
-from redcrate.core.units import format_px
+from redcrate.core.units import ZERO, LayoutUnit, format_px
 
 
 def find(look: Look) -> Iterator[Finding]:
@@ -16,7 +16,7 @@ def find(look: Look) -> Iterator[Finding]:
         if box.box is not None or not box.pieces or not look.is_painted(element):
             continue
         edges = box.padding.down + box.border.down
-        over = _overlap(look, element, box.fragments) if edges else 0
+        over = _overlap(look, element, box.fragments) if edges else ZERO
         kind = (element.tag, *element.classes)
         if over <= 64 or kind in told:
             continue
@@ -49,7 +49,7 @@ def find(look: Look) -> Iterator[Finding]:
         )
 
 
-def _overlap(look: Look, element: Element, mine: tuple[Rect, ...]) -> int:
+def _overlap(look: Look, element: Element, mine: tuple[Rect, ...]) -> LayoutUnit:
     """The most px by which a line of it reaches into another line of it or of a like neighbour."""
     assert element.parent is not None
     others = list(mine)
@@ -57,7 +57,7 @@ def _overlap(look: Look, element: Element, mine: tuple[Rect, ...]) -> int:
         box = look.box(sibling)
         if sibling is not element and box is not None and box.box is None and box.pieces:
             others += box.fragments
-    most = 0
+    most = ZERO
     for rect in mine:
         for other in others:
             if other.y <= rect.y or other is rect:

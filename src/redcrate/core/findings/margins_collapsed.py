@@ -5,7 +5,7 @@ from collections.abc import Iterator
 from redcrate.core.findings.finding import Family, Finding, MakeFix, Severity
 from redcrate.core.findings.look import Look
 from redcrate.core.layout.margins import MarginMember
-from redcrate.core.units import format_px
+from redcrate.core.units import LayoutUnit, format_px
 
 _LEAST = 8 * 64
 
@@ -60,7 +60,7 @@ def _pair(look: Look, members: tuple[MarginMember, ...]) -> tuple[MarginMember, 
     )
 
 
-def _ways(look: Look, upper: MarginMember, lower: MarginMember, both: int) -> tuple[MakeFix, ...]:
+def _ways(look: Look, upper: MarginMember, lower: MarginMember, both: LayoutUnit) -> tuple[MakeFix, ...]:
     first, second = upper.box.element, lower.box.element
     assert first is not None and second is not None
     less, more = sorted((upper, lower), key=lambda m: m.amount)

@@ -5,7 +5,7 @@ from collections.abc import Iterator
 from redcrate.core.findings.finding import Family, Finding, Severity
 from redcrate.core.findings.look import Look
 from redcrate.core.markup.elements import Element
-from redcrate.core.units import format_px
+from redcrate.core.units import ZERO, LayoutUnit, format_px
 
 
 def find(look: Look) -> Iterator[Finding]:
@@ -43,9 +43,9 @@ def find(look: Look) -> Iterator[Finding]:
         )
 
 
-def _edges(look: Look, element: Element) -> int:
+def _edges(look: Look, element: Element) -> LayoutUnit:
     box = look.box(element)
-    return box.padding.across + box.border.across if box is not None else 0
+    return box.padding.across + box.border.across if box is not None else ZERO
 
 
 FAMILY = Family(

@@ -8,7 +8,7 @@ from redcrate.core.findings.finding import Family, Finding, MakeFix, Severity
 from redcrate.core.findings.look import Look
 from redcrate.core.markup.elements import Element
 from redcrate.core.page import ElementBox
-from redcrate.core.units import LayoutUnit, format_px
+from redcrate.core.units import ZERO, LayoutUnit, format_px
 
 
 def find(look: Look) -> Iterator[Finding]:
@@ -27,16 +27,16 @@ def _beyond_container(look: Look, element: Element, box: ElementBox) -> LayoutUn
     """By how much a full width and its padding stick out."""
     at = box.box
     if at is None or at.container is None or not look.size_written(element):
-        return 0
+        return ZERO
     surplus = surplus_of(look.page, element)
     holder = at.container.fragment.box
     if surplus is None or at.fragment.box.is_float or look.style(element).position != "static":
-        return 0
+        return ZERO
     if holder.style.overflow_x != "visible" or holder.style.direction == "rtl":
-        return 0
+        return ZERO
     room = at.container.content_rect
     over = box.border_box.right - room.right
-    return over if box.content_box.width == room.width and 0 < over <= surplus.amount else 0
+    return over if box.content_box.width == room.width and ZERO < over <= surplus.amount else ZERO
 
 
 def _odd_ones(look: Look, children: list[Element]) -> Iterator[Finding]:

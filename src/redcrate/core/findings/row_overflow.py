@@ -12,7 +12,7 @@ from redcrate.core.findings.shares import (
 )
 from redcrate.core.markup.elements import Element
 from redcrate.core.rows import Row, RowKind
-from redcrate.core.units import format_px
+from redcrate.core.units import ZERO, format_px
 
 
 def find(look: Look) -> Iterator[Finding]:
@@ -39,7 +39,7 @@ def find(look: Look) -> Iterator[Finding]:
 
 
 def _cost(look: Look, elements: list[Element]) -> str:
-    border = padding = margin = 0
+    border = padding = margin = ZERO
     for element in elements:
         box = look.box(element)
         if box is not None:

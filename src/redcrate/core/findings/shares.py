@@ -6,12 +6,12 @@ from redcrate.core.findings.look import Look
 from redcrate.core.markup.elements import Element
 from redcrate.core.rows import Row
 from redcrate.core.style.values import Length
-from redcrate.core.units import LayoutUnit
+from redcrate.core.units import ZERO, LayoutUnit
 
 
 def base_widths(look: Look, elements: Sequence[Element]) -> LayoutUnit | None:
     """The written widths together, 1/64 px, as if nothing came on top; None if one has none."""
-    total = 0
+    total = ZERO
     for element in elements:
         box = look.box(element)
         if box is None or not look.size_written(element):

@@ -9,7 +9,7 @@ from redcrate.core.findings.look import Look
 from redcrate.core.findings.shares import percent_sum
 from redcrate.core.markup.elements import Text
 from redcrate.core.rows import Row, RowKind
-from redcrate.core.units import format_px
+from redcrate.core.units import ZERO, format_px
 
 
 def find(look: Look) -> Iterator[Finding]:
@@ -30,7 +30,7 @@ def find(look: Look) -> Iterator[Finding]:
         ):
             continue
         assert dropped is not None
-        spaces = dropped.spaces or max((g.spaces for g in row.gaps), default=0)
+        spaces = dropped.spaces or max((g.spaces for g in row.gaps), default=ZERO)
         if look.style(dropped.element).display != "inline-block":
             continue
         ways = [

@@ -7,7 +7,7 @@ from redcrate.core.findings.look import Look
 from redcrate.core.geometry import SIDES
 from redcrate.core.markup.elements import Element
 from redcrate.core.page import PlacedBox, text_pieces
-from redcrate.core.units import LayoutUnit, format_px
+from redcrate.core.units import ZERO, LayoutUnit, format_px
 
 _NEAR = 3 * 64
 
@@ -72,7 +72,7 @@ def _finding(look: Look, element: Element, away: LayoutUnit, side: str) -> Findi
     return Finding(
         "text-touches-edge",
         Severity.SUSPICIOUS,
-        f"The text in {element.label} is {format_px(max(0, away))} px from its {side} edge, which can be seen.",
+        f"The text in {element.label} is {format_px(max(ZERO, away))} px from its {side} edge, which can be seen.",
         (element,),
         {"distance": away / 64},
         look.source(element, "background-color") or look.source(element, "border-left-width"),

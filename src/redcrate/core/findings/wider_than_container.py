@@ -6,7 +6,7 @@ from redcrate.core.findings.finding import Family, Finding, Severity
 from redcrate.core.findings.look import Look
 from redcrate.core.markup.elements import Element
 from redcrate.core.page import ElementBox
-from redcrate.core.units import LayoutUnit, format_px
+from redcrate.core.units import ZERO, LayoutUnit, format_px
 
 _SLACK = 32  # half a px: nobody sees less
 
@@ -15,14 +15,14 @@ def sticks_out(look: Look, element: Element, box: ElementBox) -> LayoutUnit:
     """By how much the border box goes beyond its container's content box, 1/64 px; 0 where that is wanted."""
     at, style = box.box, look.style(element)
     if at is None or at.container is None or style.position in ("absolute", "fixed", "relative"):
-        return 0
+        return ZERO
     holder = at.container.fragment.box
     if holder.element is None or holder.style.overflow_x != "visible" or holder.style.direction == "rtl":
-        return 0
+        return ZERO
     if box.margin.left < 0 or box.margin.right < 0 or holder.element.tag == "html":
-        return 0
+        return ZERO
     over = box.border_box.right - at.container.content_rect.right
-    return over if over > _SLACK and look.winner(element, "width") is not None else 0
+    return over if over > _SLACK and look.winner(element, "width") is not None else ZERO
 
 
 def find(look: Look) -> Iterator[Finding]:

@@ -5,14 +5,14 @@ from collections.abc import Iterator
 from redcrate.core.findings.finding import Family, Finding, Severity
 from redcrate.core.findings.look import Look
 from redcrate.core.markup.elements import Element
-from redcrate.core.units import format_px
+from redcrate.core.units import format_px, nearest_from_px
 
 _SLACK = 32
 
 
 def find(look: Look) -> Iterator[Finding]:
     """The outermost boxes with a written width that reach beyond the window's right edge."""
-    window = round(look.page.viewport.width * 64)
+    window = nearest_from_px(look.page.viewport.width)
     told: set[Element] = set()
     for element, box in look.boxes:
         over = box.border_box.right - window

@@ -32,7 +32,7 @@ from redcrate.core.layout.margins import NO_MARGINS, MarginGroup, MarginSet
 from redcrate.core.layout.space import ConstraintSpace, Mode, Sizing
 from redcrate.core.layout.widths import block_align
 from redcrate.core.text.inline_fonts import inline_font
-from redcrate.core.units import LayoutUnit
+from redcrate.core.units import STEP, ZERO, LayoutUnit
 
 
 class BlockContext:
@@ -72,7 +72,7 @@ class _Flow:
         self.area = area
         self.floats: FloatContext = area.floats
         self.at_top = area.at_top
-        self.y: LayoutUnit = 0
+        self.y: LayoutUnit = ZERO
         self.margin_strut: MarginSet = NO_MARGINS
         self.children: list[Placed] = []
         self.out_of_flow: list[OutOfFlowCandidate] = []
@@ -158,7 +158,7 @@ class _Flow:
         """The line of an outside marker, where a list item has no content to stand beside."""
         box = self.box
         if box.marker is None or self.has_content or box.style.list_style_position != "outside":
-            return 0
+            return ZERO
         font = inline_font(box.style)
         self.first_baseline = self.last_baseline = self.area.y + font.leading_ascent
         return font.leading_ascent + font.leading_descent
@@ -192,7 +192,7 @@ class _Flow:
         x: LayoutUnit,
         y: LayoutUnit,
         refusals: tuple[Refusal, ...] = (),
-        clearance: LayoutUnit = 0,
+        clearance: LayoutUnit = ZERO,
     ) -> None:
         """Keep a child whose border box stands at x, y in the content box."""
         area = self.area
@@ -225,7 +225,7 @@ class _Flow:
             self.at_top = False
             clearance, y = cleared - y, cleared
         else:
-            clearance = 0
+            clearance = ZERO
         if collapses_through(self.run.cache, child, area.percent_height):
             self.through(child, y, clearance if cleared is not None else None)
             return
@@ -311,9 +311,9 @@ class _Flow:
         area = self.area
         fragment = self.in_same_context(child, y)
         if fragment.height:  # clearance from floats outside has separated its margins after all
-            self.settle(fragment, y, clearance or 0)
+            self.settle(fragment, y, clearance or ZERO)
             return
-        self.put(fragment, fragment.across.start, y, (), clearance or 0)
+        self.put(fragment, fragment.across.start, y, (), clearance or ZERO)
         if self.at_top:
             return
         if clearance is not None:
@@ -335,7 +335,7 @@ class _Flow:
         margins = self.margin_strut.including(child, "top", top)
         y = self.y if self.at_top else self.y + margins.used
         cleared = self.clearance_for(child, y)
-        clearance = 0
+        clearance = ZERO
         if cleared is not None:
             self.at_top = False
             clearance, y = cleared - y, cleared
@@ -351,13 +351,13 @@ class _Flow:
         area = self.area
         bounds = (area.bfc_x, area.bfc_x + area.width)
         refusals: list[Refusal] = []
-        height: LayoutUnit = 1
+        height = STEP
         while True:
             bfc_y = area.bfc_y + y
             left, right = self.floats.room(bfc_y, height, *bounds)
             if (left, right) == bounds:
                 fragment = self.whole_row(child)
-                tall = max(1, fragment.height)
+                tall = max(STEP, fragment.height)
                 if self.floats.room(bfc_y, tall, *bounds) == bounds:
                     return fragment, fragment.across.start, y, tuple(refusals)
                 if tall > height:  # a float further down is in its way
@@ -366,14 +366,14 @@ class _Flow:
             fragment, x = self.in_gap(child, left, right)
             lack = self.lack(child, fragment, x, left, right)
             if lack <= 0:
-                if self.floats.room(bfc_y, max(1, fragment.height), *bounds) == (left, right):
+                if self.floats.room(bfc_y, max(STEP, fragment.height), *bounds) == (left, right):
                     return fragment, x - area.bfc_x, y, tuple(refusals)
                 if fragment.height > height:
                     height = fragment.height
                     continue
-            refusals.append(Refusal(left, bfc_y, right - left, max(0, lack)))
+            refusals.append(Refusal(left, bfc_y, right - left, max(ZERO, lack)))
             y = self.floats.next_step(bfc_y) - area.bfc_y
-            height = 1
+            height = STEP
 
     def whole_row(self, child: Box) -> Fragment:
         """The box where no float is in its way."""
@@ -402,7 +402,7 @@ class _Flow:
         margin_right = margin_or_zero(style.margin_right, area.width)
         start = max(left, area.bfc_x + margin_left)
         end = min(right, area.bfc_x + area.width - margin_right)
-        fragment = self.run.layout(child, self.row_space(max(0, end - start)))
+        fragment = self.run.layout(child, self.row_space(max(ZERO, end - start)))
         free = end - start - fragment.width
         if free > 0 and style.margin_left == "auto":
             start += free // 2 if style.margin_right == "auto" else free

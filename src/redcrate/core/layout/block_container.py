@@ -25,7 +25,7 @@ from redcrate.core.layout.heights import (
 from redcrate.core.layout.margins import NO_MARGINS
 from redcrate.core.layout.ratios import ratio_height, ratio_width
 from redcrate.core.layout.space import ConstraintSpace
-from redcrate.core.units import LayoutUnit
+from redcrate.core.units import ZERO, LayoutUnit
 
 # Lays out the content of a block container in the area that its content box has.
 Flow: TypeAlias = Callable[[LayoutRun, Box, FlowArea], Content]
@@ -100,8 +100,8 @@ def _known_height(
 def _used_down(box: Box, space: ConstraintSpace, known: _Down, content: Content, area: FlowArea) -> Down:
     """§10.6.3, §10.6.4 and §10.6.7: a box of its own context also holds its floats."""
     if known.given is not None:
-        tentative = space.stretched_height or 0
-        return Down(known.given, SizeReason.STRETCH, 0, space.height, tentative, known.limit)
+        tentative = space.stretched_height or ZERO
+        return Down(known.given, SizeReason.STRETCH, ZERO, space.height, tentative, known.limit)
     height = content.height
     source: HeightSource = content.source
     if space.floats is None:
@@ -109,7 +109,7 @@ def _used_down(box: Box, space: ConstraintSpace, known: _Down, content: Content,
             height += content.end_margins.used
         if area.floats.count and area.floats.bottom - area.y > height:
             height, source = area.floats.bottom - area.y, "floats"
-        height = max(0, height)
+        height = max(ZERO, height)
     contained = contained_height(box)
     if contained is not None:
         height, source = contained, "contained"

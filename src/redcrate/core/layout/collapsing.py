@@ -16,7 +16,7 @@ from redcrate.core.layout.margins import MarginSet
 from redcrate.core.layout.ratios import ratio_of
 from redcrate.core.layout.space import ConstraintSpace, Sizing
 from redcrate.core.style.values import NO_LENGTH, OffsetValue, SizeValue
-from redcrate.core.units import LayoutUnit
+from redcrate.core.units import STEP, ZERO, LayoutUnit
 
 
 def vertical_margins(box: Box, cb_width: LayoutUnit) -> tuple[LayoutUnit, LayoutUnit]:
@@ -41,7 +41,7 @@ def collapses_through(cache: LayoutCache, box: Box, cb_height: LayoutUnit | None
         return record.collapses_through
     style = box.style
     return not any(
-        definite_height(value, style, cb_height, 0) for value in (style.height, style.min_height)
+        definite_height(value, style, cb_height, ZERO) for value in (style.height, style.min_height)
     )
 
 
@@ -83,17 +83,17 @@ def _clears_one_of(box: Box, floated: set[str]) -> bool:
 def _takes_room(value: OffsetValue) -> bool:
     if isinstance(value, str):
         return False
-    return value.has_percent or value.resolve(0) != 0
+    return value.has_percent or value.resolve(ZERO) != 0
 
 
 def _is_length(value: SizeValue) -> bool:
     """Whether a height is above 0 whatever percentages refer to."""
-    return not isinstance(value, NO_LENGTH) and value.resolve(0) > 0
+    return not isinstance(value, NO_LENGTH) and value.resolve(ZERO) > 0
 
 
 def _is_nothing(value: SizeValue) -> bool:
     """Whether a height is 0 whatever percentages refer to."""
-    return not isinstance(value, NO_LENGTH) and not value.has_percent and value.resolve(0) == 0
+    return not isinstance(value, NO_LENGTH) and not value.has_percent and value.resolve(ZERO) == 0
 
 
 def through_margins(box: Box, cb_width: LayoutUnit, into: MarginSet) -> MarginSet:
@@ -143,9 +143,11 @@ class _Probe:
         for known in self.adjoining:
             fragment = self.run.layout(known, space)
             side, clear = known.style.float_, known.style.clear
-            beside.place(side, clear, fragment.margin_width, fragment.margin_height, 0, 0, cb_width)
-        left, right = beside.room(0, 1, 0, cb_width)
-        room = ConstraintSpace(cb_width, None, available=max(0, right - left))
+            beside.place(
+                side, clear, fragment.margin_width, fragment.margin_height, ZERO, ZERO, cb_width
+            )
+        left, right = beside.room(ZERO, STEP, ZERO, cb_width)
+        room = ConstraintSpace(cb_width, None, available=max(ZERO, right - left))
         return self.run.layout(box, room).width > right - left
 
 
@@ -178,7 +180,7 @@ def _gather(box: Box, cb_width: LayoutUnit, cb_height: LayoutUnit | None, probe:
         if trims or not open_top(box, cb_width) or box.children_inline:
             return
         cb_width = inner_width_guess(box, cb_width)
-        cb_height = percent_basis(box, cb_height, 0)
+        cb_height = percent_basis(box, cb_height, ZERO)
         following = _next_separating(box, cb_width, cb_height, probe)
         if following is None:
             return
@@ -239,9 +241,9 @@ def inner_width_guess(box: Box, cb_width: LayoutUnit) -> LayoutUnit:
             width -= extra
     if not isinstance(style.max_width, NO_LENGTH):
         width = min(width, style.max_width.resolve(cb_width))
-    return max(0, width)
+    return max(ZERO, width)
 
 
 def height_is_auto(box: Box, cb_height: LayoutUnit | None) -> bool:
     """Whether the height hangs on content (a percentage of an unknown height does)."""
-    return definite_height(box.style.height, box.style, cb_height, 0) is None
+    return definite_height(box.style.height, box.style, cb_height, ZERO) is None

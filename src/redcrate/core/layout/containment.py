@@ -4,7 +4,7 @@ from redcrate.core.boxes.box import Box, BoxKind
 from redcrate.core.boxes.image_size import IntrinsicSize
 from redcrate.core.layout.fragments import ContentSizes
 from redcrate.core.style.values import OffsetValue
-from redcrate.core.units import LayoutUnit
+from redcrate.core.units import ZERO, LayoutUnit
 
 
 def contained_sizes(box: Box) -> ContentSizes | None:
@@ -32,4 +32,4 @@ def contained_picture(box: Box) -> IntrinsicSize | None:
 
 
 def _fixed(value: OffsetValue) -> LayoutUnit:
-    return 0 if isinstance(value, str) else value.resolve(0)
+    return ZERO if isinstance(value, str) else value.resolve(ZERO)

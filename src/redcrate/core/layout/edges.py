@@ -5,7 +5,7 @@ from functools import lru_cache
 from redcrate.core.geometry import Edges
 from redcrate.core.style.computed import ComputedStyle
 from redcrate.core.style.values import OffsetValue
-from redcrate.core.units import LayoutUnit
+from redcrate.core.units import ZERO, LayoutUnit
 
 
 @lru_cache(maxsize=20_000)
@@ -18,14 +18,14 @@ def border_and_padding(style: ComputedStyle, cb_width: LayoutUnit) -> tuple[Edge
         style.border_left_width,
     )
     padding = Edges(
-        max(0, style.padding_top.resolve(cb_width)),
-        max(0, style.padding_right.resolve(cb_width)),
-        max(0, style.padding_bottom.resolve(cb_width)),
-        max(0, style.padding_left.resolve(cb_width)),
+        max(ZERO, style.padding_top.resolve(cb_width)),
+        max(ZERO, style.padding_right.resolve(cb_width)),
+        max(ZERO, style.padding_bottom.resolve(cb_width)),
+        max(ZERO, style.padding_left.resolve(cb_width)),
     )
     return border, padding
 
 
 def margin_or_zero(value: OffsetValue, cb_width: LayoutUnit) -> LayoutUnit:
     """A used margin where `auto` is 0: CSS 2.2 §10.3.5, §10.6.3."""
-    return 0 if isinstance(value, str) else value.resolve(cb_width)
+    return ZERO if isinstance(value, str) else value.resolve(cb_width)

@@ -20,7 +20,7 @@ from redcrate.core.layout.line_boxes import relative_shift
 from redcrate.core.layout.replaced import ReplacedContext
 from redcrate.core.layout.space import MEASURING, ConstraintSpace, Sizing
 from redcrate.core.recursing import room_for_depth
-from redcrate.core.units import LayoutUnit
+from redcrate.core.units import ZERO, LayoutUnit
 
 _FRAMES_PER_BOX = 16
 
@@ -61,8 +61,8 @@ class Layout:
         """§9.3.1, §9.5: the root may be positioned or float; it stands in the initial containing block."""
         width, height, style = self.viewport_width, self.viewport_height, root.style
         if root.is_out_of_flow:
-            window = ContainingBlock(0, 0, width, height, style.direction)
-            return positioned.place_absolute(self, OutOfFlowCandidate(root, 0, 0), window)
+            window = ContainingBlock(ZERO, ZERO, width, height, style.direction)
+            return positioned.place_absolute(self, OutOfFlowCandidate(root, ZERO, ZERO), window)
         sizing = Sizing.SHRINK_TO_FIT if root.is_float else Sizing.FILL
         fragment = self.layout(root, ConstraintSpace(width, height, sizing, direction=style.direction))
         x = fragment.across.start
@@ -81,7 +81,7 @@ class Layout:
         if known is not None:
             return known
         fragment = CONTEXTS[box.inner].layout(self, box, space)
-        self._keep(record, space, fragment, 0)
+        self._keep(record, space, fragment, ZERO)
         return fragment
 
     def _layout_among_floats(

@@ -9,9 +9,9 @@ from bisect import bisect_right
 from dataclasses import dataclass
 
 from redcrate.core.layout.fragments import Refusal
-from redcrate.core.units import LayoutUnit
+from redcrate.core.units import STEP, LayoutUnit
 
-_FAR: LayoutUnit = 2**40
+_FAR = LayoutUnit(2**40)
 
 
 class _Outline:
@@ -163,7 +163,7 @@ class FloatContext:
             y = max(y, self.side_bottom(clear))
         refusals: list[Refusal] = []
         while True:
-            from_x, to_x = self.room(y, 1, left, right)
+            from_x, to_x = self.room(y, STEP, left, right)
             narrowed = from_x > left or to_x < right
             if width <= to_x - from_x or not narrowed:
                 break

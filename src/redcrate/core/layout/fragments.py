@@ -12,7 +12,7 @@ from redcrate.core.boxes.box import Box
 from redcrate.core.geometry import Edges
 from redcrate.core.layout.margins import NO_MARGINS, MarginGroup, MarginSet
 from redcrate.core.text.shaping import ShapedRun
-from redcrate.core.units import LayoutUnit
+from redcrate.core.units import ZERO, LayoutUnit
 
 # Which limit took over; "" for none.
 WidthLimit: TypeAlias = Literal["", "min-width", "max-width"]
@@ -82,10 +82,10 @@ class Across:
     basis: LayoutUnit
     reason: SizeReason
     margin_reason: MarginReason = MarginReason.SPECIFIED
-    tentative: LayoutUnit = 0
+    tentative: LayoutUnit = ZERO
     limit: WidthLimit = ""
     fit: tuple[LayoutUnit, LayoutUnit, LayoutUnit] | None = None
-    rest: LayoutUnit = 0
+    rest: LayoutUnit = ZERO
 
     @property
     def start(self) -> LayoutUnit:
@@ -105,9 +105,9 @@ class Down:
 
     content: LayoutUnit
     reason: SizeReason
-    auto_height: LayoutUnit = 0
+    auto_height: LayoutUnit = ZERO
     basis: LayoutUnit | None = None
-    tentative: LayoutUnit = 0
+    tentative: LayoutUnit = ZERO
     limit: HeightLimit = ""
     source: HeightSource = ""
 
@@ -180,10 +180,10 @@ class Placed:
     fragment: "Fragment"
     x: LayoutUnit
     y: LayoutUnit
-    shift_x: LayoutUnit = 0
-    shift_y: LayoutUnit = 0
+    shift_x: LayoutUnit = ZERO
+    shift_y: LayoutUnit = ZERO
     refusals: tuple[Refusal, ...] = ()
-    clearance: LayoutUnit = 0
+    clearance: LayoutUnit = ZERO
 
     @property
     def out_of_flow(self) -> "list[OutOfFlowCandidate]":
@@ -213,7 +213,7 @@ class Line:
     parts: tuple[LinePart, ...]
     strut_ascent: LayoutUnit
     strut_descent: LayoutUnit
-    trimmed: LayoutUnit = 0
+    trimmed: LayoutUnit = ZERO
 
 
 @dataclass(frozen=True, slots=True, eq=False)

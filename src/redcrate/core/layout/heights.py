@@ -5,7 +5,7 @@ from redcrate.core.layout.fragments import Down, HeightLimit, HeightSource, Size
 from redcrate.core.markup.elements import DocumentMode
 from redcrate.core.style.computed import ComputedStyle
 from redcrate.core.style.values import NO_LENGTH, FitContent, Length, SizeValue
-from redcrate.core.units import LayoutUnit
+from redcrate.core.units import ZERO, LayoutUnit
 
 
 def definite_height(
@@ -23,10 +23,10 @@ def definite_height(
         return None
     if value.has_percent and cb_height is None:
         return None
-    height = value.resolve(cb_height or 0)
+    height = value.resolve(cb_height or ZERO)
     if style.box_sizing == "border-box":
         height -= extra
-    return max(0, height)
+    return max(ZERO, height)
 
 
 def _stretched(
@@ -36,8 +36,8 @@ def _stretched(
     if cb_height is None:
         return None
     margins = (style.margin_top, style.margin_bottom)
-    taken = sum(0 if isinstance(m, str) else m.resolve(0) for m in margins)
-    return max(0, cb_height - taken - extra)
+    taken = sum(ZERO if isinstance(m, str) else m.resolve(ZERO) for m in margins)
+    return max(ZERO, cb_height - taken - extra)
 
 
 def _limit(

@@ -23,7 +23,7 @@ from redcrate.core.layout.line_breaking import BrokenLine, LineBreaker, LineStar
 from redcrate.core.layout.margins import NO_MARGINS
 from redcrate.core.layout.space import ConstraintSpace, Sizing
 from redcrate.core.text.inline_fonts import inline_font
-from redcrate.core.units import LayoutUnit
+from redcrate.core.units import ZERO, LayoutUnit
 
 
 class InlineContext:
@@ -120,8 +120,8 @@ class _Lines:
         self.waiting: list[Item] = []
         self.lines: list[Line] = []
         self.out_of_flow: list[OutOfFlowCandidate] = []
-        self.y: LayoutUnit = 0
-        self.indent: LayoutUnit = 0
+        self.y: LayoutUnit = ZERO
+        self.indent: LayoutUnit = ZERO
         self.after_break = False
 
     def run_all(self) -> Content:
@@ -135,7 +135,7 @@ class _Lines:
             indent = self.box.style.text_indent
             indents = first or (indent.each_line and self.after_break)
             wanted = indents != indent.hanging
-            self.indent = indent.length.resolve(self.area.width) if wanted else 0
+            self.indent = indent.length.resolve(self.area.width) if wanted else ZERO
             place = self.line(place)
             first = False
         self.place_waiting()
@@ -173,7 +173,7 @@ class _Lines:
         if len(content.text) != len(self.content.text) or not content.items:
             return start
         indent = self.box.style.text_indent
-        self.indent = 0 if indent.hanging else indent.length.resolve(self.area.width)
+        self.indent = ZERO if indent.hanging else indent.length.resolve(self.area.width)
         own = self.content, self.breaker, self.builder
         self.content = content
         self.breaker = LineBreaker(content, self.area.width, own[1].atomic_width)
@@ -205,7 +205,7 @@ class _Lines:
         if shown is None or shown >= len(self.lines):
             return self.y
         last = self.lines[shown - 1]
-        return last.y + last.height - self.area.y if shown else 0
+        return last.y + last.height - self.area.y if shown else ZERO
 
     def line(self, place: LineStart) -> LineStart:
         """One line; returns where the next one begins."""
@@ -336,8 +336,8 @@ class _Lines:
             fragment,
             place.x - area.bfc_x + area.x + fragment.margin.left,
             place.y - area.bfc_y + area.y + fragment.margin.top,
-            sum(x for x, _ in shifts),
-            sum(y for _, y in shifts),
+            sum((x for x, _ in shifts), ZERO),
+            sum((y for _, y in shifts), ZERO),
             refusals,
         )
         self.placed.append(placed)

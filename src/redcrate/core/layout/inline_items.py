@@ -15,7 +15,7 @@ from redcrate.core.style.computed import ComputedStyle
 from redcrate.core.text.breaks import NON_STARTERS, OBJECT, SMALL_KANA, SOFT_HYPHEN, break_opportunities
 from redcrate.core.text.inline_fonts import features_of, inline_font, shaping_size
 from redcrate.core.text.shaping import ShapedRun, shape
-from redcrate.core.units import LayoutUnit, ceil_from_px
+from redcrate.core.units import ZERO, LayoutUnit, ceil_from_px
 
 _WHITE_RUN = re.compile(r"[ \t\n\r\f]+")
 _PRE_LINE = re.compile(r"[ \t\r\f]*\n[ \t\r\f]*")
@@ -83,7 +83,7 @@ class Item:
         """The width of a piece of a text item, 1/64 px, rounded up."""
         run = self.run
         if run is None or start >= end:
-            return 0
+            return ZERO
         sums = run.sums
         px = (sums[end - self.base] - sums[start - self.base]) * self.face_size / run.face.upem
         if self.extra:
@@ -166,7 +166,7 @@ class _Collector:
         text = "".join(self.parts)
         self.shape_runs(text)
         breaks = self.breaks(text)
-        stop = tab_stop(self.block.style) if "\t" in text else 0
+        stop = tab_stop(self.block.style) if "\t" in text else ZERO
         return InlineContent(text, tuple(self.items), breaks, self.has_lines, self.has_floats, stop)
 
     def add(self, kind: ItemKind, box: Box, style: ComputedStyle, text: str = "") -> Item:
@@ -388,7 +388,7 @@ def _edge(box: Box, *, left: bool) -> bool:
         values = (style.margin_right, style.padding_right)
         border = style.border_right_width
     return border != 0 or any(
-        not isinstance(v, str) and (v.has_percent or v.resolve(0) != 0) for v in values
+        not isinstance(v, str) and (v.has_percent or v.resolve(ZERO) != 0) for v in values
     )
 
 

@@ -17,26 +17,26 @@ from redcrate.core.layout.ratios import RatioWidth, ratio_width
 from redcrate.core.style.values import NO_LENGTH, SizeValue
 from redcrate.core.text.breaks import SOFT_HYPHEN
 from redcrate.core.text.inline_fonts import hyphen_width
-from redcrate.core.units import LayoutUnit
+from redcrate.core.units import ZERO, LayoutUnit
 
 
 def _definite(value: SizeValue) -> LayoutUnit | None:
     if isinstance(value, NO_LENGTH) or value.has_percent:
         return None
-    return max(0, value.resolve(0))
+    return max(ZERO, value.resolve(ZERO))
 
 
 def contributions(run: LayoutRun, box: Box) -> ContentSizes:
     """The min-content and max-content contribution of a box to its container: margin box widths."""
     style = box.style
-    border, padding = border_and_padding(style, 0)
+    border, padding = border_and_padding(style, ZERO)
     extra = border.across + padding.across
-    inset = extra if style.box_sizing == "border-box" else 0
+    inset = extra if style.box_sizing == "border-box" else ZERO
     ratio = ratio_width(style, None, extra, border.down + padding.down)
     sizes = _limited(run, box, _specified(run, box, inset, ratio), inset, ratio)
-    margins = margin_or_zero(style.margin_left, 0) + margin_or_zero(style.margin_right, 0)
+    margins = margin_or_zero(style.margin_left, ZERO) + margin_or_zero(style.margin_right, ZERO)
     return ContentSizes(
-        max(0, sizes.min_content + extra + margins), max(0, sizes.max_content + extra + margins)
+        max(ZERO, sizes.min_content + extra + margins), max(ZERO, sizes.max_content + extra + margins)
     )
 
 
@@ -47,7 +47,7 @@ def _specified(run: LayoutRun, box: Box, inset: LayoutUnit, ratio: RatioWidth | 
     if box.kind is BoxKind.REPLACED:
         return run.content_sizes(box)
     if length is not None:
-        return _both(max(0, length - inset))
+        return _both(max(ZERO, length - inset))
     sizes = run.content_sizes(box)
     if ratio is not None and width == "auto":
         of_both = [ratio.of_auto(size, sizes) for size in sizes]
@@ -87,7 +87,7 @@ def _limits_of(
     """What a limit makes of the two sizes: a length both alike, sizes from content each its own."""
     length = _definite(value)
     if length is not None:
-        return _both(max(0, length - inset))
+        return _both(max(ZERO, length - inset))
     if value == "min-content":
         return _both(_asked(run, box, ratio).min_content)
     if value == "max-content":
@@ -99,15 +99,15 @@ def _limits_of(
 class _Floats:
     """Floats that stand beside each other at the place reached."""
 
-    left: LayoutUnit = 0
-    right: LayoutUnit = 0
+    left: LayoutUnit = ZERO
+    right: LayoutUnit = ZERO
 
     def clear(self, which: str) -> None:
         """Drop the floats that `which` clears."""
         if which in ("left", "both"):
-            self.left = 0
+            self.left = ZERO
         if which in ("right", "both"):
-            self.right = 0
+            self.right = ZERO
 
     def add(self, box: Box, width: LayoutUnit) -> None:
         """One more float."""
@@ -124,7 +124,7 @@ class _Floats:
 
 def of_blocks(run: LayoutRun, box: Box) -> ContentSizes:
     """Block-level children: the widest; floats count side by side."""
-    smallest = largest = 0
+    smallest = largest = ZERO
     floats = _Floats()
     for child in box.children:
         if child.is_out_of_flow:
@@ -137,7 +137,7 @@ def of_blocks(run: LayoutRun, box: Box) -> ContentSizes:
         if child.is_float:
             floats.add(child, sizes[1])
             continue
-        beside = floats.both if child.establishes_bfc or child.children_inline else 0
+        beside = floats.both if child.establishes_bfc or child.children_inline else ZERO
         largest = max(largest, sizes[1] + beside, floats.both)
         floats = _Floats()
     return ContentSizes(smallest, max(largest, floats.both, smallest))
@@ -159,16 +159,16 @@ class _LineSizes:
         self.run = run
         self.content = content
         self.breaks = set(content.breaks)
-        self.smallest: LayoutUnit = 0
-        self.largest: LayoutUnit = 0
-        self.piece: LayoutUnit = 0
-        self.piece_space: LayoutUnit = 0
-        self.line: LayoutUnit = 0
-        self.line_space: LayoutUnit = 0
+        self.smallest: LayoutUnit = ZERO
+        self.largest: LayoutUnit = ZERO
+        self.piece: LayoutUnit = ZERO
+        self.piece_space: LayoutUnit = ZERO
+        self.line: LayoutUnit = ZERO
+        self.line_space: LayoutUnit = ZERO
         self.hangs = False  # the spaces that wait are preserved ones, which hang
         self.floats = _Floats()
         indent = box.style.text_indent
-        self.indent: LayoutUnit = 0 if indent.hanging else indent.length.resolve(0)
+        self.indent: LayoutUnit = ZERO if indent.hanging else indent.length.resolve(ZERO)
         self.indents_each = indent.each_line
         self.piece = self.line = self.indent
 
@@ -180,7 +180,7 @@ class _LineSizes:
             elif item.kind is ItemKind.ATOMIC:
                 self.atomic(item)
             elif item.kind in (ItemKind.OPEN, ItemKind.CLOSE):
-                width = edge_width(item, 0)
+                width = edge_width(item, ZERO)
                 self.piece += width
                 self.line += width
             elif item.kind is ItemKind.FLOAT:
@@ -190,25 +190,25 @@ class _LineSizes:
             elif item.kind is ItemKind.TAB:
                 self.tab(item)
         self.end_line()
-        return ContentSizes(max(0, self.smallest), max(0, self.largest, self.smallest))
+        return ContentSizes(max(ZERO, self.smallest), max(ZERO, self.largest, self.smallest))
 
     def take(self, piece: LayoutUnit, line: LayoutUnit) -> None:
         """Something that is no space: the spaces in front of it take room after all."""
         self.piece += self.piece_space + piece
         self.line += self.line_space + line
-        self.piece_space = self.line_space = 0
+        self.piece_space = self.line_space = ZERO
 
     def end_piece(self) -> None:
         """A break opportunity."""
         self.smallest = max(self.smallest, self.piece)
-        self.piece = self.piece_space = 0
+        self.piece = self.piece_space = ZERO
 
     def end_line(self) -> None:
         """A forced break, or the end; preserved spaces there count for the wider size (Text 3 §4.1.2)."""
         self.end_piece()
         kept = self.line_space if self.hangs else 0
         self.largest = max(self.largest, self.line + kept + self.floats.both)
-        self.line = self.line_space = 0
+        self.line = self.line_space = ZERO
         if self.indents_each:
             self.piece = self.line = self.indent
         self.floats = _Floats()
@@ -229,7 +229,7 @@ class _LineSizes:
             if end > start:
                 hyphen = hyphen_width(item.style) if text[cut - 1] == SOFT_HYPHEN else 0
                 before = self.piece + self.piece_space
-                self.take(item.width(start, end, text), 0)
+                self.take(item.width(start, end, text), ZERO)
                 if anywhere:
                     widest = max(item.width(i, i + 1, text) for i in range(start, end))
                     self.piece = max(before, widest)
@@ -245,9 +245,9 @@ class _LineSizes:
 
     def tab(self, item: Item) -> None:
         """A preserved tab goes to the next stop: CSS Text 3 §4.2."""
-        self.take(0, 0)
+        self.take(ZERO, ZERO)
         stop = self.content.tab_stop
-        width = stop - self.line % stop if stop > 0 else 0
+        width = stop - self.line % stop if stop > 0 else ZERO
         self.take(width, width)
         if item.end in self.breaks:
             self.end_piece()

@@ -25,7 +25,7 @@ from redcrate.core.markup.elements import DocumentMode
 from redcrate.core.style.computed import ComputedStyle
 from redcrate.core.style.properties import BLOCK_ALIGNS
 from redcrate.core.text.inline_fonts import InlineFont, inline_font
-from redcrate.core.units import LayoutUnit, from_px
+from redcrate.core.units import ZERO, LayoutUnit, from_px
 
 # The laid-out fragment of an atomic item.
 AtomicFragment: TypeAlias = Callable[[Item], Fragment]
@@ -44,13 +44,13 @@ class _Level:
     subtree: "_Subtree"
     box: Box | None = None
     slot: int = 0
-    x: LayoutUnit = 0
+    x: LayoutUnit = ZERO
     margin: Edges = NO_EDGES
     border: Edges = NO_EDGES
     padding: Edges = NO_EDGES
     has_left: bool = False
-    moved_x: LayoutUnit = 0  # by relative positioning of this box and those around it
-    moved_y: LayoutUnit = 0
+    moved_x: LayoutUnit = ZERO  # by relative positioning of this box and those around it
+    moved_y: LayoutUnit = ZERO
 
     def count(self) -> None:
         """Let the box's line height count for the line.
@@ -68,9 +68,9 @@ class _Subtree:
     """
 
     align: str
-    ascent: LayoutUnit = -(2**40)
-    descent: LayoutUnit = -(2**40)
-    baseline: LayoutUnit = 0
+    ascent: LayoutUnit = LayoutUnit(-(2**40))
+    descent: LayoutUnit = LayoutUnit(-(2**40))
+    baseline: LayoutUnit = ZERO
 
     def include(self, ascent: LayoutUnit, descent: LayoutUnit, shift: LayoutUnit) -> None:
         """Make room for a box with that ascent and descent, lowered by `shift`."""
@@ -87,7 +87,7 @@ class _Mark:
     level: _Level
     fragment: Fragment | None = None
     expansion: float = 0.0
-    width: LayoutUnit = 0
+    width: LayoutUnit = ZERO
     slot: int = 0
 
 
@@ -181,7 +181,7 @@ class _LineWork:
     def run(self) -> BuiltLine:
         """Place all parts."""
         strut = self.builder.strut
-        base = _Level(self.builder.block, strut, 0, self.root)
+        base = _Level(self.builder.block, strut, ZERO, self.root)
         if not self.builder.quirky:
             base.count()
         start, expansion = self.alignment()
@@ -215,14 +215,14 @@ class _LineWork:
 
     def alignment(self) -> tuple[LayoutUnit, float]:
         """Where the content begins in the room, and what justification adds at each space."""
-        free = max(0, self.width - self.indent - self.broken.width)
+        free = max(ZERO, self.width - self.indent - self.broken.width)
         start, justifies = aligned_start(
             self.builder.block, free, ends=self.broken.forced or self.is_last
         )
         if justifies and free:
             spaces = sum(self.spaces(p) for p in self.broken.parts)
             if spaces:
-                return 0, free / spaces
+                return ZERO, free / spaces
         return start, 0.0
 
     def spaces(self, part: Part) -> int:
@@ -277,7 +277,7 @@ class _LineWork:
             margin_or_zero(style.margin_left, cb_width),
         )
         subtree, shift = self.baseline(style, parent, font.leading_ascent, font.leading_descent, style)
-        level = _Level(style, font, shift, subtree, box, len(self.slots), 0, margin, border, padding)
+        level = _Level(style, font, shift, subtree, box, len(self.slots), ZERO, margin, border, padding)
         level.has_left = has_left
         moved_x, moved_y = self.builder.shift(style)
         level.moved_x, level.moved_y = parent.moved_x + moved_x, parent.moved_y + moved_y
@@ -325,7 +325,7 @@ class _LineWork:
         if align in ("top", "bottom"):
             subtree = _Subtree(str(align))
             self.subtrees.append(subtree)
-            return subtree, 0
+            return subtree, ZERO
         return parent.subtree, parent.shift + _raise(align, parent, ascent, descent, own)
 
     def align_atomic(self, mark: _Mark) -> None:
@@ -361,11 +361,11 @@ class _LineWork:
         """The height of the line box, with boxes aligned to its top and bottom; §10.8."""
         root = self.root
         if not self.broken.has_content:
-            root.baseline = root.ascent = 0
-            return 0
+            root.baseline = root.ascent = ZERO
+            return ZERO
         for subtree in self.subtrees:
             if subtree.ascent + subtree.descent < 0:  # nothing in it counts, or less than nothing
-                subtree.ascent = subtree.descent = 0
+                subtree.ascent = subtree.descent = ZERO
         for subtree in self.subtrees[1:]:
             missing = subtree.ascent + subtree.descent - root.ascent - root.descent
             if missing > 0 and subtree.align == "top":
@@ -412,13 +412,13 @@ class _LineWork:
         above = font.ascent + padding.top + border.top
         below = font.descent + padding.bottom + border.bottom
         if not self.broken.has_content:
-            baseline, above, below = self.y, 0, 0
+            baseline, above, below = self.y, ZERO, ZERO
             border = padding = NO_EDGES
         return InlinePiece(
             level.box,
             level.x + level.moved_x,
             baseline - above + level.moved_y,
-            max(0, end - level.x),
+            max(ZERO, end - level.x),
             above + below,
             level.margin,
             border,
@@ -466,7 +466,7 @@ def aligned_start(style: ComputedStyle, free: LayoutUnit, *, ends: bool) -> tupl
         align = "left" if rtl else "right"
     if align == "right":
         return free, False
-    return (free // 2, False) if align == "center" else (0, align == "justify")
+    return (free // 2, False) if align == "center" else (ZERO, align == "justify")
 
 
 def _is_cloned(box: Box) -> bool:
@@ -494,7 +494,7 @@ def _raise(
     own_font = inline_font(own)
     line_height = own_font.leading_ascent + own_font.leading_descent
     value = own.vertical_align
-    return 0 if isinstance(value, str) else -value.resolve(line_height)
+    return ZERO if isinstance(value, str) else -value.resolve(line_height)
 
 
 def candidates_inside(placed: Placed, item: Item) -> list[OutOfFlowCandidate]:
@@ -521,22 +521,22 @@ def relative_shift(
     direction: of the containing block; it decides which of two offsets counts.
     """
     if style.position != "relative":
-        return 0, 0
+        return ZERO, ZERO
     left = None if isinstance(style.left, str) else style.left.resolve(cb_width)
     right = None if isinstance(style.right, str) else style.right.resolve(cb_width)
     if left is not None and right is not None:
         x = -right if direction == "rtl" else left
     else:
-        x = left if left is not None else -(right or 0)
+        x = left if left is not None else -(right or ZERO)
     vertical: list[LayoutUnit | None] = []
     for value in (style.top, style.bottom):
         unknown = isinstance(value, str) or (value.has_percent and cb_height is None)
         if isinstance(value, str) or unknown:
             vertical.append(None)
         else:
-            vertical.append(value.resolve(cb_height or 0))
+            vertical.append(value.resolve(cb_height or ZERO))
     top, bottom = vertical
-    return x, top if top is not None else -(bottom or 0)
+    return x, top if top is not None else -(bottom or ZERO)
 
 
 def text_parts(parts: Sequence[LinePart]) -> list[TextPiece]:

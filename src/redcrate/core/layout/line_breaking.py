@@ -14,15 +14,15 @@ from redcrate.core.layout.edges import border_and_padding, margin_or_zero
 from redcrate.core.layout.inline_items import KEEPS_SPACES, InlineContent, Item, ItemKind
 from redcrate.core.text.breaks import SOFT_HYPHEN
 from redcrate.core.text.inline_fonts import hyphen_of, hyphen_width
-from redcrate.core.units import LayoutUnit
+from redcrate.core.units import ZERO, LayoutUnit
 
 # Width of an atomic box's margin box, 1/64 px.
 AtomicWidth: TypeAlias = Callable[[Item], LayoutUnit]
 # Widths of text are rounded up, room is cut: what is 1/64 px too wide by that still fits, as in engines.
-_MERCY: LayoutUnit = 1
+_MERCY = LayoutUnit(1)
 # A float in the line: (item, room used so far) → the line's new width, or None if it must wait.
 FloatMet: TypeAlias = Callable[[Item, LayoutUnit], LayoutUnit | None]
-UNBOUNDED: LayoutUnit = 2**40
+UNBOUNDED = LayoutUnit(2**40)
 
 
 @dataclass(slots=True)
@@ -62,7 +62,7 @@ class BrokenLine:
     last: bool
     starved: bool = False
     has_content: bool = True
-    trimmed: LayoutUnit = 0
+    trimmed: LayoutUnit = ZERO
 
 
 @dataclass(slots=True)
@@ -80,11 +80,11 @@ def edge_width(item: Item, cb_width: LayoutUnit) -> LayoutUnit:
     box, style = item.box, item.style
     if item.kind is ItemKind.OPEN:
         if not box.begins_here:
-            return 0
+            return ZERO
         border, padding = border_and_padding(style, cb_width)
         return margin_or_zero(style.margin_left, cb_width) + border.left + padding.left
     if not box.ends_here:
-        return 0
+        return ZERO
     border, padding = border_and_padding(style, cb_width)
     return margin_or_zero(style.margin_right, cb_width) + border.right + padding.right
 
@@ -93,7 +93,7 @@ def cloned_edge(box: Box, cb_width: LayoutUnit, *, left: bool) -> LayoutUnit:
     """The room of an edge that an inline box has on every line (CSS Break 4 §5.1); 0 if it is cut instead."""
     style = box.style
     if style.box_decoration_break != "clone":
-        return 0
+        return ZERO
     border, padding = border_and_padding(style, cb_width)
     if left:
         return margin_or_zero(style.margin_left, cb_width) + border.left + padding.left
@@ -126,7 +126,7 @@ class LineBreaker:
 
     def cloned(self, item: int, *, left: bool) -> LayoutUnit:
         """The room of those boxes' edges."""
-        return sum(cloned_edge(box, self.cb_width, left=left) for box in self.open_at(item))
+        return sum((cloned_edge(box, self.cb_width, left=left) for box in self.open_at(item)), ZERO)
 
     def next_line(
         self,
@@ -172,14 +172,14 @@ class _Line:
         self.float_met = float_met
         self.narrowed = narrowed
         self.parts: list[Part] = []
-        self.position: LayoutUnit = 0
+        self.position: LayoutUnit = ZERO
         self.opportunity: _Opportunity | None = None
         self.done = False
         self.forced = False
         self.starved = False
         self.has_content = False
-        self.removed: LayoutUnit = 0  # what trimming took away at the end
-        self.around: LayoutUnit = 0  # edges that are here again
+        self.removed: LayoutUnit = ZERO  # what trimming took away at the end
+        self.around: LayoutUnit = ZERO  # edges that are here again
         if breaker.clones:
             self.around = breaker.cloned(place.item, left=True)
             self.available -= self.around + breaker.cloned(place.item, left=False)
@@ -194,10 +194,10 @@ class _Line:
             else:
                 _HANDLERS[item.kind](self, item)
         if self.starved:
-            return BrokenLine((), LineStart(0, 0), 0, 0, False, False, starved=True)
+            return BrokenLine((), LineStart(0, 0), ZERO, ZERO, False, False, starved=True)
         self.take_closing()
         hanging = self.trim()
-        width = sum(p.width for p in self.parts)
+        width = sum((p.width for p in self.parts), ZERO)
         if self.breaker.clones:
             width += self.around + self.breaker.cloned(self.at, left=False)
         return BrokenLine(
@@ -402,33 +402,33 @@ class _Line:
         """The width of collapsible spaces at the end of the line so far."""
         part = next((p for p in reversed(self.parts) if p.end > p.start), None)
         if part is None or part.item.kind is not ItemKind.TEXT:
-            return 0
+            return ZERO
         cut = self.trimmed(part.start, part.end)
         return part.width - part.item.width(part.start, cut, self.text)
 
     def float(self, item: Item) -> None:
         """A float: it stands in this line's height if it fits, else below."""
         narrower = self.float_met(item, self.position - self.trailing_space())
-        self.add(item, item.start, item.end, 0)
+        self.add(item, item.start, item.end, ZERO)
         if narrower is not None:
             self.available = narrower + _MERCY
         self.advance()
 
     def out_of_flow(self, item: Item) -> None:
         """An absolute box: only its static place is noted."""
-        self.add(item, item.start, item.end, 0)
+        self.add(item, item.start, item.end, ZERO)
         self.advance()
 
     def forced_break(self, item: Item) -> None:
         """A preserved newline or br ends the line."""
-        self.add(item, item.start, item.end, 0)
+        self.add(item, item.start, item.end, ZERO)
         self.has_content = self.forced = self.done = True
         self.advance()
 
     def tab(self, item: Item) -> None:
         """A preserved tab goes to the next tab stop: CSS Text 3 §4.2."""
         stop = self.breaker.content.tab_stop
-        width = stop - self.position % stop if stop > 0 else 0
+        width = stop - self.position % stop if stop > 0 else ZERO
         if item.wraps and self.position + width > self.available and self.opportunity:
             self.rewind(self.opportunity)
             return
@@ -448,7 +448,7 @@ class _Line:
 
     def trim(self) -> LayoutUnit:
         """CSS Text 3 §4.1.2: remove collapsible spaces at the end; preserved ones hang."""
-        hanging = 0
+        hanging = ZERO
         for part in reversed(self.parts):
             kind = part.item.kind
             if kind in (ItemKind.ATOMIC, ItemKind.TAB):

@@ -7,7 +7,7 @@ with all that met, so that an explanation can name the winner. No tree in here.
 from dataclasses import dataclass
 
 from redcrate.core.boxes.box import Box
-from redcrate.core.units import LayoutUnit
+from redcrate.core.units import ZERO, LayoutUnit
 
 
 @dataclass(frozen=True, slots=True)
@@ -26,8 +26,8 @@ class MarginSet:
     A single running number is not enough: 20, -10, 15 collapse to 10, not to 15.
     """
 
-    most_positive: LayoutUnit = 0  # never below 0
-    most_negative: LayoutUnit = 0  # never above 0
+    most_positive: LayoutUnit = ZERO  # never below 0
+    most_negative: LayoutUnit = ZERO  # never above 0
     members: tuple[MarginMember, ...] = ()
 
     def including(self, box: Box, side: str, amount: LayoutUnit) -> "MarginSet":

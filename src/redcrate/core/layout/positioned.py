@@ -24,7 +24,7 @@ from redcrate.core.layout.heights import (
 from redcrate.core.layout.ratios import ratio_of
 from redcrate.core.layout.space import ConstraintSpace, Sizing
 from redcrate.core.style.values import OffsetValue
-from redcrate.core.units import LayoutUnit
+from redcrate.core.units import ZERO, LayoutUnit
 
 
 @dataclass(frozen=True, slots=True)
@@ -94,7 +94,7 @@ def solve(rules: AxisRules, *, from_end: bool = False) -> UsedAxis:
         return UsedAxis(start, rules.size, margin_start, margin_end, available)
     if rules.size is None:
         available = rules.length - start - end - taken
-        return UsedAxis(start, max(0, available), margin_start, margin_end, available, stretched=True)
+        return UsedAxis(start, max(ZERO, available), margin_start, margin_end, available, stretched=True)
     return _over_constrained(rules, start, end, margin_start, margin_end, from_end)
 
 
@@ -114,14 +114,14 @@ def _over_constrained(
         if rest >= 0 or rules.halves_below_zero:
             margin_start, margin_end = rest // 2, rest - rest // 2
         else:
-            margin_start, margin_end = (rest, 0) if from_end else (0, rest)
+            margin_start, margin_end = (rest, ZERO) if from_end else (ZERO, rest)
     elif auto_start:
         margin_start = rest - margin_end
     elif auto_end:
         margin_end = rest - margin_start
     elif from_end:
         start = rules.length - end - margin_start - margin_end - rules.size - rules.extra
-    return UsedAxis(start, rules.size, margin_start, margin_end, 0)
+    return UsedAxis(start, rules.size, margin_start, margin_end, ZERO)
 
 
 def place_absolute(run: LayoutRun, candidate: OutOfFlowCandidate, block: ContainingBlock) -> Placed:
@@ -188,7 +188,7 @@ def _space(
         block.height,
         Sizing.STRETCH if place.stretched else Sizing.SHRINK_TO_FIT,
         place.available + across.extra,
-        max(0, solve(down).available) if stretched or filled else None,
+        max(ZERO, solve(down).available) if stretched or filled else None,
     )
 
 

@@ -6,9 +6,9 @@ from redcrate.core.layout.fragments import ContentSizes, SizeReason
 from redcrate.core.layout.heights import definite_height, limited_height
 from redcrate.core.style.computed import ComputedStyle
 from redcrate.core.style.values import SizeValue
-from redcrate.core.units import LayoutUnit, from_px
+from redcrate.core.units import ZERO, LayoutUnit, from_px
 
-_NO_LIMIT: LayoutUnit = 2**40
+_NO_LIMIT = LayoutUnit(2**40)
 
 
 def ratio_of(style: ComputedStyle) -> float | None:
@@ -27,7 +27,7 @@ def ratio_height(
     if ratio is None:
         return None
     if style.box_sizing == "border-box":
-        return max(0, from_px((width + extra_across) / 64 / ratio) - extra_down)
+        return max(ZERO, from_px((width + extra_across) / 64 / ratio) - extra_down)
     return from_px(width / 64 / ratio)
 
 
@@ -70,7 +70,7 @@ def ratio_width(
 
     def across(height: LayoutUnit) -> LayoutUnit:
         if style.box_sizing == "border-box":
-            return max(0, from_px((height + extra_down) / 64 * ratio) - extra_across)
+            return max(ZERO, from_px((height + extra_down) / 64 * ratio) - extra_across)
         return from_px(height / 64 * ratio)
 
     def limit(value: SizeValue) -> LayoutUnit | None:
@@ -83,4 +83,4 @@ def ratio_width(
         given = across(limited_height(height, style, cb_height, extra_down)[0])
     least, most = limit(style.min_height), limit(style.max_height)
     keeps_content = style.min_width == "auto" and style.overflow_x in ("visible", "clip")
-    return RatioWidth(given, least or 0, _NO_LIMIT if most is None else most, keeps_content)
+    return RatioWidth(given, least or ZERO, _NO_LIMIT if most is None else most, keeps_content)

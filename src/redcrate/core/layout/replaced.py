@@ -24,13 +24,13 @@ from redcrate.core.layout.space import ConstraintSpace, Sizing
 from redcrate.core.layout.widths import SideMargins, content_width, limited_width, side_margins
 from redcrate.core.style.computed import ComputedStyle
 from redcrate.core.style.values import NO_LENGTH, SizeValue
-from redcrate.core.units import LayoutUnit, from_px
+from redcrate.core.units import ZERO, LayoutUnit, from_px
 
-_DEFAULT_WIDTH, _DEFAULT_HEIGHT = 300 * 64, 150 * 64
-_NO_LIMIT: LayoutUnit = 2**40
+_DEFAULT_WIDTH, _DEFAULT_HEIGHT = LayoutUnit(300 * 64), LayoutUnit(150 * 64)
+_NO_LIMIT = LayoutUnit(2**40)
 
 
-_NOTHING = Content((), (), 0, "nothing", NO_MARGINS, None, None, (), ())
+_NOTHING = Content((), (), ZERO, "nothing", NO_MARGINS, None, None, (), ())
 
 
 class ReplacedContext:
@@ -81,7 +81,7 @@ class ReplacedContext:
         width = replaced_size(
             style, contained_picture(box), space.width, space.height, extra, border.down + padding.down
         ).width
-        return ContentSizes(0 if squeezed else width, width)
+        return ContentSizes(ZERO if squeezed else width, width)
 
 
 def _is_percent(value: SizeValue) -> bool:
@@ -205,7 +205,7 @@ def _natural_size(size: IntrinsicSize, available: LayoutUnit) -> tuple[LayoutUni
         height = from_px(size.height)
         return (from_px(size.height * size.ratio) if size.ratio else _DEFAULT_WIDTH), height
     if size.ratio:
-        width = max(0, available)
+        width = max(ZERO, available)
         return width, from_px(width / 64 / size.ratio)
     return _DEFAULT_WIDTH, _DEFAULT_HEIGHT
 
@@ -230,8 +230,8 @@ def _both_auto(
 
 def _keep_ratio(frame: _Frame, width: LayoutUnit, height: LayoutUnit) -> tuple[LayoutUnit, LayoutUnit]:
     """The table of §10.4: w, h and what each constraint violation makes of them."""
-    most_w, least_w = frame.limit_width(_NO_LIMIT)[0], frame.limit_width(0)[0]
-    most_h, least_h = frame.limit_height(_NO_LIMIT)[0], frame.limit_height(0)[0]
+    most_w, least_w = frame.limit_width(_NO_LIMIT)[0], frame.limit_width(ZERO)[0]
+    most_h, least_h = frame.limit_height(_NO_LIMIT)[0], frame.limit_height(ZERO)[0]
     most_w, most_h = max(most_w, least_w), max(most_h, least_h)
     too_wide, too_narrow = width > most_w, width < least_w
     too_high, too_low = height > most_h, height < least_h

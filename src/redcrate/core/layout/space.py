@@ -7,7 +7,7 @@ from dataclasses import dataclass, field
 from enum import Enum
 
 from redcrate.core.layout.floats import FloatContext
-from redcrate.core.units import LayoutUnit
+from redcrate.core.units import ZERO, LayoutUnit
 
 
 class Sizing(Enum):
@@ -50,9 +50,9 @@ class ConstraintSpace:
     mode: Mode = Mode.LAYOUT
     lines_left: int | None = None
     floats: FloatContext | None = field(default=None, compare=False)
-    floats_x: LayoutUnit = field(default=0, compare=False)
-    floats_y: LayoutUnit = field(default=0, compare=False)
+    floats_x: LayoutUnit = field(default=ZERO, compare=False)
+    floats_y: LayoutUnit = field(default=ZERO, compare=False)
 
 
 # Content sizes are asked for before anything that percentages could refer to is known.
-MEASURING = ConstraintSpace(0, None, mode=Mode.CONTENT_SIZES)
+MEASURING = ConstraintSpace(ZERO, None, mode=Mode.CONTENT_SIZES)

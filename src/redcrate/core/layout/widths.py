@@ -16,7 +16,7 @@ from redcrate.core.layout.space import ConstraintSpace, Sizing
 from redcrate.core.style.computed import ComputedStyle
 from redcrate.core.style.properties import BLOCK_ALIGNS
 from redcrate.core.style.values import FitContent, SizeValue
-from redcrate.core.units import LayoutUnit
+from redcrate.core.units import ZERO, LayoutUnit
 
 # Measures the content where that is asked for.
 SizesAsked: TypeAlias = Callable[[], ContentSizes]
@@ -33,20 +33,20 @@ def content_width(
         return _intrinsic_width(value, sizes, _available(style, cb_width, extra))
     if isinstance(value, FitContent):
         smallest, largest = sizes()
-        limit = max(0, value.limit.resolve(cb_width))
+        limit = max(ZERO, value.limit.resolve(cb_width))
         return max(smallest, min(largest, limit)), SizeReason.FIT_CONTENT
     width = value.resolve(cb_width)
     if style.box_sizing == "border-box":
         width -= extra
     reason = SizeReason.PERCENT if value.has_percent else SizeReason.SPECIFIED
-    return max(0, width), reason
+    return max(ZERO, width), reason
 
 
 def _available(style: ComputedStyle, cb_width: LayoutUnit, extra: LayoutUnit) -> LayoutUnit:
     """CSS Box Sizing 3 §2: the content width that fills the containing block, margins included."""
     left = margin_or_zero(style.margin_left, cb_width)
     right = margin_or_zero(style.margin_right, cb_width)
-    return max(0, cb_width - left - right - extra)
+    return max(ZERO, cb_width - left - right - extra)
 
 
 def _intrinsic_width(
@@ -102,14 +102,14 @@ def used_across(
     if space.sizing is Sizing.FILL:
         across = block_in_flow(style, space, extra, sizes, ratio)
         if available is not None and style.width == "auto" and across.reason is SizeReason.FILL:
-            return _between_floats(across, style, max(0, available), extra, sizes)
+            return _between_floats(across, style, max(ZERO, available), extra, sizes)
         return across
     if style.width == "stretch" and available is not None:
-        return _between_offsets(style, space, max(0, available), extra, sizes)
+        return _between_offsets(style, space, max(ZERO, available), extra, sizes)
     if space.sizing is Sizing.STRETCH:
         given = content_width(style.width, style, space.width, extra, sizes)
         if given is None:
-            return _between_offsets(style, space, max(0, available or 0), extra, sizes)
+            return _between_offsets(style, space, max(ZERO, available or ZERO), extra, sizes)
     return shrink_to_fit(style, space.width, extra, sizes, available, ratio)
 
 
@@ -165,7 +165,7 @@ def block_in_flow(
     if given is None:
         left = margin_or_zero(style.margin_left, cb_width)
         right = margin_or_zero(style.margin_right, cb_width)
-        tentative = max(0, cb_width - left - right - extra)
+        tentative = max(ZERO, cb_width - left - right - extra)
         reason = SizeReason.FILL
         given = _by_ratio(ratio, tentative, style, sizes)
     if given is not None:

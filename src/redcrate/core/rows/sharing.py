@@ -11,7 +11,7 @@ from redcrate.core.geometry import Rect
 from redcrate.core.layout.fragments import InlinePiece, Line, Placed, TextPiece
 from redcrate.core.markup.elements import Element
 from redcrate.core.page import ElementBox, Page, PlacedBox
-from redcrate.core.units import LayoutUnit
+from redcrate.core.units import ZERO, LayoutUnit
 
 
 class RowKind(Enum):
@@ -75,7 +75,7 @@ class Row:
     @property
     def sum(self) -> LayoutUnit:
         """What the row spends: margin boxes and gaps."""
-        return sum(i.margin_box.width for i in self.items) + sum(g.total for g in self.gaps)
+        return sum((i.margin_box.width for i in self.items), ZERO) + sum(g.total for g in self.gaps)
 
     @property
     def left(self) -> LayoutUnit:
@@ -165,7 +165,7 @@ def _refused(after: ElementBox, top: LayoutUnit, at: PlacedBox) -> Dropped | Non
     if first is None or first.missing <= 0 or after.box.placed.clearance:
         return None
     width = flow_rect(after.box).width
-    return Dropped(after.element, width, 0, first.room, first.missing)
+    return Dropped(after.element, width, ZERO, first.room, first.missing)
 
 
 # -- lines
@@ -191,7 +191,7 @@ def _anonymous_inside(page: Page, at: PlacedBox) -> list[PlacedBox]:
 def _line_row(page: Page, container: Element, holder: PlacedBox, line: Line) -> Row:
     items: list[RowItem] = []
     gaps: list[Gap] = []
-    spaces = text = 0
+    spaces = text = ZERO
     at = line_start = _content_start(line)
     for part in line.parts:
         if isinstance(part, TextPiece):
@@ -212,7 +212,7 @@ def _line_row(page: Page, container: Element, holder: PlacedBox, line: Line) -> 
             )
             element = part.fragment.box.element
             items.append(RowItem(element if element is not None else container, rect, ""))
-            at, spaces, text = start + width, 0, 0
+            at, spaces, text = start + width, ZERO, ZERO
     rest = line_start + line.used - at
     gaps.append(Gap(len(items) - 1, spaces, text, rest - spaces - text))
     kept = tuple(g for g in gaps if g.spaces or g.text or g.edges)

@@ -107,7 +107,7 @@ class FontFace:
 
 
 def _whole_px(px: float) -> LayoutUnit:
-    return int(px + 0.5) * 64
+    return LayoutUnit(int(px + 0.5) * 64)
 
 
 def _int16(face: "hb.Face", table: str, at: int) -> int:
