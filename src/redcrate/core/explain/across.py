@@ -9,15 +9,6 @@ from redcrate.core.markup.elements import Element
 from redcrate.core.page import ElementBox, Page
 from redcrate.core.units import ZERO, LayoutUnit, format_px
 
-_MARGIN_WHY = {
-    MarginReason.AUTO_SPLIT: "auto: half of what is left",
-    MarginReason.AUTO_LEFT: "auto: all that is left",
-    MarginReason.AUTO_RIGHT: "auto: all that is left",
-    MarginReason.AUTO_ZERO: "auto counts as 0 here",
-    MarginReason.ALIGNED: "moved by an align attribute (or center) around it",
-    MarginReason.TOO_WIDE: "auto counts as 0: nothing is left",
-}
-
 
 def across(page: Page, element: Element) -> Equation | None:
     """The equation of an element's width; None if it has no box.
@@ -80,7 +71,7 @@ def _why(page: Page, element: Element, sizes: Across, part: str, side: str) -> s
         style = page.style_of(element)
         is_auto = (style.margin_left if side == "left" else style.margin_right) == "auto"
         if is_auto:
-            return _MARGIN_WHY.get(sizes.margin_reason, "auto counts as 0 here")
+            return _auto_margin(sizes.margin_reason)
     return ""
 
 
@@ -182,6 +173,27 @@ def _fit_sentence(sizes: Across) -> str:
         f"width is auto and shrinks to fit: the content wants {widest}, needs at least "
         f"{narrowest}, and {room} px are there."
     )
+
+
+def _auto_margin(reason: MarginReason) -> str:
+    """What an auto margin came to, in a few words."""
+    match reason:
+        case MarginReason.AUTO_SPLIT:
+            return "auto: half of what is left"
+        case MarginReason.AUTO_LEFT | MarginReason.AUTO_RIGHT:
+            return "auto: all that is left"
+        case MarginReason.ALIGNED:
+            return "moved by an align attribute (or center) around it"
+        case MarginReason.TOO_WIDE:
+            return "auto counts as 0: nothing is left"
+        case (
+            MarginReason.AUTO_ZERO
+            | MarginReason.SPECIFIED
+            | MarginReason.OVER_CONSTRAINED_LEFT
+            | MarginReason.OVER_CONSTRAINED_RIGHT
+        ):
+            return "auto counts as 0 here"
+    assert_never(reason)
 
 
 def _container_sentence(sizes: Across, terms: list[Term], container: str) -> str:

@@ -4,6 +4,7 @@ All amounts come from the fragments that layout placed; see CSS 2.2 §9.3–9.5,
 """
 
 from collections.abc import Iterator
+from typing import assert_never
 
 from redcrate.core.explain.across import container_label
 from redcrate.core.explain.down import groups_of, winner_of
@@ -13,7 +14,7 @@ from redcrate.core.layout.margins import MarginGroup
 from redcrate.core.markup.elements import Element
 from redcrate.core.page import ElementBox, Page, PlacedBox
 from redcrate.core.transforms import own_matrix
-from redcrate.core.units import format_px, from_px
+from redcrate.core.units import LayoutUnit, format_px, from_px
 
 
 def position(page: Page, element: Element) -> tuple[Reason, ...]:
@@ -110,47 +111,41 @@ def _side(page: Page, element: Element, at: PlacedBox) -> Iterator[Reason]:
     """From which side it is placed (§10.3.3)."""
     across = at.fragment.across
     left, right = format_px(across.margin_left), format_px(across.margin_right)
-    reason = across.margin_reason
-    if reason is MarginReason.AUTO_SPLIT:
-        yield _origin(
-            page,
-            element,
-            "margin-left",
-            f"Both side margins are auto: {left} px on each side, so it is centred.",
-        )
-    elif reason is MarginReason.AUTO_LEFT:
-        yield _origin(
-            page,
-            element,
-            "margin-left",
-            f"Only the left margin is auto: {left} px push it to the right.",
-        )
-    elif reason is MarginReason.AUTO_RIGHT:
-        yield _origin(
-            page,
-            element,
-            "margin-right",
-            f"Only the right margin is auto: {right} px stay free beside it.",
-        )
-    elif reason is MarginReason.TOO_WIDE:
-        yield _origin(
-            page, element, "margin-left", "It is wider than its container, so auto margins are 0."
-        )
-    elif reason is MarginReason.ALIGNED:
-        yield Reason(
-            f"An align attribute (or center) around it moves it: {left} px on its left, {right} px on its right.",
-            None,
-        )
-    elif reason is MarginReason.OVER_CONSTRAINED_LEFT:
-        yield Reason(
-            f"Text runs right to left: the left margin gives {format_px(across.rest)} px.", None
-        )
-    elif across.margin_left:
-        sign = "in from" if across.margin_left > 0 else "out beyond"
-        yield _origin(
-            page, element, "margin-left",
-            f"Its left margin puts it {format_px(abs(across.margin_left))} px {sign} the left edge of its container.",
-        )  # fmt: skip
+    auto: tuple[str, str]
+    match across.margin_reason:
+        case MarginReason.AUTO_SPLIT:
+            auto = (
+                "margin-left",
+                f"Both side margins are auto: {left} px on each side, so it is centred.",
+            )
+        case MarginReason.AUTO_LEFT:
+            auto = "margin-left", f"Only the left margin is auto: {left} px push it to the right."
+        case MarginReason.AUTO_RIGHT:
+            auto = "margin-right", f"Only the right margin is auto: {right} px stay free beside it."
+        case MarginReason.TOO_WIDE:
+            auto = "margin-left", "It is wider than its container, so auto margins are 0."
+        case MarginReason.ALIGNED:
+            words = f"{left} px on its left, {right} px on its right"
+            yield Reason(f"An align attribute (or center) around it moves it: {words}.", None)
+            return
+        case MarginReason.OVER_CONSTRAINED_LEFT:
+            gives = format_px(across.rest)
+            yield Reason(f"Text runs right to left: the left margin gives {gives} px.", None)
+            return
+        case MarginReason.SPECIFIED | MarginReason.AUTO_ZERO | MarginReason.OVER_CONSTRAINED_RIGHT:
+            yield from _left_margin(page, element, across.margin_left)
+            return
+        case _:
+            assert_never(across.margin_reason)
+    yield _origin(page, element, *auto)
+
+
+def _left_margin(page: Page, element: Element, amount: LayoutUnit) -> Iterator[Reason]:
+    """What a left margin that is no auto one does."""
+    if amount:
+        where = "in from" if amount > 0 else "out beyond"
+        words = f"{format_px(abs(amount))} px {where} the left edge of its container"
+        yield _origin(page, element, "margin-left", f"Its left margin puts it {words}.")
 
 
 def _above(page: Page, element: Element, at: PlacedBox) -> Iterator[Reason]:
