@@ -114,7 +114,7 @@ def _check_lines(fragment: Fragment) -> None:
     for line in fragment.lines:
         assert below is None or line.y >= below, "lines overlap"
         below = line.y
-        here = [p for p in line.parts if isinstance(p, InlinePiece)]
+        here = [p for p in line.content if isinstance(p, InlinePiece)]
         boxes = Counter(p.box for p in here)
         assert not boxes or max(boxes.values()) == 1, "an inline box stands twice on a line"
         for piece in here:
@@ -122,7 +122,7 @@ def _check_lines(fragment: Fragment) -> None:
             pieces.add(box)
             lefts[box] += piece.has_left
             rights[box] += piece.has_right
-        for part in line.parts:
+        for part in line.content:
             if isinstance(part, TextPiece) and part.run is not None:
                 texts[meant.get(part.box, part.box)] += part.end - part.start
     for box in pieces:

@@ -347,16 +347,16 @@ class _Walk:
     def line(self, line: Line, at: PlacedBox, inner: list[PlacedBox]) -> None:
         """The parts of one line."""
         x, y = at.rect.x, at.rect.y
-        for part in line.parts:
-            if isinstance(part, Placed):
-                inner.append(PlacedBox(part, _rect(part, x, y), at))
+        for piece in line.content:
+            if isinstance(piece, Placed):
+                inner.append(PlacedBox(piece, _rect(piece, x, y), at))
                 continue
-            box = part.box
+            box = piece.box
             if box.element is None or box.pseudo:
                 continue
-            rect = Rect(x + part.x, y + part.y, part.width, part.height)
-            if isinstance(part, InlinePiece):
-                self.pieces.setdefault(box.element, []).append((part, rect, at))
+            rect = Rect(x + piece.x, y + piece.y, piece.width, piece.height)
+            if isinstance(piece, InlinePiece):
+                self.pieces.setdefault(box.element, []).append((piece, rect, at))
             elif box.kind is BoxKind.BREAK or box.element.tag == "wbr":
                 self.breaks[box.element] = (rect, at)
 
@@ -376,7 +376,7 @@ class _Walk:
 
 def text_pieces(lines: Sequence[Line]) -> list[TextPiece]:
     """The text of lines, in order."""
-    return [p for line in lines for p in line.parts if isinstance(p, TextPiece)]
+    return [p for line in lines for p in line.content if isinstance(p, TextPiece)]
 
 
 def _computing_notices(source: PageSource, styled: StyledTree, boxes: BoxTree) -> list[Notice]:

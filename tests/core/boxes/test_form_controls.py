@@ -48,5 +48,5 @@ def test_what_is_shown_in_a_field(page_of: PageOf, element: str, shown: str) -> 
     page = page_of(element)
     found = page.box_of(by_id(page, "d"))
     assert found is not None and found.box is not None
-    (part,) = found.box.fragment.lines[0].parts
+    (part,) = found.box.fragment.lines[0].content
     assert isinstance(part, TextPiece) and part.text == shown

@@ -14,7 +14,7 @@ PICTURE = "data:image/svg+xml,<svg xmlns='http://www.w3.org/2000/svg' width='30'
 
 def text_of(page: Page) -> str:
     """All text that stands in lines, in order."""
-    parts = [p for b in page.in_order for line in b.fragment.lines for p in line.parts]
+    parts = [p for b in page.in_order for line in b.fragment.lines for p in line.content]
     return "".join(p.text for p in parts if isinstance(p, TextPiece))
 
 

@@ -102,6 +102,16 @@ def test_what_makes_no_sense_is_refused(session: Session, edit: Edit, sentence: 
         edit(session.views.page.source.markup, lambda i: by_id(session.views.page, i))
 
 
+def test_what_the_parser_mends_stays_where_it_is(tmp_path: Path) -> None:
+    """A link in a link is no nesting: moved, the parser would mend the tags in another way."""
+    path = tmp_path / "p.html"
+    path.write_text("<p id=p>x</p><div><a id=a>1 <b id=b>2 <a id=c>3</a> 4</b> 5</a></div>")
+    markup = Session(path).views.page.source.markup
+    by_name = {e.id: e for e in markup.listed}
+    with pytest.raises(EditRefused, match="not nested"):
+        tree_edits.moved(markup, (by_name["c"],), by_name["p"], Where.INSIDE)
+
+
 def test_classes(session: Session) -> None:
     """Listed with users and rules; given and taken in one step; renamed in HTML and CSS alone."""
     listed = {c.name: (len(c.users), len(c.rules)) for c in classes.class_list(session.views.page)}

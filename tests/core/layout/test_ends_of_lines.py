@@ -14,7 +14,7 @@ def lines(page: Page, ident: str = "d") -> list[str]:
     """The text of each line of a block, with the hyphens that stand at its end."""
     found = page.box_of(by_id(page, ident))
     assert found is not None and found.box is not None
-    parts = [[p for p in line.parts if isinstance(p, TextPiece)] for line in found.box.fragment.lines]
+    parts = [[p for p in line.content if isinstance(p, TextPiece)] for line in found.box.fragment.lines]
     return ["".join(p.text + p.hyphen for p in row).replace("\u00ad", "") for row in parts]
 
 

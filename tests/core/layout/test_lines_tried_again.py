@@ -23,7 +23,7 @@ def test_spans_on_the_line_stand_on_it_once(page_of: PageOf) -> None:
     assert box(page, "b")[0] == 300
     assert box(page, "tall")[0] > 300
     paragraph = next(p for p in page.in_order if p.fragment.box.label == "p")
-    pieces = [p for p in paragraph.fragment.lines[0].parts if isinstance(p, InlinePiece)]
+    pieces = [p for p in paragraph.fragment.lines[0].content if isinstance(p, InlinePiece)]
     assert [p.box.label for p in pieces] == ["b#b", "em#e"]
     assert box(page, "e")[2] < box(page, "b")[2]
 

@@ -152,9 +152,9 @@ class PagePainter:
                 top > exposed.bottom() + 200 or top + line.height / 64 < exposed.top() - 200
             ):
                 continue
-            for part in line.parts:
-                if isinstance(part, TextPiece):
-                    _text(painter, part, box.rect.x, box.rect.y, scale)
+            for piece in line.content:
+                if isinstance(piece, TextPiece):
+                    _text(painter, piece, box.rect.x, box.rect.y, scale)
         marker = box.fragment.box.marker
         if marker and (style.list_style_position == "outside" or box.fragment.box.element is None):
             _marker(painter, box, marker)
@@ -264,17 +264,17 @@ def _inline_pieces(
 ) -> Iterator[tuple[ComputedStyle, QRectF, Edges]]:
     """The inline boxes of a box's lines with the borders that they show."""
     for line in box.fragment.lines:
-        for part in line.parts:
-            if isinstance(part, InlinePiece):
-                rect = Rect(box.rect.x + part.x, box.rect.y + part.y, part.width, part.height)
-                border = part.border
+        for piece in line.content:
+            if isinstance(piece, InlinePiece):
+                rect = Rect(box.rect.x + piece.x, box.rect.y + piece.y, piece.width, piece.height)
+                border = piece.border
                 edges = Edges(
                     border.top,
-                    border.right if part.has_right else ZERO,
+                    border.right if piece.has_right else ZERO,
                     border.bottom,
-                    border.left if part.has_left else ZERO,
+                    border.left if piece.has_left else ZERO,
                 )
-                yield part.box.style, to_rect(rect), edges
+                yield piece.box.style, to_rect(rect), edges
 
 
 def _text(painter: QPainter, piece: TextPiece, x: LayoutUnit, y: LayoutUnit, scale: float) -> None:

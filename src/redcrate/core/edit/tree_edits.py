@@ -5,6 +5,7 @@ refused, with what the parser would make of it.
 """
 
 import re
+from collections import Counter
 from collections.abc import Mapping, Sequence
 from enum import Enum
 from itertools import count
@@ -18,6 +19,7 @@ from redcrate.core.markup.elements import Element, Markup, Text
 
 _TAG = re.compile(r"[a-z][a-z0-9-]*\Z")
 _BAD_ID = re.compile(r"\s")
+_IMPLIED = frozenset(("tbody", "colgroup"))  # what the parser adds around others, where it is needed
 
 
 class Where(Enum):
@@ -38,7 +40,7 @@ def added(markup: Markup, target: Element, where: Where, tag: str, text: str = "
     edit, at = _insertion(markup, target, where, snippet, "")
     patch = Patch((edit,), f"new {tag} {where.value} {target.label}")
     parent = target if where is Where.INSIDE else target.parent
-    _check_tree(markup, patch, edit.start + at, tag, parent, ())
+    _check_tree(markup, patch, edit.start + at, tag, parent, (), more=1)
     return patch
 
 
@@ -69,7 +71,7 @@ def wrapped(markup: Markup, targets: Sequence[Element], tag: str) -> Patch:
         edit = TextEdit(file, top.span.start, bottom.span.end, f"<{tag}>{body}</{tag}>")
         at = top.span.start
     patch = Patch((edit,), f"{tag} around {', '.join(e.label for e in ordered)}")
-    _check_tree(markup, patch, at, tag, first.parent, ordered)
+    _check_tree(markup, patch, at, tag, first.parent, ordered, more=1)
     return patch
 
 
@@ -266,11 +268,17 @@ def _check_tag(tag: str) -> None:
 
 
 def _check_tree(
-    markup: Markup, patch: Patch, offset: int, tag: str, parent: Element | None, held: Sequence[Element]
+    markup: Markup,
+    patch: Patch,
+    offset: int,
+    tag: str,
+    parent: Element | None,
+    held: Sequence[Element],
+    more: int = 0,
 ) -> None:
     """Refuse a patch after which the parser would put the new tag elsewhere than it was meant.
 
-    held: the elements that are to stand inside it.
+    held: the elements that are to stand inside it. more: how many elements the patch adds.
     """
     texts: Mapping[str, str] = {markup.source.name: markup.source.text}
     changed, _ = apply_patch(patch, texts)
@@ -296,20 +304,24 @@ def _check_tree(
             f"HTML lets no {tag} stand inside {parent.label}: the parser would put it into {got.label} instead.",
             remedy="Choose another place, or another tag.",
         )
-    _check_rest(markup, after, tag, parent)
+    _check_rest(markup, after, tag, parent, more)
 
 
-def _check_rest(before: Markup, after: Markup, tag: str, parent: Element) -> None:
-    """The rest of the tree must not fall apart: as many elements as before, give or take the new one."""
-    old = [e.tag for e in before.root.walk()]
-    new = [e.tag for e in after.root.walk()]
-    for name in set(old) | set(new):
-        more = new.count(name) - old.count(name)
-        if name not in (tag, "tbody") and more > 0:
+def _check_rest(before: Markup, after: Markup, tag: str, parent: Element, more: int) -> None:
+    """The rest of the tree must not fall apart: as many elements as before, and those that are added."""
+    old = Counter(e.tag for e in before.root.walk() if e.tag not in _IMPLIED)
+    new = Counter(e.tag for e in after.root.walk() if e.tag not in _IMPLIED)
+    for name in new:
+        if name != tag and new[name] > old[name]:
             raise EditRefused(
                 f"HTML lets no {tag} stand there in {parent.label}: the parser would close or repeat a {name}.",
                 remedy="Choose another place, or another tag.",
             )
+    if new.total() != old.total() + more:
+        raise EditRefused(
+            f"tags around this {tag} are not nested: the parser would mend them in another way than now.",
+            remedy="Put the end tags right on the Source screen first.",
+        )
 
 
 def _start(markup: Markup, element: Element) -> int:

@@ -25,7 +25,7 @@ def find(look: Look) -> Iterator[Finding]:
         line = holder.fragment.lines[-1]
         placed = [
             p
-            for p in line.parts
+            for p in line.content
             if isinstance(p, Placed) or (isinstance(p, TextPiece) and p.text.strip())
         ]
         if len(placed) != 1 or not any(p is box.box.placed for p in placed):

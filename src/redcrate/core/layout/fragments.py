@@ -152,7 +152,7 @@ class TextPiece:
 
 @dataclass(frozen=True, slots=True, eq=False)
 class InlinePiece:
-    """The part of an inline box on one line; the rectangle is its border box.
+    """The piece of an inline box on one line; the rectangle is its border box.
 
     has_left, has_right: whether its left or right edge is here, with margin, border and padding.
     """
@@ -192,14 +192,14 @@ class Placed:
         return [replace(c, x=c.x + x, y=c.y + y) for c in self.fragment.out_of_flow]
 
 
-LinePart: TypeAlias = TextPiece | InlinePiece | Placed
+LineContent: TypeAlias = TextPiece | InlinePiece | Placed
 
 
 @dataclass(frozen=True, slots=True, eq=False, repr=False)
 class Line:
     """One line box: CSS 2.2 §9.4.2 and §10.8.
 
-    x, width: the room it had between floats. used: the width of its content. parts: text, inline
+    x, width: the room it had between floats. used: the width of its content. content: text, inline
     boxes and atomic boxes in order, places counted as the line's own. trimmed: the spaces that were
     removed at its end.
     """
@@ -210,7 +210,7 @@ class Line:
     height: LayoutUnit
     baseline: LayoutUnit
     used: LayoutUnit
-    parts: tuple[LinePart, ...]
+    content: tuple[LineContent, ...]
     strut_ascent: LayoutUnit
     strut_descent: LayoutUnit
     trimmed: LayoutUnit = ZERO

@@ -149,7 +149,7 @@ class _Lines:
                 rest += further
             else:
                 rest.append(replace(candidate, containing_inline=None))
-        real = [line for line in self.lines if line.height or line.parts]
+        real = [line for line in self.lines if line.height or line.content]
         baselines = [line for line in self.lines if self.content.has_lines]
         return Content(
             tuple(children),
@@ -345,10 +345,10 @@ class _Lines:
 
     def clear_after(self, broken: BrokenLine) -> None:
         """A br with clear moves the next line below floats: HTML Standard §15.3.1."""
-        item = broken.parts[-1].item
-        for part in reversed(broken.parts):
-            if part.item.style.clear != "none" and part.item.box.element is not None:
-                item = part.item
+        item = broken.stretches[-1].item
+        for stretch in reversed(broken.stretches):
+            if stretch.item.style.clear != "none" and stretch.item.box.element is not None:
+                item = stretch.item
                 break
         if item.style.clear != "none" and item.box.kind.name == "BREAK":
             bottom = self.floats.side_bottom(item.style.clear) - self.area.bfc_y
@@ -361,7 +361,7 @@ class _Lines:
         pieces = [
             p
             for line in self.lines
-            for p in line.parts
+            for p in line.content
             if isinstance(p, InlinePiece) and _is_part_of(p.box, inline)
         ]
         first, last = pieces[0], pieces[-1]

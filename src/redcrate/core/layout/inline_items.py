@@ -140,7 +140,7 @@ class _Collector:
     def __init__(self, block: Box) -> None:
         self.block = block
         self.items: list[Item] = []
-        self.parts: list[str] = []
+        self.texts: list[str] = []
         self.length = 0
         self.space_pending = True  # a collapsible space here would be dropped
         self.has_lines = False
@@ -163,7 +163,7 @@ class _Collector:
                 stack.extend((c, False) for c in reversed(box.children))
             else:
                 self.leaf(box)
-        text = "".join(self.parts)
+        text = "".join(self.texts)
         self.shape_runs(text)
         breaks = self.breaks(text)
         stop = tab_stop(self.block.style) if "\t" in text else ZERO
@@ -176,7 +176,7 @@ class _Collector:
             item.positioned = tuple(self.positioned)
         self.items.append(item)
         if text:
-            self.parts.append(text)
+            self.texts.append(text)
             self.length += len(text)
         return item
 

@@ -14,13 +14,13 @@ from redcrate.core.layout.fragments import (
     Fragment,
     InlinePiece,
     Line,
-    LinePart,
+    LineContent,
     OutOfFlowCandidate,
     Placed,
     TextPiece,
 )
 from redcrate.core.layout.inline_items import Item, ItemKind
-from redcrate.core.layout.line_breaking import BrokenLine, Part
+from redcrate.core.layout.line_breaking import BrokenLine, Stretch
 from redcrate.core.markup.elements import DocumentMode
 from redcrate.core.style.computed import ComputedStyle
 from redcrate.core.style.properties import BLOCK_ALIGNS
@@ -80,9 +80,9 @@ class _Subtree:
 
 @dataclass(slots=True, eq=False)
 class _Mark:
-    """A part with its x and the level that it hangs on, before heights are known."""
+    """A stretch with its x and the level that it hangs on, before heights are known."""
 
-    part: Part
+    stretch: Stretch
     x: LayoutUnit
     level: _Level
     fragment: Fragment | None = None
@@ -173,13 +173,13 @@ class _LineWork:
         self.root = _Subtree("")
         self.subtrees = [self.root]
         self.marks: list[_Mark] = []
-        self.slots: list[LinePart | None] = []
+        self.slots: list[LineContent | None] = []
         self.closed: list[tuple[_Level, LayoutUnit, bool]] = []
         self.out_of_flow: list[OutOfFlowCandidate] = []
         self.below: list[int] = []  # of those pending, the ones whose static place is under the line
 
     def run(self) -> BuiltLine:
-        """Place all parts."""
+        """Place all stretches."""
         strut = self.builder.strut
         base = _Level(self.builder.block, strut, ZERO, self.root)
         if not self.builder.quirky:
@@ -189,8 +189,8 @@ class _LineWork:
         self.levels = [base]
         for box in self.builder.open_boxes:
             self.enter(box, has_left=_is_cloned(box))
-        for part in self.broken.parts:
-            self.part(part, expansion)
+        for stretch in self.broken.stretches:
+            self.stretch(stretch, expansion)
         still_open = self.levels[1:]
         for level in reversed(still_open):
             self.break_off(level)
@@ -220,42 +220,42 @@ class _LineWork:
             self.builder.block, free, ends=self.broken.forced or self.is_last
         )
         if justifies and free:
-            spaces = sum(self.spaces(p) for p in self.broken.parts)
+            spaces = sum(self.spaces(p) for p in self.broken.stretches)
             if spaces:
                 return ZERO, free / spaces
         return start, 0.0
 
-    def spaces(self, part: Part) -> int:
-        """How many spaces of a part justification may widen."""
-        style = part.item.style
+    def spaces(self, stretch: Stretch) -> int:
+        """How many spaces of a stretch justification may widen."""
+        style = stretch.item.style
         kept = style.white_space == "pre" or style.text_justify == "none"
-        if kept or part.item.kind is not ItemKind.TEXT:
+        if kept or stretch.item.kind is not ItemKind.TEXT:
             return 0
-        return sum(self.builder.text[i] in " \u00a0" for i in range(part.start, part.end))
+        return sum(self.builder.text[i] in " \u00a0" for i in range(stretch.start, stretch.end))
 
-    def part(self, part: Part, expansion: float) -> None:
-        """Place one part horizontally and let it count for the line's height."""
-        kind = part.item.kind
+    def stretch(self, stretch: Stretch, expansion: float) -> None:
+        """Place one stretch horizontally and let it count for the line's height."""
+        kind = stretch.item.kind
         if kind is ItemKind.OPEN:
-            self.enter(part.item.box, has_left=part.item.box.begins_here)
+            self.enter(stretch.item.box, has_left=stretch.item.box.begins_here)
         elif kind is ItemKind.CLOSE:
-            self.leave(part.item.box)
+            self.leave(stretch.item.box)
         elif kind is ItemKind.OUT_OF_FLOW:
-            self.static_place(part.item)
+            self.static_place(stretch.item)
         elif kind is not ItemKind.FLOAT:
-            self.content(part, expansion)
+            self.content(stretch, expansion)
 
-    def content(self, part: Part, expansion: float) -> None:
+    def content(self, stretch: Stretch, expansion: float) -> None:
         """Text, tab, break or atomic box."""
         level = self.levels[-1]
-        mark = _Mark(part, self.cursor, level, width=part.width)
-        if part.item.kind is ItemKind.ATOMIC:
-            mark.fragment = self.builder.atomic(part.item)
+        mark = _Mark(stretch, self.cursor, level, width=stretch.width)
+        if stretch.item.kind is ItemKind.ATOMIC:
+            mark.fragment = self.builder.atomic(stretch.item)
             self.align_atomic(mark)
-        elif part.end > part.start:
+        elif stretch.end > stretch.start:
             level.count()
         if mark.fragment is None and expansion:
-            count = self.spaces(part)
+            count = self.spaces(stretch)
             mark.expansion = expansion
             mark.width += round(count * expansion)
         mark.slot = len(self.slots)
@@ -397,12 +397,12 @@ class _LineWork:
                     own_y + mark.level.moved_y,
                 )
                 self.slots[mark.slot] = placed
-                self.out_of_flow += candidates_inside(placed, mark.part.item)
+                self.out_of_flow += candidates_inside(placed, mark.stretch.item)
             else:
                 self.slots[mark.slot] = self.text_piece(mark, baseline)
 
     def inline_piece(self, level: _Level, end: LayoutUnit, has_right: bool) -> InlinePiece:
-        """The part of an inline box on this line; vertical padding and border push nothing.
+        """The piece of an inline box on this line; vertical padding and border push nothing.
 
         On a line that is treated as not there (CSS 2.2 §9.4.2) it has no height.
         """
@@ -428,24 +428,24 @@ class _LineWork:
         )
 
     def text_piece(self, mark: _Mark, baseline: LayoutUnit) -> TextPiece:
-        """The text of one part with its glyphs."""
-        part = mark.part
-        font = inline_font(part.item.style)
-        base = part.item.base
+        """The text of one stretch with its glyphs."""
+        stretch = mark.stretch
+        font = inline_font(stretch.item.style)
+        base = stretch.item.base
         return TextPiece(
-            part.item.box,
+            stretch.item.box,
             mark.x + mark.level.moved_x,
             baseline - font.ascent + mark.level.moved_y,
             mark.width,
             font.ascent + font.descent,
             baseline + mark.level.moved_y,
-            self.builder.text[part.start : part.end].rstrip("\n"),
-            part.item.run,
-            part.start - base,
-            part.end - base,
+            self.builder.text[stretch.start : stretch.end].rstrip("\n"),
+            stretch.item.run,
+            stretch.start - base,
+            stretch.end - base,
             mark.expansion,
-            part.item.scale,
-            part.hyphen,
+            stretch.item.scale,
+            stretch.hyphen,
         )
 
 
@@ -539,6 +539,6 @@ def relative_shift(
     return x, top if top is not None else -(bottom or ZERO)
 
 
-def text_parts(parts: Sequence[LinePart]) -> list[TextPiece]:
+def texts_in(content: Sequence[LineContent]) -> list[TextPiece]:
     """The text pieces of a line."""
-    return [p for p in parts if isinstance(p, TextPiece)]
+    return [p for p in content if isinstance(p, TextPiece)]

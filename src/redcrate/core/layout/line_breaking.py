@@ -26,7 +26,7 @@ UNBOUNDED = LayoutUnit(2**40)
 
 
 @dataclass(slots=True)
-class Part:
+class Stretch:
     """A piece of an item on one line. start, end: in the content's text. hyphen: what ends a broken word."""
 
     item: Item
@@ -54,7 +54,7 @@ class BrokenLine:
     down.
     """
 
-    parts: tuple[Part, ...]
+    stretches: tuple[Stretch, ...]
     after: LineStart
     width: LayoutUnit
     hanging: LayoutUnit
@@ -67,9 +67,9 @@ class BrokenLine:
 
 @dataclass(slots=True)
 class _Opportunity:
-    """A place where the line may end: the parts before it, and a cut of the next one."""
+    """A place where the line may end: the stretches before it, and a cut of the next one."""
 
-    parts: int
+    stretches: int
     item: int
     start: int
     cut: int  # equal to start where nothing of the item stays on the line
@@ -171,7 +171,7 @@ class _Line:
         self.available = available + _MERCY
         self.float_met = float_met
         self.narrowed = narrowed
-        self.parts: list[Part] = []
+        self.stretches: list[Stretch] = []
         self.position: LayoutUnit = ZERO
         self.opportunity: _Opportunity | None = None
         self.done = False
@@ -197,11 +197,11 @@ class _Line:
             return BrokenLine((), LineStart(0, 0), ZERO, ZERO, False, False, starved=True)
         self.take_closing()
         hanging = self.trim()
-        width = sum((p.width for p in self.parts), ZERO)
+        width = sum((p.width for p in self.stretches), ZERO)
         if self.breaker.clones:
             width += self.around + self.breaker.cloned(self.at, left=False)
         return BrokenLine(
-            tuple(self.parts),
+            tuple(self.stretches),
             LineStart(self.at, self.offset),
             width - hanging,
             hanging,
@@ -212,8 +212,8 @@ class _Line:
         )
 
     def add(self, item: Item, start: int, end: int, width: LayoutUnit) -> None:
-        """Append a part."""
-        self.parts.append(Part(item, start, end, width))
+        """Append a stretch."""
+        self.stretches.append(Stretch(item, start, end, width))
         self.position += width
 
     def advance(self) -> None:
@@ -233,7 +233,7 @@ class _Line:
         if end > start and end < len(self.text) and self.text[end - 1] == SOFT_HYPHEN:
             width, hyphen = width + hyphen_width(item.style), hyphen_of(item.style)
         self.add(item, start, end, width)
-        self.parts[-1].hyphen = hyphen
+        self.stretches[-1].hyphen = hyphen
 
     def trimmed(self, start: int, end: int) -> int:
         """`end` without the spaces before it."""
@@ -257,7 +257,7 @@ class _Line:
             if cut is not None and self.text[cut - 1] == SOFT_HYPHEN:
                 cut = self.last_fitting(item, start, end, room)  # its hyphen must fit too
             if cut is not None:
-                self.opportunity = _Opportunity(len(self.parts), self.at, start, cut)
+                self.opportunity = _Opportunity(len(self.stretches), self.at, start, cut)
             self.add(item, start, end, item.width(start, end, self.text))
             self.advance()
             return
@@ -321,16 +321,16 @@ class _Line:
         if cut > start or not self.has_text():
             self.end_in_text(item, start, max(cut, start + 1))
             return
-        while self.parts and self.parts[-1].item.kind is ItemKind.OPEN:
-            part = self.parts.pop()  # the boxes that only now begin go on to the next line
-            self.position -= part.width
+        while self.stretches and self.stretches[-1].item.kind is ItemKind.OPEN:
+            stretch = self.stretches.pop()  # the boxes that only now begin go on to the next line
+            self.position -= stretch.width
             self.at -= 1
         self.offset = self.items[self.at].start
         self.done = True
 
     def has_text(self) -> bool:
         """Whether something stands on the line in front of which it need not end."""
-        return any(p.end > p.start for p in self.parts)
+        return any(p.end > p.start for p in self.stretches)
 
     def end_in_text(self, item: Item, start: int, cut: int) -> None:
         """End the line inside (or at the end of) a text item."""
@@ -344,15 +344,15 @@ class _Line:
 
     def rewind(self, to: _Opportunity) -> None:
         """End the line at an earlier opportunity; floats met since stay on it."""
-        floats = [p for p in self.parts[to.parts :] if p.item.kind is ItemKind.FLOAT]
-        del self.parts[to.parts :]
+        floats = [p for p in self.stretches[to.stretches :] if p.item.kind is ItemKind.FLOAT]
+        del self.stretches[to.stretches :]
         item = self.items[to.item]
         self.at, self.offset = to.item, to.cut
         if to.cut > to.start:
             self.end_with(item, to.start, to.cut)
             if to.cut >= item.end:
                 self.advance()
-        self.parts.extend(floats)
+        self.stretches.extend(floats)
         self.done = True
 
     def atomic(self, item: Item) -> None:
@@ -373,7 +373,7 @@ class _Line:
     def note_opportunity(self, offset: int) -> None:
         """Remember that the line may end here, in front of the item at work."""
         if self.at < len(self.items) and self.breaker.breaks_at(offset):
-            self.opportunity = _Opportunity(len(self.parts), self.at, offset, offset)
+            self.opportunity = _Opportunity(len(self.stretches), self.at, offset, offset)
 
     def open(self, item: Item) -> None:
         """The left edge of an inline box."""
@@ -400,11 +400,11 @@ class _Line:
 
     def trailing_space(self) -> LayoutUnit:
         """The width of collapsible spaces at the end of the line so far."""
-        part = next((p for p in reversed(self.parts) if p.end > p.start), None)
-        if part is None or part.item.kind is not ItemKind.TEXT:
+        stretch = next((p for p in reversed(self.stretches) if p.end > p.start), None)
+        if stretch is None or stretch.item.kind is not ItemKind.TEXT:
             return ZERO
-        cut = self.trimmed(part.start, part.end)
-        return part.width - part.item.width(part.start, cut, self.text)
+        cut = self.trimmed(stretch.start, stretch.end)
+        return stretch.width - stretch.item.width(stretch.start, cut, self.text)
 
     def float(self, item: Item) -> None:
         """A float: it stands in this line's height if it fits, else below."""
@@ -449,24 +449,24 @@ class _Line:
     def trim(self) -> LayoutUnit:
         """CSS Text 3 §4.1.2: remove collapsible spaces at the end; preserved ones hang."""
         hanging = ZERO
-        for part in reversed(self.parts):
-            kind = part.item.kind
+        for stretch in reversed(self.stretches):
+            kind = stretch.item.kind
             if kind in (ItemKind.ATOMIC, ItemKind.TAB):
                 break
             if kind is not ItemKind.TEXT:
                 continue
-            if part.hyphen:
+            if stretch.hyphen:
                 break
-            cut = self.trimmed(part.start, part.end)
-            mode = part.item.style.white_space
-            kept = part.item.width(part.start, cut, self.text)
+            cut = self.trimmed(stretch.start, stretch.end)
+            mode = stretch.item.style.white_space
+            kept = stretch.item.width(stretch.start, cut, self.text)
             if mode in KEEPS_SPACES:
                 if mode == "pre-wrap" and not self.forced:
-                    hanging += part.width - kept
+                    hanging += stretch.width - kept
             else:
-                self.removed += part.width - kept
-                part.end, part.width = cut, kept
-            if cut > part.start:
+                self.removed += stretch.width - kept
+                stretch.end, stretch.width = cut, kept
+            if cut > stretch.start:
                 break
         return hanging
 

@@ -193,24 +193,24 @@ def _line_row(page: Page, container: Element, holder: PlacedBox, line: Line) -> 
     gaps: list[Gap] = []
     spaces = text = ZERO
     at = line_start = _content_start(line)
-    for part in line.parts:
-        if isinstance(part, TextPiece):
-            if part.text.strip(" "):
-                text += part.width
+    for piece in line.content:
+        if isinstance(piece, TextPiece):
+            if piece.text.strip(" "):
+                text += piece.width
             else:
-                spaces += part.width
-        elif isinstance(part, Placed):
-            margin = part.fragment.margin
-            start = part.x - margin.left
-            width = part.fragment.margin_width
+                spaces += piece.width
+        elif isinstance(piece, Placed):
+            margin = piece.fragment.margin
+            start = piece.x - margin.left
+            width = piece.fragment.margin_width
             gaps.append(Gap(len(items) - 1, spaces, text, start - at - spaces - text))
             rect = Rect(
                 holder.rect.x + start,
-                holder.rect.y + part.y - margin.top,
+                holder.rect.y + piece.y - margin.top,
                 width,
-                part.fragment.margin_height,
+                piece.fragment.margin_height,
             )
-            element = part.fragment.box.element
+            element = piece.fragment.box.element
             items.append(RowItem(element if element is not None else container, rect, ""))
             at, spaces, text = start + width, ZERO, ZERO
     rest = line_start + line.used - at
@@ -221,15 +221,15 @@ def _line_row(page: Page, container: Element, holder: PlacedBox, line: Line) -> 
 
 
 def _content_start(line: Line) -> LayoutUnit:
-    """x at which the content of a line begins: its first part's margin edge."""
+    """x at which the content of a line begins: its first piece's margin edge."""
     starts: list[LayoutUnit] = []
-    for part in line.parts:
-        if isinstance(part, Placed):
-            starts.append(part.x - part.fragment.margin.left)
-        elif isinstance(part, InlinePiece):
-            starts.append(part.x - (part.margin.left if part.has_left else 0))
+    for piece in line.content:
+        if isinstance(piece, Placed):
+            starts.append(piece.x - piece.fragment.margin.left)
+        elif isinstance(piece, InlinePiece):
+            starts.append(piece.x - (piece.margin.left if piece.has_left else 0))
         else:
-            starts.append(part.x)
+            starts.append(piece.x)
     return min(starts, default=line.x)
 
 
