@@ -6,8 +6,10 @@ from hypothesis import strategies as st
 from tinycss2 import parse_component_value_list
 
 from redcrate.core.style.calc import parse_length
+from redcrate.core.style.css_syntax import component_values
 from redcrate.core.style.images import Gradient
 from redcrate.core.style.media import Viewport, parse_media_list
+from redcrate.core.style.shorthands import SHORTHANDS
 from redcrate.core.style.values import FontUnits, Length, LengthContext, compute_length
 from tests.conftest import PageOf, by_id
 
@@ -215,3 +217,28 @@ def test_radii_of_corners(page_of: PageOf, radius: str, corners: tuple[int, ...]
     found = (style.border_top_left_radius, style.border_top_right_radius,
              style.border_bottom_right_radius, style.border_bottom_left_radius)  # fmt: skip
     assert found == tuple((Length(c), Length(7)) for c in corners)
+
+
+_TRIED = (
+    "1px",
+    "none",
+    "auto",
+    "normal",
+    "red",
+    "solid",
+    "hidden",
+    "row",
+    "1px serif",
+    "wrap",
+    "1",
+    "a / b",
+)
+
+
+@pytest.mark.parametrize("name", sorted(SHORTHANDS))
+def test_a_shorthand_sets_all_its_longhands(name: str) -> None:
+    """CSS Cascade 4 §3.1: what is left out gets its initial value; nothing else is set."""
+    values = [[t for t in component_values(text) if t.type != "whitespace"] for text in _TRIED]
+    found = [sets for value in values if (sets := SHORTHANDS[name].expand(value))]
+    assert found
+    assert all(set(sets) == set(SHORTHANDS[name].longhands) for sets in found)

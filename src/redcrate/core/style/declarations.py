@@ -54,7 +54,7 @@ def parse_declaration(name: str, value: list[Any]) -> dict[str, Any] | None:
     if name in PROPERTIES or name in LOGICAL:
         found = parse_longhand(name, tokens)
         return None if found is None else {name: found}
-    return SHORTHANDS[name](tokens)
+    return SHORTHANDS[name].expand(tokens)
 
 
 class ParsedDeclarations:

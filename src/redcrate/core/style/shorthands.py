@@ -5,12 +5,13 @@ which case the whole declaration is dropped (CSS Cascade 4 §4.3 and CSS 2.2 §4
 """
 
 from collections.abc import Callable
+from dataclasses import dataclass
 from typing import Any, TypeAlias
 
 from redcrate.core.geometry import SIDES
 from redcrate.core.style import backgrounds
 from redcrate.core.style import property_parsers as pp
-from redcrate.core.style.css_syntax import component_values, css_text
+from redcrate.core.style.css_syntax import css_text
 from redcrate.core.style.images import image
 from redcrate.core.style.properties import CAPS, CORNERS, LOGICAL, PROPERTIES
 from redcrate.core.style.standards import standards
@@ -19,25 +20,36 @@ from redcrate.core.style.values import Dimension
 Longhands: TypeAlias = dict[str, Any]
 Expander: TypeAlias = Callable[[pp.Tokens], "Longhands | None"]
 
+# CSS 2.2 §8.3: which of 1, 2, 3 or 4 values belongs to each of four places, clockwise.
+_ONE_TO_FOUR = ((0, 0, 0, 0), (0, 1, 0, 1), (0, 1, 2, 1), (0, 1, 2, 3))
+
+
+@dataclass(frozen=True, slots=True)
+class Shorthand:
+    """One shorthand: the longhands that it sets, always all of them, and what turns its value into theirs."""
+
+    longhands: tuple[str, ...]
+    expand: Expander
+
 
 def parse_longhand(name: str, tokens: pp.Tokens) -> Any:
     """The specified value of the longhand `name`, physical or logical; None if invalid."""
     return PROPERTIES[LOGICAL[name][0] if name in LOGICAL else name].parse(tokens)
 
 
-def four_sides(names: tuple[str, str, str, str]) -> Expander:
+def _four_sides(names: tuple[str, ...]) -> Shorthand:
     """1–4 values clockwise from the top: CSS 2.2 §8.3."""
 
     def expand(tokens: pp.Tokens) -> Longhands | None:
         if not 1 <= len(tokens) <= 4:
             return None
-        places = ((0, 0, 0, 0), (0, 1, 0, 1), (0, 1, 2, 1), (0, 1, 2, 3))[len(tokens) - 1]
+        places = _ONE_TO_FOUR[len(tokens) - 1]
         return _all_valid({n: [tokens[p]] for n, p in zip(names, places, strict=True)})
 
-    return expand
+    return Shorthand(names, expand)
 
 
-def two_values(first: str, second: str) -> Expander:
+def _two_values(first: str, second: str) -> Shorthand:
     """One value for both, or one each."""
 
     def expand(tokens: pp.Tokens) -> Longhands | None:
@@ -45,7 +57,7 @@ def two_values(first: str, second: str) -> Expander:
             return None
         return _all_valid({first: [tokens[0]], second: [tokens[-1]]})
 
-    return expand
+    return Shorthand((first, second), expand)
 
 
 def _all_valid(parts: dict[str, pp.Tokens]) -> Longhands | None:
@@ -58,7 +70,7 @@ def _all_valid(parts: dict[str, pp.Tokens]) -> Longhands | None:
     return out
 
 
-def any_order(*names: str) -> Expander:
+def _any_order(*names: str) -> Shorthand:
     """Values in any order, each at most once; what is left out gets its initial value."""
 
     def expand(tokens: pp.Tokens) -> Longhands | None:
@@ -76,41 +88,33 @@ def any_order(*names: str) -> Expander:
             return None
         return {n: found.get(n, _initial(n)) for n in names}
 
-    return expand
+    return Shorthand(names, expand)
 
 
 def _initial(name: str) -> Any:
     return PROPERTIES[LOGICAL[name][0] if name in LOGICAL else name].initial
 
 
-def border(*sides: str) -> Expander:
+def _border(*sides: str) -> Shorthand:
     """`border` and its sides: width, style and colour in any order, CSS Backgrounds 3 §4.4."""
-    first = any_order(*(f"border-{sides[0]}-{p}" for p in ("width", "style", "color")))
+    first = _any_order(*(f"border-{sides[0]}-{p}" for p in ("width", "style", "color")))
+    of_side = {side: tuple(n.replace(sides[0], side) for n in first.longhands) for side in sides}
 
     def expand(tokens: pp.Tokens) -> Longhands | None:
-        one = first(tokens)
+        one = first.expand(tokens)
         if one is None:
             return None
-        out: Longhands = {}
-        for side in sides:
-            for name, value in one.items():
-                out[name.replace(sides[0], side)] = value
-        return out
+        return {n: v for side in sides for n, v in zip(of_side[side], one.values(), strict=True)}
 
-    return expand
+    return Shorthand(tuple(n for side in sides for n in of_side[side]), expand)
+
+
+_FONT = ("font-style", "font-variant-caps", "font-weight", "font-size", "line-height", "font-family")
 
 
 def _font(tokens: pp.Tokens) -> Longhands | None:
     """CSS Fonts 4 §2.7: style, weight, size/line-height and family, or a font of the system."""
-    names = (
-        "font-style",
-        "font-variant-caps",
-        "font-weight",
-        "font-size",
-        "line-height",
-        "font-family",
-    )
-    out = {n: PROPERTIES[n].initial for n in names}
+    out = {n: PROPERTIES[n].initial for n in _FONT}
     if pp.keyword(*_SYSTEM_FONTS)(tokens):
         return out | _SYSTEM_FONT
     rest = list(tokens)
@@ -273,9 +277,7 @@ def _radius(tokens: pp.Tokens) -> Longhands | None:
         return None
     out: Longhands = {}
     for i, name in enumerate(CORNERS):
-        picked = [
-            h[((0, 0, 0, 0), (0, 1, 0, 1), (0, 1, 2, 1), (0, 1, 2, 3))[len(h) - 1][i]] for h in halves
-        ]
+        picked = [h[_ONE_TO_FOUR[len(h) - 1][i]] for h in halves]
         value = pp.corner(picked)
         if value is None:
             return None
@@ -283,7 +285,7 @@ def _radius(tokens: pp.Tokens) -> Longhands | None:
     return out
 
 
-def _slashed(first: str, second: str) -> Expander:
+def _slashed(first: str, second: str) -> Shorthand:
     """`grid-column: 1 / 3` and the like."""
 
     def expand(tokens: pp.Tokens) -> Longhands | None:
@@ -298,7 +300,7 @@ def _slashed(first: str, second: str) -> Expander:
         end = css_text(parts[1]) if len(parts) > 1 else "auto"
         return {first: css_text(parts[0]), second: end}
 
-    return expand
+    return Shorthand((first, second), expand)
 
 
 def _contained(tokens: pp.Tokens) -> Longhands | None:
@@ -314,85 +316,65 @@ def _contained(tokens: pp.Tokens) -> Longhands | None:
     return _all_valid({"contain-intrinsic-width": sizes[0], "contain-intrinsic-height": sizes[-1]})
 
 
-def _sides(pattern: str) -> tuple[str, str, str, str]:
-    top, right, bottom, left = (pattern.replace("*", s) for s in SIDES)
-    return top, right, bottom, left
+def _sides(pattern: str) -> tuple[str, ...]:
+    return tuple(pattern.replace("*", side) for side in SIDES)
 
 
-SHORTHANDS: dict[str, Expander] = {
-    "margin": four_sides(_sides("margin-*")),
-    "padding": four_sides(_sides("padding-*")),
-    "inset": four_sides(_sides("*")),
-    "border-width": four_sides(_sides("border-*-width")),
-    "border-style": four_sides(_sides("border-*-style")),
-    "border-color": four_sides(_sides("border-*-color")),
-    "border": border(*SIDES),
-    "border-inline": border("inline-start", "inline-end"),
-    "border-block": border("block-start", "block-end"),
-    "border-radius": _radius,
-    "overflow": two_values("overflow-x", "overflow-y"),
-    "gap": two_values("row-gap", "column-gap"),
-    "grid-gap": two_values("row-gap", "column-gap"),
-    "outline": any_order("outline-width", "outline-style", "outline-color"),
-    "font": _font,
-    "font-variant": _font_variant,
-    "background": _background,
-    "contain-intrinsic-size": _contained,
-    "list-style": _list_style,
-    "flex": _flex,
-    "flex-flow": any_order("flex-direction", "flex-wrap"),
-    "text-decoration": _text_decoration,
-    "text-wrap": _text_wrap,
-    "place-items": two_values("align-items", "justify-items"),
-    "place-content": two_values("align-content", "justify-content"),
-    "place-self": two_values("align-self", "justify-self"),
+_BACKGROUND = ("color", "image", "position", "size", "repeat", "attachment", "origin", "clip")
+
+SHORTHANDS: dict[str, Shorthand] = {
+    "margin": _four_sides(_sides("margin-*")),
+    "padding": _four_sides(_sides("padding-*")),
+    "inset": _four_sides(_sides("*")),
+    "border-width": _four_sides(_sides("border-*-width")),
+    "border-style": _four_sides(_sides("border-*-style")),
+    "border-color": _four_sides(_sides("border-*-color")),
+    "border": _border(*SIDES),
+    "border-inline": _border("inline-start", "inline-end"),
+    "border-block": _border("block-start", "block-end"),
+    "border-radius": Shorthand(tuple(f"border-{c}-radius" for c in CORNERS), _radius),
+    "overflow": _two_values("overflow-x", "overflow-y"),
+    "gap": _two_values("row-gap", "column-gap"),
+    "grid-gap": _two_values("row-gap", "column-gap"),
+    "outline": _any_order("outline-width", "outline-style", "outline-color"),
+    "font": Shorthand(_FONT, _font),
+    "font-variant": Shorthand(("font-variant-caps",), _font_variant),
+    "background": Shorthand(tuple(f"background-{p}" for p in _BACKGROUND), _background),
+    "contain-intrinsic-size": Shorthand(
+        ("contain-intrinsic-width", "contain-intrinsic-height"), _contained
+    ),
+    "list-style": Shorthand(("list-style-type", "list-style-position", "list-style-image"), _list_style),
+    "flex": Shorthand(("flex-grow", "flex-shrink", "flex-basis"), _flex),
+    "flex-flow": _any_order("flex-direction", "flex-wrap"),
+    "text-decoration": Shorthand(
+        ("text-decoration-line", "text-decoration-style", "text-decoration-color"), _text_decoration
+    ),
+    "text-wrap": Shorthand(("text-wrap-mode",), _text_wrap),
+    "place-items": _two_values("align-items", "justify-items"),
+    "place-content": _two_values("align-content", "justify-content"),
+    "place-self": _two_values("align-self", "justify-self"),
     "grid-column": _slashed("grid-column-start", "grid-column-end"),
     "grid-row": _slashed("grid-row-start", "grid-row-end"),
+    **{
+        f"border-{side}": _border(side)
+        for side in (*SIDES, "inline-start", "inline-end", "block-start", "block-end")
+    },
+    **{
+        f"{head}-{axis}": _two_values(f"{head}-{axis}-start", f"{head}-{axis}-end")
+        for head in ("margin", "padding", "inset")
+        for axis in ("inline", "block")
+    },
+    **{
+        f"border-{axis}-{tail}": _two_values(f"border-{axis}-start-{tail}", f"border-{axis}-end-{tail}")
+        for axis in ("inline", "block")
+        for tail in ("width", "style", "color")
+    },
 }
-for _side in (*SIDES, "inline-start", "inline-end", "block-start", "block-end"):
-    SHORTHANDS[f"border-{_side}"] = border(_side)
-for _axis in ("inline", "block"):
-    for _head in ("margin", "padding", "inset"):
-        SHORTHANDS[f"{_head}-{_axis}"] = two_values(f"{_head}-{_axis}-start", f"{_head}-{_axis}-end")
-    for _tail in ("width", "style", "color"):
-        SHORTHANDS[f"border-{_axis}-{_tail}"] = two_values(
-            f"border-{_axis}-start-{_tail}", f"border-{_axis}-end-{_tail}"
-        )
-
-# Which longhands a shorthand sets, for edits and for `inherit` and the like.
-SHORTHAND_LONGHANDS: dict[str, tuple[str, ...]] = {}
 
 
 def longhands_of(name: str) -> tuple[str, ...]:
     """The longhands that the property `name` sets; itself if it is one; () if unknown."""
     if name in PROPERTIES or name in LOGICAL:
         return (name,)
-    return SHORTHAND_LONGHANDS.get(name, ())
-
-
-def _fill_longhands() -> None:
-    probes = (
-        "1px",
-        "none",
-        "auto",
-        "normal",
-        "red",
-        "solid",
-        "hidden",
-        "row",
-        "1px serif",
-        "stretch",
-        "visible",
-        "1",
-        "wrap",
-    )
-    for name, expand in SHORTHANDS.items():
-        for probe in probes:
-            tokens = [t for t in component_values(probe) if t.type != "whitespace"]
-            found = expand(tokens)
-            if found:
-                SHORTHAND_LONGHANDS[name] = tuple(found)
-                break
-
-
-_fill_longhands()
+    known = SHORTHANDS.get(name)
+    return known.longhands if known is not None else ()
