@@ -4,7 +4,9 @@
 `.venv/bin/python tools/mutants.py` tries a fixed random sample of all the mutants of core/layout,
 core/style and core/edit. The sample is drawn by what is written, not by where it stands: a changed line
 leaves the others in it. It takes hours and is no part of ./test: the results are written to a file as they
-come, and another run goes on from there. `--floor` only compares the kept results (tools/mutants.json: sample,
+come, and another run goes on from there. With `--reached FILE`, the tests that reach a mutant's line are tried
+first; the file is what `COVERAGE_FILE=FILE pytest tests/core --cov=redcrate.core --cov-context=test` writes (by
+the package pytest-cov). `--floor` only compares the kept results (tools/mutants.json: sample,
 killed, and the survivors with a reason each) with the floor.
 """
 
@@ -199,12 +201,38 @@ def drawn(everything: list[Mutant], count: int, seed: int) -> list[Mutant]:
     return sorted(everything, key=lambda m: hashlib.sha256(f"{seed} {m.name}".encode()).digest())[:count]
 
 
-def killed_by(mutant: Mutant, copy: Path) -> str:
-    """The group of tests that fails on the mutant; "" if it lives. copy: of src, for this mutant alone."""
+class Reached:
+    """Which tests ran through which lines, as a run with coverage has noted it."""
+
+    def __init__(self, file: Path | None) -> None:
+        self.data = None
+        if file is not None:
+            from coverage import CoverageData  # of the extra [mutants], which ./test does without
+
+            self.data = CoverageData(basename=str(file))
+            self.data.read()
+
+    def by(self, mutant: Mutant) -> list[str]:
+        """The tests that ran through the mutant's line, those of its room first; none if that is not known."""
+        if self.data is None:
+            return []
+        name = f"redcrate/core/{mutant.file}"
+        file = next((f for f in self.data.measured_files() if f.endswith(name)), "")
+        tests = self.data.contexts_by_lineno(file).get(mutant.line, []) if file else []
+        found = {t.split("|")[0] for t in tests if t}
+        near = f"tests/core/{mutant.file.split('/')[0]}"
+        return sorted(found, key=lambda t: (not t.startswith(near), "conformance" in t, t))
+
+
+def killed_by(mutant: Mutant, copy: Path, reached: Reached) -> str:
+    """The tests that fail on the mutant, as a group; "" if it lives. copy: of src, for this mutant alone."""
     path = copy / "redcrate/core" / mutant.file
     before = path.read_bytes()
     path.write_bytes(before[: mutant.start] + mutant.new.encode() + before[mutant.end :])
     try:
+        near = reached.by(mutant)
+        if near and not _pass(near[:_MOST], copy):
+            return "reached"
         for group in TESTS[mutant.file.split("/")[0]]:
             tests = [str(p) for t in group.split() for p in sorted((ROOT / "tests").glob(t))]
             if not _pass(tests, copy):
@@ -212,6 +240,9 @@ def killed_by(mutant: Mutant, copy: Path) -> str:
         return ""
     finally:
         path.write_bytes(before)
+
+
+_MOST = 400  # tests of one line; through some lines all of them run
 
 
 def _pass(tests: list[str], copy: Path) -> bool:
@@ -226,7 +257,9 @@ def _pass(tests: list[str], copy: Path) -> bool:
     return done.returncode == 0
 
 
-def tried(sample: list[Mutant], jobs: int, known: dict[str, str]) -> Iterator[tuple[Mutant, str]]:
+def tried(
+    sample: list[Mutant], jobs: int, known: dict[str, str], reached: Reached
+) -> Iterator[tuple[Mutant, str]]:
     """Each mutant of the sample with the tests that killed it, as they end."""
     with tempfile.TemporaryDirectory() as folder:
         free: Queue[Path] = Queue()
@@ -240,7 +273,7 @@ def tried(sample: list[Mutant], jobs: int, known: dict[str, str]) -> Iterator[tu
         def one(mutant: Mutant) -> tuple[Mutant, str]:
             copy = free.get()
             try:
-                return mutant, killed_by(mutant, copy)
+                return mutant, killed_by(mutant, copy, reached)
             finally:
                 free.put(copy)
 
@@ -269,6 +302,7 @@ def main() -> int:
     parser.add_argument("--seed", type=int, default=2026)
     parser.add_argument("--jobs", type=int, default=2)
     parser.add_argument("--results", type=Path, default=Path(tempfile.gettempdir()) / "mutants.json")
+    parser.add_argument("--reached", type=Path)
     parser.add_argument("--floor", action="store_true")
     given = parser.parse_args()
     if given.floor:
@@ -276,7 +310,7 @@ def main() -> int:
     everything = all_mutants()
     sample = drawn(everything, given.sample, given.seed)
     known: dict[str, str] = json.loads(given.results.read_text()) if given.results.exists() else {}
-    for mutant, group in tried(sample, given.jobs, known):
+    for mutant, group in tried(sample, given.jobs, known, Reached(given.reached)):
         known[mutant.name] = group
         given.results.write_text(json.dumps(known, indent=1, ensure_ascii=False))
         print(f"{'killed' if group else 'LIVES '} {mutant.name}", flush=True)
