@@ -57,6 +57,12 @@ class Rect:
         """y of the bottom edge."""
         return self.y + self.height
 
+    def shared_with(self, other: "Rect") -> "Rect":
+        """What both cover; of no width or height where they do not meet."""
+        x, y = max(self.x, other.x), max(self.y, other.y)
+        width, height = min(self.right, other.right) - x, min(self.bottom, other.bottom) - y
+        return Rect(x, y, max(ZERO, width), max(ZERO, height))
+
     def moved(self, dx: LayoutUnit, dy: LayoutUnit) -> "Rect":
         """The same size, `dx` and `dy` further."""
         return Rect(self.x + dx, self.y + dy, self.width, self.height)

@@ -11,8 +11,9 @@ from click.testing import CliRunner
 
 from redcrate.cli.main import commands
 from redcrate.core.files.settings import PageSettings, read_settings, settings_path, write_settings
-from redcrate.core.findings import FAMILIES, Finding, Severity, findings_of, verified_fixes
+from redcrate.core.findings import FAMILIES, Finding, Severity, findings_of
 from redcrate.core.findings.checking import check_page, place_of
+from redcrate.core.findings.verifying import Verifier
 from redcrate.core.page import Page
 from redcrate.core.session import Session
 from tests.conftest import CASES, DEMO, ROOT
@@ -21,6 +22,10 @@ BASE = "html{font:16px/1.4 'Liberation Sans'}body{margin:0}"
 # family: (what is wrong, a number that the sentence must hold, the near-twin that is right)
 PAGES: dict[str, list[tuple[str, str, str]]] = {
     "row-overflow": [
+        ('<style>#a{width:300px}#b{width:800px}b{float:left;height:9px}</style><div><b id=a></b><b id=b></b></div>', '1100 px; they need 100 px more',
+         "<style>#a{width:300px}#b{width:800px}b{float:left;height:9px}</style><div><b id=a></b><b id=b></b><b style='width:400px'></b></div>"),
+        ('<style>#a{width:300px}#b{width:80%}b{float:left;height:9px}</style><div><b id=a></b><b id=b></b></div>', '100 px more',
+         '<style>#a{width:200px}#b{width:80%}b{float:left;height:9px}</style><div><b id=a></b><b id=b></b></div>'),
         ("<style>i{float:left;width:50%;border:1px solid;height:9px}</style><div><i></i><i></i></div>", "4 px",
          "<style>i{float:left;width:49%;border:1px solid;height:9px}</style><div><i></i><i></i></div>"),
         ("<style>#a{width:300px}#b{width:100px;padding:0 5px}b{float:left;height:9px}div{width:405px}</style><div><b id=a></b>"
@@ -29,7 +34,7 @@ PAGES: dict[str, list[tuple[str, str, str]]] = {
          "<b class=p></b><b class=p></b></div>"),
         ("<style>#a{width:60%}#b{width:50%}b{float:left;height:9px}</style><div><b id=a></b><b id=b></b></div>", "110 %",
          "<style>.p{float:left;width:44%;height:9px}</style><div><b class=p></b><b class=p></b><b class=p></b></div>"),
-        ("<style>p{float:left;width:33.34%;margin:0 5px}</style><div><p>a<p>b<p>c</div>", "margins 30",
+        ("<style>p{float:left;width:33.34%;margin:0 5px}</style><div><p>a<p>b<p>c</div>", "30 px of margin",
          "<style>p{float:left;width:33.34%;margin:0}</style><div><p>a<p>b<p>c</div>"),
     ],
     "share-rounding": [
@@ -39,10 +44,16 @@ PAGES: dict[str, list[tuple[str, str, str]]] = {
          "<style>p{float:left;width:33.34%;margin:0 5px}</style><div><p>a<p>b<p>c</div>"),
     ],
     "wider-than-container": [
+        ("<div style='width:30px'><svg width=50 height=20></svg></div>", '20 px',
+         "<div style='width:60px'><svg width=50 height=20></svg></div>"),
         ("<div style='width:300px'><p style='width:400px'>x</p></div>", "100 px",
          "<div style='width:300px;overflow:hidden'><p style='width:400px'>x</p></div>"),
     ],
     "wider-than-viewport": [
+        ("<p style='width:90%'>longlonglonglonglonglonglonglonglonglonglonglonglonglonglonglonglonglonglonglonglonglonglonglonglonglonglonglonglonglonglonglonglonglonglonglonglonglonglonglonglonglonglonglonglonglonglonglonglonglonglonglonglonglonglonglonglonglonglonglong</p>", 'The word',
+         "<p style='width:90%;overflow-wrap:anywhere'>longlonglonglonglonglonglonglonglonglonglonglonglonglonglonglonglonglonglonglonglonglonglonglonglonglonglonglonglonglonglonglonglonglonglonglonglonglonglonglonglonglonglonglonglonglonglonglonglonglonglonglonglonglonglonglonglonglonglonglong</p>"),
+        ("<pre style='margin:0'>a line of code; a line of code; a line of code; a line of code; a line of code; a line of code; a line of code; a line of code; a line of code; a line of code; a line of code; a line of code; </pre>", 'The line',
+         "<pre style='margin:0;overflow-x:auto'>a line of code; a line of code; a line of code; a line of code; a line of code; a line of code; a line of code; a line of code; a line of code; a line of code; a line of code; a line of code; </pre>"),
         ("<div style='width:1200px'>x</div>", "200 px", "<div style='max-width:1200px'>x</div>"),
         ("<div style='min-width:1100px'>x</div>", "100 px",
          "<div style='overflow:auto;width:90%'><p style='width:1400px'>x</p></div>"),
@@ -54,12 +65,20 @@ PAGES: dict[str, list[tuple[str, str, str]]] = {
          "<style>p{width:200px}#o{padding-left:12px;width:188px}</style><p>a<p>b<p id=o>c"),
     ],
     "auto-margin-without-effect": [
+        ("<div style='height:200px'><p style='margin:auto 0;height:50px'>x</p></div>", '150 px',
+         "<div style='height:52px'><p style='margin:auto 0;height:50px'>x</p></div>"),
+        ('<style>p{margin:0 auto}</style><div><p>x</p></div>', 'no width',
+         '<style>p{margin:0 auto}@media (max-width:500px){p{width:90%}}</style><div><p>x</p></div>'),
         ("<div><p style='margin:0 auto'>x</p></div>", "no width", "<div><p style='margin:0 auto;width:50%'>x</p></div>"),
         ("<p style='float:left;width:90px;margin:0 auto'>x</p>", "floats", "<p style='margin:0 auto;max-width:2000px'>x</p>"),
         ("<p>a <b style='margin:0 auto'>x</b></p>", "inline", "<p>a <b style='margin:0 4px'>x</b></p>"),
     ],
     "nearly-centred": [
-        ("<div style='width:500px'><p style='width:300px;margin:0 0 0 98px'>x</p></div>", "4 px",
+        ("<div style='width:500px'><p style='margin:0 46px 0 40px'>x</p></div>", '3 px too far left',
+         "<div style='width:500px'><p style='margin:0 80px 0 40px'>x</p></div>"),
+        ("<div style='width:500px'><p style='width:300px;margin:0 0 0 106px'>x</p></div>", '6 px too far right',
+         "<div style='width:500px'><p style='width:300px;margin:0 0 0 114px'>x</p></div>"),
+        ("<div style='width:500px'><p style='width:300px;margin:0 0 0 98px'>x</p></div>", "2 px too far left",
          "<div style='width:500px'><p style='width:300px;margin:0 0 0 60px'>x</p></div>"),
     ],
     "text-align-on-wrong-element": [
@@ -68,10 +87,12 @@ PAGES: dict[str, list[tuple[str, str, str]]] = {
          "<p>x <b style='text-align:center;display:inline-block;width:90px'>y</b></p>"),
     ],
     "inline-size-ignored": [
-        ("<p>x <a style='width:200px'>y</a></p>", "width is ignored", "<p>x <a style='display:inline-block;width:200px'>y</a></p>"),
-        ("<p>x <a style='margin-top:20px'>y</a></p>", "margin top", "<p>x <a style='margin-left:20px'>y</a></p>"),
+        ("<p>x <a style='width:200px'>y</a></p>", "Width does nothing", "<p>x <a style='display:inline-block;width:200px'>y</a></p>"),
+        ("<p>x <a style='margin-top:20px'>y</a></p>", "Margin-top does nothing", "<p>x <a style='margin-left:20px'>y</a></p>"),
     ],
     "inline-overlaps-lines": [
+        ("<style>code{padding:14px 4px;background:#cde}</style><p style='width:300px'>one two three four five six <code>seven</code> eight nine ten eleven twelve thirteen fourteen fifteen</p>", 'px of the line',
+         "<style>code{padding:2px 4px;background:#cde}</style><p style='width:300px'>one two three four five six <code>seven</code> eight nine ten eleven twelve thirteen fourteen fifteen</p>"),
         ("<style>a{padding:12px 4px;border:1px solid}</style><p style='width:90px'><a>one two three four five six</a></p>", "px of the line",
          "<style>a{padding:12px 4px;border:1px solid}</style><p style='width:900px'><a>one two three four five six</a></p>"),
     ],
@@ -86,24 +107,34 @@ PAGES: dict[str, list[tuple[str, str, str]]] = {
          "<div style='background:#cde'><p style='margin:0 0 30px'>x</p><p style='margin:0'>y</p></div>"),
     ],
     "margins-collapsed": [
-        ("<style>.a{margin:0 0 30px}.b{margin:20px 0 0}</style><div><p class=a>x<p class=b>y</div>", "collapse to 30",
+        ("<style>.a{margin:0 0 30px}.b{margin:20px 0 0}</style><p class=a>x<p style='margin:0'></p><p class=b>y", 'the gap is 30',
+         "<style>p{margin:0}.a{margin-bottom:30px}</style><p class=a>x<p style='margin:0'></p><p class=b>y"),
+        ("<style>.a{margin:0 0 30px}.b{margin:20px 0 0}</style><div><p class=a>x<p class=b>y</div>", "do not add up",
          "<style>p{margin:0}.a{margin-bottom:30px}</style><div><p class=a>x<p class=b>y</div>"),
     ],
     "source-space-gap": [
+        ('<style>i{display:inline-block;background:#cde;padding:9px}</style><div><i>a</i> <i>b</i> <i>c</i></div>', 'that nobody wrote',
+         '<style>i{display:inline-block;background:#cde;padding:9px;margin-right:4px}</style><div><i>a</i> <i>b</i> <i>c</i></div>'),
+        ('<style>i{display:inline-block;background:#cde;padding:9px}</style><div><i>a</i> <i>b</i> <i>c</i></div>', 'that nobody wrote',
+         "<style>code{display:inline-block;background:#cde;padding:0 9px}</style><p style='width:220px'>Some <code>code</code> and <code>more code</code> in <code>text</code></p>"),
         ("<style>i{display:inline-block;width:25%}</style><div><i>a</i> <i>b</i> <i>c</i> <i>d</i></div>", "space",
          "<style>i{display:inline-block;width:25%}</style><div><i>a</i><i>b</i><i>c</i><i>d</i></div>"),
     ],
     "image-descent-gap": [
-        ("<div style='border:1px solid'><svg width=50 height=20></svg></div>", "px that nobody wrote",
+        ("<div style='border:1px solid'><svg width=50 height=20></svg></div>", "px of empty space",
          "<div style='border:1px solid'><svg width=50 height=20 style='display:block'></svg></div>"),
-        ("<div style='background:#cde'><svg width=50 height=20></svg></div>", "baseline",
+        ("<div style='background:#cde'><svg width=50 height=20></svg></div>", "letters like g",
          "<div><svg width=50 height=20></svg></div>"),
     ],
     "text-touches-edge": [
+        ("<p style='background:#cde;padding-left:9px;width:58px'>text that</p>", 'right edge',
+         "<p style='background:#cde;padding:0 2px 0 9px;width:58px'>text that</p>"),
         ("<p style='background:#cde'>text</p>", "0 px", "<p style='background:#cde;padding:0 9px'>text</p>"),
         ("<div style='border:1px solid'><p>text</p></div>", "left edge", "<div style='border-bottom:1px solid'><p>text</p></div>"),
     ],
     "negative-margin-overlap": [
+        ("<p style='margin:0;background:#cde;height:30px'></p><p style='margin:-10px 0 0'>two</p>", '× 10 px',
+         "<p style='margin:0;height:30px'></p><p style='margin:-10px 0 0'>two</p>"),
         ("<p style='margin:0'>one two three</p><p style='margin:-10px 0 0'>two</p>", "× 10 px",
          "<p style='margin:0 0 20px'>one</p><p style='margin:-10px 0 0'>two</p>"),
     ],
@@ -111,19 +142,27 @@ PAGES: dict[str, list[tuple[str, str, str]]] = {
         ("<div><p style='height:50%'>x</p></div>", "50%", "<div style='height:90px'><p style='height:50%'>x</p></div>"),
     ],
     "collapsed-over-floats": [
+        ("<div style='background:#cde'><section><p style='float:left;height:40px'>x</p></section></div>", '56 px below',
+         "<div style='background:#cde;padding-bottom:60px'><p style='float:left;height:40px'>x</p></div>"),
         ("<div style='background:#cde'><p style='float:left'>x</p></div>", "0 px high",
          "<div style='background:#cde;overflow:hidden'><p style='float:left'>x</p></div>"),
-        ("<div style='border:1px solid'>a<p style='float:left;height:90px'>x</p></div>", "stick out",
+        ("<div style='border:1px solid'>a<p style='float:left;height:90px'>x</p></div>", "below its end",
          "<div><p style='float:left'>x</p></div>"),
     ],
     "overflows-fixed-height": [
-        ("<p style='width:90px;height:20px'>one two three four five</p>", "run over",
+        ("<p style='width:90px;height:20px'>one two three four five</p><p>six</p>", 'over what comes below',
+         "<p style='width:90px;height:120px'>one two three four five</p>"),
+        ("<p style='width:90px;height:20px'>one two three four five</p>", "run out of it",
          "<p style='width:90px;min-height:20px'>one two three four five</p>"),
     ],
     "min-over-max": [
+        ("<p style='min-width:40%;max-width:200px'>x</p>", '400 px (40%)',
+         "<p style='min-width:10%;max-width:200px'>x</p>"),
         ("<p style='min-width:300px;max-width:200px'>x</p>", "300", "<p style='min-width:200px;max-width:300px'>x</p>"),
     ],
     "class-missing-on-one": [
+        ('<style>.c{color:#222}</style><ul><li class=c>a<li class=c>b<li id=last>c</ul>', 'number 3',
+         '<style>.c,#last{color:#222}</style><ul><li class=c>a<li class=c>b<li id=last>c</ul>'),
         ("<style>.c{color:#222}</style><ul><li class=c>a<li class=c>b<li>c</ul>", "number 3",
          "<style>.c{color:#222}</style><ul><li class=c>a<li>b<li>c</ul>"),
     ],
@@ -132,12 +171,18 @@ PAGES: dict[str, list[tuple[str, str, str]]] = {
          "<style>.c{color:#222}</style><div><p class=c>a</div><div><p class=c>b</div><div><p class=c>c</div>"),
     ],
     "class-without-rule": [
+        ('<style>p{top:0}</style><p class=lost>x', 'lost',
+         "<style>[class^='lo']{top:0}</style><p class=lost>x"),
         ("<style>p{top:0}</style><p class=lost>x", "lost", "<style>.lost{top:0}</style><p class=lost>x"),
     ],
     "rule-without-element": [
         ("<style>p{top:0}\n.gone{top:0}</style><p>x", "gone", "<style>p{top:0}.gone:hover{top:0}</style><p>x"),
     ],
     "near-miss-name": [
+        ('<style>#masthead{color:#222}</style><p id=mashead>x', 'the id “mashead”',
+         '<style>.kn,.nb{color:#222}</style><p class=kr>x<b class=ne>y</b>'),
+        ('<style>.colum-left{color:#222}</style><p class=column-left>x', 'colum-left',
+         '<style>.col-12{color:#222}</style><p class=col-1>x'),
         ("<style>.notice{color:#222}</style><p class=notce>x", "notice", "<style>.other{color:#222}</style><p class=notce>x"),
     ],
     "duplicate-id": [("<p id=a>x<p id=a>y", "2 elements", "<p id=a>x<p id=b>y")],
@@ -159,10 +204,18 @@ PAGES: dict[str, list[tuple[str, str, str]]] = {
          "<style>b{float:left;width:90px;padding:9px}</style><div><b class=o>a</b><b>b</b></div>"),
     ],
     "float-not-cleared": [
-        ("<style>b{float:left;width:90px;height:60px}p{background:#cde}</style><div><b>a</b><b>b</b><p>c</div>", "60 px",
+        ("<style>p{background:#cde;padding:0 9px;margin:0}</style><div><svg style='float:left;width:90px;height:60px'></svg><p>c</div>", '60 px',
+         "<style>p{background:#cde;margin:0 0 0 95px;padding:0 9px}</style><div><svg style='float:left;width:90px;height:60px'></svg><p>c</div>"),
+        ('<style>b{float:left;width:90px;height:90px}p{margin:0;padding:0 9px}.g{background:#cde}</style><div><b>a</b><p>b</p><p class=g>c</div>', 'above the end',
+         '<style>b{float:left;width:90px;height:20px}p{margin:0;padding:0 9px}.g{background:#cde}</style><div><b>a</b><p>b</p><p class=g>c</div>'),
+        ("<style>b{float:left;width:90px;height:60px}p{background:#cde;padding:0 9px}</style><div><b>a</b><b>b</b><p>c</div>", "60 px",
          "<style>b{float:left;width:90px;height:60px}p{background:#cde;clear:both}</style><div><b>a</b><b>b</b><p>c</div>"),
     ],
     "default-margin-shift": [
+        ('<style>header{background:#cde;padding:1px}</style><header><h1>x</h1></header>', 'taller',
+         '<style>header{background:#cde;padding:1px}h1{margin:0}</style><header><h1>x</h1></header>'),
+        ('<style>div{background:#cde;padding:9px}figure{margin-top:0;margin-bottom:0}</style><div><figure>x</figure></div>', 'narrower',
+         '<style>div{background:#cde;padding:9px}figure{margin:0 40px}</style><div><figure>x</figure></div>'),
         ("<style>body{margin:revert}p{background:#cde;margin:0}</style><p>x", "8 px", "<style>p{background:#cde}</style><p>x"),
     ],
 }  # fmt: skip
@@ -174,6 +227,13 @@ def opened(folder: Path, body: str, width: float = 1000) -> Session:
     body = body.replace("body{margin:revert}", "")
     (folder / "p.html").write_text(f"<!doctype html><style>{base}</style>{body}", encoding="utf-8")
     return Session(folder / "p.html", width)
+
+
+def verifier_of(session: Session, now: tuple[Finding, ...]) -> Verifier:
+    """What tries fixes on the session's page at its width."""
+    page = session.views.page
+    width = page.viewport.width
+    return Verifier({width: page}, {width: now}, session.editor.tried_at_widths)
 
 
 def test_there_is_a_page_for_every_family() -> None:
@@ -210,7 +270,7 @@ def test_its_fixes_hold(tmp_path: Path, family: str, wrong: str, number: str, ri
     before = session.document.texts()
     now = findings_of(session.views.page, before)
     finding = next(f for f in now if f.family == family)
-    fixes = verified_fixes(finding, now, session.editor.tried)
+    fixes = verifier_of(session, now).fixes(finding)
     assert fixes and len(fixes) <= 4
     breaks = {f.key for f in now if f.severity is Severity.BREAKS}
     for fix in fixes:
@@ -282,6 +342,14 @@ def test_nothing_is_said_of_boxes_that_blocks_stand_in_for(tmp_path: Path) -> No
 DRAFT = DEMO.parent.parent / "ploverfield-draft" / "index.html"
 
 
+# What the designer knows better: these values were tried out and are not wanted.
+CHOSEN = {
+    "inline-size-ignored": -1,
+    "percent-height-without-reference": -1,
+    "text-align-on-wrong-element": -1,
+}
+
+
 def test_the_draft_is_mended_by_taking_first_fixes(tmp_path: Path) -> None:
     """A dozen kinds of mistakes and more; the first fix of each until none is left; then it is the sound page."""
     folder = tmp_path / "draft"
@@ -290,11 +358,12 @@ def test_the_draft_is_mended_by_taking_first_fixes(tmp_path: Path) -> None:
     families = set()
     for _ in range(60):
         now = findings_of(session.views.page, session.document.texts())
-        fixes = next(((f, x) for f in now if (x := verified_fixes(f, now, session.editor.tried))), None)
+        verifier = verifier_of(session, now)
+        fixes = next(((f, x) for f in now if (x := verifier.fixes(f))), None)
         if fixes is None:
             break
         families.add(fixes[0].family)
-        session.editor.apply(fixes[1][0].patch)
+        session.editor.apply(fixes[1][CHOSEN.get(fixes[0].family, 0)].patch)
     assert len(families) >= 14 and findings_of(session.views.page, session.document.texts()) == ()
     for one, other in zip(sound.views.page.elements, session.views.page.elements, strict=True):
         a, b = sound.views.page.box_of(one), session.views.page.box_of(other)

@@ -1,7 +1,8 @@
 """Classes: who has them and which rules they have; give, take, rename, and make one of an own style."""
 
-from collections.abc import Iterator, Mapping, Sequence
+from collections.abc import Callable, Iterator, Mapping, Sequence
 from dataclasses import dataclass
+from functools import partial
 from typing import Any
 
 from tinycss2.serializer import serialize_identifier
@@ -20,7 +21,10 @@ from redcrate.core.style.sheets import Origin, StyleRule
 
 @dataclass(frozen=True, slots=True, eq=False)
 class ClassUse:
-    """A class name of the page: the elements that have it, and the author's rules that name it."""
+    """A class name of the page: the elements that have it, and the author's rules that name it.
+
+    A rule with an attribute selector that the name fits, such as [class^="col-"], counts as one of them.
+    """
 
     name: str
     users: tuple[Element, ...]
@@ -35,7 +39,10 @@ def class_list(page: Page) -> tuple[ClassUse, ...]:
         for name in dict.fromkeys(element.classes):
             users.setdefault(name, []).append(element)
     for rule in author_rules(page):
-        for name in dict.fromkeys(n for n, _ in class_tokens(rule.selector_text)):
+        named = dict.fromkeys(n for n, _ in class_tokens(rule.selector_text))
+        for fits in _class_patterns(rule.selector_text):
+            named.update(dict.fromkeys(n for n in users if fits(n)))
+        for name in named:
             rules.setdefault(name, []).append(rule)
     return tuple(
         ClassUse(n, tuple(users.get(n, ())), tuple(rules.get(n, ()))) for n in sorted({*users, *rules})
@@ -63,6 +70,48 @@ def class_tokens(selector: str) -> Iterator[tuple[str, int]]:
                 yield token.value, source.offset_of(token.source_line, token.source_column)
             elif token.type == "function":
                 stack.append(token.arguments)
+
+
+def id_names(selector: str) -> Iterator[str]:
+    """The ids in a selector's text, functions included."""
+    if "#" not in selector:
+        return
+    stack = [component_values(selector)]
+    while stack:
+        for token in stack.pop():
+            if token.type == "function":
+                stack.append(token.arguments)
+            elif token.type == "hash" and token.is_identifier:
+                yield token.value
+
+
+def _class_patterns(selector: str) -> Iterator[Callable[[str], bool]]:
+    """What the attribute selectors for `class` in a selector's text ask of a name: Selectors 4 §6.2."""
+    if "[" not in selector:
+        return
+    stack = [component_values(selector)]
+    while stack:
+        for token in stack.pop():
+            if token.type == "function":
+                stack.append(token.arguments)
+            elif token.type == "[] block":
+                words = [t for t in token.content if t.type != "whitespace"]
+                wanted = next((t.value for t in words[1:] if t.type in ("ident", "string")), "")
+                if words and words[0].type == "ident" and words[0].lower_value == "class" and wanted:
+                    sign = "".join(t.value for t in words[1:] if t.type == "literal")
+                    yield partial(_FITS.get(sign, _is_one_of), wanted)
+
+
+def _is_one_of(wanted: str, name: str) -> bool:
+    return name in wanted.split()
+
+
+_FITS: dict[str, Callable[[str, str], bool]] = {
+    "^=": lambda wanted, name: name.startswith(wanted),
+    "$=": lambda wanted, name: name.endswith(wanted),
+    "*=": lambda wanted, name: any(w in name for w in wanted.split()),
+    "|=": lambda wanted, name: name == wanted or name.startswith(f"{wanted}-"),
+}
 
 
 def with_class(markup: Markup, targets: Sequence[Element], name: str) -> Patch:

@@ -7,66 +7,131 @@ from redcrate.core.findings.look import Look
 from redcrate.core.layout.fragments import SizeReason
 from redcrate.core.markup.elements import Element
 from redcrate.core.page import ElementBox
+from redcrate.core.units import ZERO, LayoutUnit, format_px
+
+_WIDTHS = ("width", "max-width")
+_LEAST_ROOM = 10 * 64
 
 
 def find(look: Look) -> Iterator[Finding]:
-    """Side margins that are auto on inline elements, floats and blocks without a width (CSS 2.2 §10.3)."""
+    """Auto margins on inline elements, floats, blocks without a width, and above and below (CSS 2.2 §10.3, §10.6)."""
     for element, box in look.boxes:
-        style = look.style(element)
-        sides = [
-            s
-            for s in ("left", "right")
-            if getattr(style, f"margin_{s}") == "auto"
-            and look.winner(element, f"margin-{s}") is not None
-        ]
-        why = _why(look, element, box) if sides else ""
-        if why:
-            yield Finding(
-                "auto-margin-without-effect",
-                Severity.SUSPICIOUS,
-                f"The auto margin of {element.label} does nothing: {why}.",
-                (element,),
-                {"width": box.border_box.width / 64},
-                look.source(element, f"margin-{sides[0]}"),
-                tuple(_ways(look, element, box, sides)),
-            )
+        yield from _sideways(look, element, box)
+        yield from _upright(look, element, box)
+
+
+def _sideways(look: Look, element: Element, box: ElementBox) -> Iterator[Finding]:
+    sides = _auto_sides(look, element, ("left", "right"))
+    why = _why(look, element, box) if sides else ""
+    if why:
+        yield Finding(
+            "auto-margin-without-effect",
+            Severity.SUSPICIOUS,
+            f"The auto margin of {element.label} does nothing: {why}.",
+            (element,),
+            {"width": box.border_box.width / 64},
+            look.source(element, f"margin-{sides[0]}"),
+            tuple(_ways(look, element, box, sides)),
+        )
+
+
+def _auto_sides(look: Look, element: Element, sides: tuple[str, str]) -> list[str]:
+    style = look.style(element)
+    return [
+        s
+        for s in sides
+        if getattr(style, f"margin_{s}") == "auto" and look.winner(element, f"margin-{s}") is not None
+    ]
 
 
 def _why(look: Look, element: Element, box: ElementBox) -> str:
     style = look.style(element)
     if box.box is None or box.box.fragment.box.is_atomic:
-        return f"it is {style.display}, and inline content has no auto margins"
+        return f"it is {style.display}, and auto margins share out room only for blocks"
     if style.float_ != "none":
         return f"it floats to the {style.float_}"
     across = box.box.fragment.across
     if style.position in ("absolute", "fixed"):
         ends = style.left == "auto" or style.right == "auto"
         return "left and right must both be given for that" if ends else ""
-    if across.reason is SizeReason.FILL and not across.limit and style.max_width == "none":
-        return "it has no width, so it fills its container and nothing is left"
+    if element.tag == "hr" or style.text_align == "center":
+        return ""  # nothing in it would stand elsewhere
+    fills = across.reason is SizeReason.FILL and not across.limit and style.max_width == "none"
+    if fills and element not in look.given_somewhere(*_WIDTHS):
+        return "it has no width, so it fills its container and nothing is left to share out"
     return ""
 
 
 def _ways(look: Look, element: Element, box: ElementBox, sides: list[str]) -> Iterator[MakeFix]:
     style = look.style(element)
-    winners = [w for s in sides if (w := look.winner(element, f"margin-{s}")) is not None]
-    if len(winners) == len(sides):
-        yield look.setting("take the auto margins away", *((element, f"margin-{s}", "0") for s in sides))
     if box.box is None or box.box.fragment.box.is_atomic:
-        yield look.setting("make it a block", (element, "display", "block"))
         if element.parent is not None and look.style(element.parent).display == "block":
             yield look.setting(
-                "centre it as text, through its parent",
+                "centre it as text is, through its parent",
                 (element.parent, "text-align", "center"),
                 *((element, f"margin-{s}", "0") for s in sides),
             )
+        yield look.setting("make it a block", (element, "display", "block"))
     elif style.float_ != "none":
-        yield look.setting("let it no longer float", (element, "float", "none"))
+        if not _floats_in_a_row(look, element):
+            yield look.setting("let it no longer float", (element, "float", "none"))
     elif style.position in ("absolute", "fixed"):
         yield look.setting("give it left 0 and right 0", (element, "left", "0"), (element, "right", "0"))
     else:
         yield look.setting("make it as wide as its content", (element, "width", "fit-content"))
-        yield look.setting("give it a width of 80 %", (element, "width", "80%"))
+        yield look.setting("limit it to 80 % of its container", (element, "max-width", "80%"))
+    yield look.setting("take the auto margins away", *((element, f"margin-{s}", "0") for s in sides))
+
+
+def _floats_in_a_row(look: Look, element: Element) -> bool:
+    """Whether a neighbour floats too: then it is the floating that was meant."""
+    beside = element.parent.child_elements if element.parent is not None else []
+    return any(look.style(e).float_ != "none" for e in beside if e is not element and look.box(e))
+
+
+def _upright(look: Look, element: Element, box: ElementBox) -> Iterator[Finding]:
+    """§10.6.3: margins above and below that are auto count as 0, however much room there is."""
+    at = box.box
+    if at is None or not at.fragment.box.in_flow or at.fragment.box.is_inline_level:
+        return
+    if len(_auto_sides(look, element, ("top", "bottom"))) < 2:
+        return
+    left = _left_below(look, element, box)
+    if left >= _LEAST_ROOM:
+        holder = box.container.fragment.box.label if box.container is not None else "its container"
+        half = f"{left // 2 / 64:g}px"
+        yield Finding(
+            "auto-margin-without-effect",
+            Severity.SUSPICIOUS,
+            f"The auto margins above and below {element.label} do nothing: in normal flow they count as 0, and the "
+            f"{format_px(left)} px that {holder} has left all stay below it.",
+            (element,),
+            {"left": left / 64},
+            look.source(element, "margin-top"),
+            (
+                look.setting(
+                    f"put half of the room above it: margin-top {half}",
+                    (element, "margin-top", half),
+                    (element, "margin-bottom", "0"),
+                ),
+                look.setting(
+                    "take the auto margins above and below away",
+                    (element, "margin-top", "0"),
+                    (element, "margin-bottom", "0"),
+                ),
+            ),
+        )
+
+
+def _left_below(look: Look, element: Element, box: ElementBox) -> LayoutUnit:
+    """The room under the only child of a container with a written height; 0 where there is none of that."""
+    parent = element.parent
+    if parent is None or box.container is None or box.container.fragment.box.element is not parent:
+        return ZERO
+    alone = [c for c in parent.child_elements if look.box(c) is not None] == [element]
+    if not alone or not look.size_written(parent, "down"):
+        return ZERO
+    return box.container.content_rect.bottom - box.border_box.bottom
 
 
 FAMILY = Family(

@@ -1,27 +1,47 @@
 """Checking a page at several widths: one list of findings, each with the widths at which it holds."""
 
-from collections.abc import Sequence
+from collections.abc import Iterable, Mapping, Sequence
 from dataclasses import dataclass
+from enum import Enum
 from pathlib import Path
 from typing import Any
 
 from redcrate.core.edit.patch import Patch, apply_patch
 from redcrate.core.files.loading import Resources, assemble, read_page
 from redcrate.core.files.settings import PageSettings, read_settings
-from redcrate.core.findings.finding import Finding, Fix, Severity
-from redcrate.core.findings.register import findings_of, verified_fixes
+from redcrate.core.findings.at_widths import Held, counts_of, held_at, with_causes
+from redcrate.core.findings.finding import Finding, Fix, Key, Severity
+from redcrate.core.findings.register import findings_of
+from redcrate.core.findings.verifying import PageAfter, Verifier
 from redcrate.core.markup.elements import Element
 from redcrate.core.page import Page, compute_page
 from redcrate.core.style.media import Viewport
 
 
+class Fixes(Enum):
+    """How many of the fixes are worked out and tried."""
+
+    NONE = 0
+    FIRST = 1
+    ALL = 4
+
+
 @dataclass(frozen=True, slots=True, eq=False)
 class Checked:
-    """A finding with the widths, px, at which it is there, and its verified fixes at the first of them."""
+    """A finding with the widths, px, at which it is there, and its verified fixes."""
 
-    finding: Finding
-    widths: tuple[float, ...]
+    held: Held
     fixes: tuple[Fix, ...]
+
+    @property
+    def finding(self) -> Finding:
+        """The finding, as it is at the first of its widths."""
+        return self.held.finding
+
+    @property
+    def widths(self) -> tuple[float, ...]:
+        """Where it is there, px."""
+        return self.held.widths
 
 
 @dataclass(frozen=True, slots=True, eq=False)
@@ -36,6 +56,13 @@ class Check:
     def breaks(self) -> bool:
         """Whether one of them breaks the layout."""
         return any(c.finding.severity is Severity.BREAKS for c in self.checked)
+
+    @property
+    def sheets(self) -> frozenset[Path]:
+        """The files of the page's stylesheets."""
+        folder = self.path.parent
+        names = {s.source.name for s in self.page.source.sheets} - {self.page.source.markup.source.name}
+        return frozenset((folder / name).resolve() for name in names)
 
 
 def place_of(element: Element | None) -> str:
@@ -54,52 +81,64 @@ def is_silenced(finding: Finding, settings: PageSettings) -> bool:
     return settings.is_silenced(finding.family, place_of(first))
 
 
-def check_page(path: Path, widths: Sequence[float], height: float = 800, *, fixes: bool = True) -> Check:
-    """Check a page at all widths. Raises PageNotReadable."""
+def check_page(
+    path: Path,
+    widths: Sequence[float],
+    height: float = 800,
+    *,
+    fixes: Fixes = Fixes.ALL,
+    fold: bool = True,
+    shared: Iterable[Path] = (),
+) -> Check:
+    """Check a page at all widths. Raises PageNotReadable.
+
+    fold: whether many findings of one kind become one. shared: files of stylesheets of other pages too.
+    """
     resources = Resources(path)
     loaded = read_page(path)
     assembled = assemble(loaded.source, resources)
-    texts = {
-        loaded.source.name: loaded.source.text,
-        **{n: f.source.text for n, f in assembled.files.items()},
-    }
     sources = {loaded.source.name: loaded.source, **{n: f.source for n, f in assembled.files.items()}}
+    texts = {name: source.text for name, source in sources.items()}
+    pages: dict[float, Page] = {}
+    for width in dict.fromkeys(widths):
+        known = next(iter(pages.values()), None)
+        pages[width] = compute_page(assembled.page, Viewport(width, height), known)
     settings = read_settings(path)
-    found: dict[object, tuple[Finding, list[float], tuple[Fix, ...]]] = {}
-    first: Page | None = None
-    for width in widths:
-        page = compute_page(assembled.page, Viewport(width, height), first)
-        first = first or page
+    found = {
+        width: tuple(f for f in findings_of(page, texts) if not is_silenced(f, settings))
+        for width, page in pages.items()
+    }
 
-        def attempt(patch: Patch, at: Page = page) -> tuple[Page, dict[str, str]]:
-            changed, _ = apply_patch(patch, texts)
-            edited = {n: sources[n].with_text(t) for n, t in changed.items()}
-            html = edited.get(loaded.source.name, loaded.source)
-            after = assemble(html, resources, edited.get, assembled)
-            return compute_page(after.page, at.viewport, at), {**texts, **changed}
+    def attempt(patch: Patch) -> PageAfter:
+        changed, _ = apply_patch(patch, texts)
+        edited = {n: sources[n].with_text(t) for n, t in changed.items()}
+        html = edited.get(loaded.source.name, loaded.source)
+        after = assemble(html, resources, edited.get, assembled)
 
-        everything = findings_of(page, texts)
-        for finding in everything:
-            if is_silenced(finding, settings):
-                continue
-            known = found.get(finding.key)
-            if known is not None:
-                known[1].append(width)
-            else:
-                ways = verified_fixes(finding, everything, attempt) if fixes else ()
-                found[finding.key] = (finding, [width], ways)
-    assert first is not None
-    return Check(
-        path, first, tuple(Checked(f, tuple(dict.fromkeys(w)), x) for f, w, x in found.values())
-    )
+        def at(width: float) -> tuple[Page, Mapping[str, str]]:
+            return compute_page(after.page, pages[width].viewport, pages[width]), {**texts, **changed}
+
+        return at
+
+    files = {path.parent / n: n for n in texts}
+    elsewhere = {p.resolve() for p in shared}
+    names = [n for file, n in files.items() if file.resolve() in elsewhere]
+    held = held_at(found, fold=fold, shared=names)
+    verifier = Verifier(pages, found, attempt)
+    ways = {h.finding.key: verifier.fixes(h.finding, fixes.value) for h in held if fixes.value}
+    effects = {h.finding.key: verifier.mends_too(h.finding) for h in held}
+    checked = (Checked(h, ways.get(h.finding.key, ())) for h in with_causes(held, effects))
+    return Check(path, next(iter(pages.values())), tuple(checked))
 
 
 def check_json(check: Check) -> dict[str, Any]:
     """The check as plain data: docs/check.md, findings/check_schema.json."""
+    number = {c.finding.key: n for n, c in enumerate(check.checked)}
     return {
         "page": str(check.path),
         "findings": [
             {
+                **_because(c.held, number),
                 "family": c.finding.family,
                 "severity": c.finding.severity.value,
                 "widths": list(c.widths),
@@ -118,7 +157,7 @@ def check_json(check: Check) -> dict[str, Any]:
                 },
                 "fixes": [
                     {
-                        "sentence": f.sentence,
+                        "sentence": f.told,
                         "verified": True,
                         "patch": [
                             {"file": e.file, "start": e.start, "end": e.end, "text": e.text}
@@ -133,21 +172,37 @@ def check_json(check: Check) -> dict[str, Any]:
     }
 
 
+def _because(held: Held, number: Mapping[Key, int]) -> dict[str, Any]:
+    """The family and the place in the list of the finding whose fix mends this one too."""
+    cause = held.because_of
+    if cause is None:
+        return {}
+    return {"because_of": {"family": cause.finding.family, "finding": number[cause.finding.key]}}
+
+
 def check_text(check: Check) -> str:
     """The check as people read it on a terminal."""
     if not check.checked:
         return f"{check.path}: nothing found\n"
     lines = []
     for c in check.checked:
+        inner = "  " if c.held.because_of is not None else ""
         widths = ", ".join(f"{w:g}" for w in c.widths)
+        because = f", because of {c.held.because_of.finding.family}" if c.held.because_of else ""
         lines.append(
-            f"{c.finding.severity.shape} {c.finding.sentence}  [{c.finding.family}, at {widths} px]"
+            f"{inner}{c.finding.severity.shape} {c.finding.sentence}  "
+            f"[{c.finding.family}, at {widths} px{because}]"
         )
-        if c.finding.cause is not None and c.finding.cause.line:
+        if c.finding.cause is not None and c.finding.cause.line and not c.finding.parts:
             lines.append(
-                f"    {c.finding.cause.selector}, {c.finding.cause.file} line {c.finding.cause.line}"
+                f"{inner}    {c.finding.cause.selector}, {c.finding.cause.file} line {c.finding.cause.line}"
             )
-        lines += [f"    fix: {f.sentence}" for f in c.fixes]
-    counts = {s: sum(c.finding.severity is s for c in check.checked) for s in Severity}
-    lines.append("  ".join(f"{s.shape} {n} {s.value}" for s, n in counts.items()))
+        lines += [f"{inner}    fix: {f.told}" for f in c.fixes[:1]]
+    lines.append(counted(check))
     return "\n".join(lines) + "\n"
+
+
+def counted(check: Check) -> str:
+    """How many findings of each severity there are, in one line."""
+    counts = counts_of(c.finding for c in check.checked)
+    return "  ".join(f"{s.shape} {n} {s.value}" for s, n in counts.items())

@@ -4,14 +4,14 @@ from collections.abc import Iterator
 from functools import partial
 from itertools import groupby
 
-from redcrate.core.edit.classes import class_list, with_class
+from redcrate.core.edit.classes import with_class
 from redcrate.core.findings.finding import Family, Finding, Severity
 from redcrate.core.findings.look import Look
 
 
 def find(look: Look) -> Iterator[Finding]:
     """Siblings of one tag of which all but one have a class that a rule names."""
-    named = {c.name for c in class_list(look.page) if c.rules}
+    named = {c.name for c in look.classes if c.rules}
     for parent, children in look.siblings():
         for tag, run in groupby((c for c in children if c.index >= 0), key=lambda c: c.tag):
             alike = list(run)
@@ -19,13 +19,18 @@ def find(look: Look) -> Iterator[Finding]:
                 continue
             for name in dict.fromkeys(n for c in alike for n in c.classes):
                 lacking = [c for c in alike if name not in c.classes]
-                if len(lacking) == 1 and name in named and not lacking[0].classes and not lacking[0].id:
-                    one = lacking[0]
+                one = lacking[0] if len(lacking) == 1 else None
+                if (
+                    one is not None
+                    and name in named
+                    and not one.classes
+                    and one.id not in look.named_ids
+                ):
                     yield Finding(
                         "class-missing-on-one",
                         Severity.SUSPICIOUS,
                         f"{len(alike) - 1} of the {len(alike)} {tag} elements in {parent.label} have the class “{name}”, "
-                        f"number {alike.index(one) + 1} has not.",
+                        f"number {alike.index(one) + 1} does not.",
                         (one,),
                         {"with": float(len(alike) - 1), "without": 1.0},
                         None,

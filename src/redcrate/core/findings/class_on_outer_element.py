@@ -3,7 +3,7 @@
 from collections.abc import Iterator
 from functools import partial
 
-from redcrate.core.edit.classes import class_list, with_class, without_class
+from redcrate.core.edit.classes import with_class, without_class
 from redcrate.core.edit.patch import Patch
 from redcrate.core.findings.finding import Family, Finding, Severity
 from redcrate.core.findings.look import Look
@@ -12,7 +12,7 @@ from redcrate.core.markup.elements import Element
 
 def find(look: Look) -> Iterator[Finding]:
     """A class that everywhere else is on the inner of two nested elements, and once on the outer one."""
-    for use in class_list(look.page):
+    for use in look.classes:
         if len(use.users) < 3 or not use.rules:
             continue
         inner = [u for u in use.users if u.parent is not None]

@@ -3,7 +3,7 @@
 from collections.abc import Iterator
 from functools import partial
 
-from redcrate.core.edit.classes import class_list, without_class
+from redcrate.core.edit.classes import without_class
 from redcrate.core.findings.finding import Family, Finding, Severity
 from redcrate.core.findings.look import Look
 from redcrate.core.findings.near_miss_name import near_misses
@@ -13,8 +13,8 @@ def find(look: Look) -> Iterator[Finding]:
     """Classes in the page without a rule in any sheet, near misses apart."""
     if not look.page.source.sheets:
         return
-    near = {use.name for use, _ in near_misses(look)}
-    for use in class_list(look.page):
+    near = {miss.name for miss in near_misses(look) if miss.attribute == "class"}
+    for use in look.classes:
         users = tuple(u for u in use.users if u.index >= 0)
         if use.rules or not users or use.name in near:
             continue
@@ -32,6 +32,7 @@ def find(look: Look) -> Iterator[Finding]:
                     partial(without_class, look.page.source.markup, users, use.name),
                 ),
             ),
+            fold_name=use.name,
         )
 
 

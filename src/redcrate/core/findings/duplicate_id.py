@@ -37,6 +37,7 @@ def find(look: Look) -> Iterator[Finding]:
                     partial(with_id, look.page.source.markup, last, ""),
                 ),
             ),
+            fold_name=ident,
         )
 
 

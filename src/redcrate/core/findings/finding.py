@@ -3,7 +3,7 @@
 from collections.abc import Callable, Iterable
 from dataclasses import dataclass
 from enum import Enum
-from typing import TYPE_CHECKING
+from typing import TYPE_CHECKING, TypeAlias
 
 from redcrate.core.edit.patch import Patch
 from redcrate.core.explain.terms import Source
@@ -28,20 +28,37 @@ class Severity(Enum):
 
 @dataclass(frozen=True, slots=True)
 class Fix:
-    """One way out: a plain sentence with the values, and the patch that does it."""
+    """One way out: a plain sentence with the values, and the patch that does it.
+
+    moves: how many elements, besides those that the finding speaks of, then stand elsewhere.
+    """
 
     sentence: str
     patch: Patch
+    moves: int = 0
+
+    @property
+    def told(self) -> str:
+        """The sentence, and what else changes."""
+        if not self.moves:
+            return self.sentence
+        return f"{self.sentence}; changes {self.moves} other element{'s' if self.moves != 1 else ''}"
 
 
 MakeFix = Callable[[], "Fix | None"]
+
+
+# Family, places and cause.
+Key: TypeAlias = tuple[str, tuple[tuple[int, ...], ...], str]
 
 
 @dataclass(frozen=True, slots=True, eq=False)
 class Finding:
     """Something wrong or suspicious, as computed at one width.
 
-    numbers: in px. ways: make the fixes when somebody wants them, the least change first.
+    numbers: in px. ways: make the fixes when somebody wants them, what was meant first, removal last.
+    fold, fold_name: what it shares with those that are told in one line with it, and its own name among
+    them. parts: the findings that it stands for, where it is such a line.
     """
 
     family: str
@@ -51,9 +68,12 @@ class Finding:
     numbers: dict[str, float]
     cause: Source | None
     ways: tuple[MakeFix, ...] = ()
+    fold: str = ""
+    fold_name: str = ""
+    parts: "tuple[Finding, ...]" = ()
 
     @property
-    def key(self) -> tuple[str, tuple[tuple[int, ...], ...], str]:
+    def key(self) -> "Key":
         """What makes it the same finding after an edit or at another width: family, places and cause."""
         cause = f"{self.cause.file} {self.cause.selector}" if self.cause else ""
         return self.family, tuple(e.path for e in self.elements[:1]), cause

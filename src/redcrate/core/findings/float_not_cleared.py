@@ -3,13 +3,14 @@
 from collections.abc import Iterator
 
 from redcrate.core.findings.finding import Family, Finding, Severity
-from redcrate.core.findings.look import Look
+from redcrate.core.findings.look import Look, meet
+from redcrate.core.markup.elements import Element
 from redcrate.core.page import ElementBox
 from redcrate.core.units import format_px
 
 
 def find(look: Look) -> Iterator[Finding]:
-    """In-flow blocks with a background after a row of floats, whose box lies behind those floats."""
+    """Blocks in flow whose background, or border on that side, lies behind floats before them."""
     for _, children in look.siblings():
         floats: list[ElementBox] = []
         for child in children:
@@ -18,34 +19,42 @@ def find(look: Look) -> Iterator[Finding]:
                 continue
             fragment = box.box.fragment
             if fragment.box.is_float:
-                if child.tag not in ("img", "figure", "svg"):
-                    floats.append(box)
-                continue
-            if not fragment.box.in_flow or fragment.box.is_inline_level:
-                continue
-            behind = max((f.border_box.bottom for f in floats), default=0) - box.border_box.y
-            slipped = len(floats) > 1 and behind > 64 and not fragment.box.establishes_bfc
-            if slipped and look.style(child).clear == "none" and look.is_painted(child):
-                yield Finding(
-                    "float-not-cleared",
-                    Severity.SUSPICIOUS,
-                    f"{child.label} begins {format_px(behind)} px above the end of the floats before it: its "
-                    f"background lies "
-                    "behind them.",
-                    (child, floats[-1].element),
-                    {"behind": behind / 64},
-                    look.source(floats[-1].element, "float"),
-                    (
-                        look.setting(
-                            "let it begin below the floats (clear both)", (child, "clear", "both")
-                        ),
-                        look.setting(
-                            "let it stand beside them on its own (flow-root)",
-                            (child, "display", "flow-root"),
-                        ),
-                    ),
-                )
-            floats = []
+                floats.append(box)
+            elif fragment.box.in_flow and not fragment.box.is_inline_level:
+                over = [f for f in floats if meet(f.border_box, box.border_box)]
+                plain = not fragment.box.establishes_bfc and look.style(child).clear == "none"
+                if over and plain and any(_hides(look, f, child, box) for f in over):
+                    yield _finding(look, child, box, over)
+
+
+def _hides(look: Look, over: ElementBox, child: Element, box: ElementBox) -> bool:
+    """Whether something that the block paints lies behind the float: its ground, or its border there."""
+    side = "left" if look.style(over.element).float_ == "left" else "right"
+    if look.has_ground(child):
+        return True
+    edge = box.border_box.x if side == "left" else box.border_box.right
+    return look.shows_border(child, side) and over.border_box.x <= edge <= over.border_box.right
+
+
+def _finding(look: Look, child: Element, box: ElementBox, over: list[ElementBox]) -> Finding:
+    lowest = max(over, key=lambda f: f.border_box.bottom)
+    behind = lowest.border_box.bottom - box.border_box.y
+    what = "background" if look.has_ground(child) else "border"
+    return Finding(
+        "float-not-cleared",
+        Severity.SUSPICIOUS,
+        f"{child.label} begins {format_px(behind)} px above the end of {lowest.element.label}, which floats before it: "
+        f"its {what} lies behind.",
+        (child, lowest.element),
+        {"behind": behind / 64},
+        look.source(lowest.element, "float"),
+        (
+            look.setting("let it begin below the floats (clear both)", (child, "clear", "both")),
+            look.setting(
+                "let it stand beside them on its own (flow-root)", (child, "display", "flow-root")
+            ),
+        ),
+    )
 
 
 FAMILY = Family(

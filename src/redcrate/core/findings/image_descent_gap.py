@@ -5,52 +5,68 @@ from collections.abc import Iterator
 from redcrate.core.findings.finding import Family, Finding, Severity
 from redcrate.core.findings.look import Look
 from redcrate.core.layout.fragments import Placed, TextPiece
-from redcrate.core.units import format_px
+from redcrate.core.markup.elements import Element
+from redcrate.core.page import ElementBox
+from redcrate.core.units import ZERO, LayoutUnit, format_px
 
 
 def find(look: Look) -> Iterator[Finding]:
-    """Images alone on their line at the bottom of a painted box, standing on the baseline."""
+    """Images alone on their line at the bottom of a painted box, standing on the baseline; once for each kind."""
+    kinds: dict[object, list[tuple[Element, LayoutUnit]]] = {}
     for element, box in look.boxes:
-        if (
-            element.tag not in ("img", "svg", "video", "canvas")
-            or box.box is None
-            or not box.box.fragment.box.is_atomic
-        ):
-            continue
-        if look.style(element).vertical_align != "baseline":
-            continue
-        holder = box.container
-        if holder is None or not holder.fragment.lines:
-            continue
-        line = holder.fragment.lines[-1]
-        placed = [
-            p
-            for p in line.content
-            if isinstance(p, Placed) or (isinstance(p, TextPiece) and p.text.strip())
-        ]
-        if len(placed) != 1 or not any(p is box.box.placed for p in placed):
-            continue
-        gap = holder.rect.y + line.y + line.height - box.margin_box.bottom
-        painted = element.parent
-        while painted is not None and not look.is_painted(painted) and painted.tag != "body":
-            painted = painted.parent
-        if gap <= 64 or painted is None or painted.tag == "body":
-            continue
+        gap = _gap_under(look, element, box)
+        if gap > 64:
+            around = element.parent
+            kind = (element.tag, element.classes, around and (around.tag, around.classes))
+            kinds.setdefault(kind, []).append((element, gap))
+    for alike in kinds.values():
+        elements = tuple(e for e, _ in alike)
+        gap = alike[0][1]
+        others = f" and {len(alike) - 1} more like it" if len(alike) > 1 else ""
         yield Finding(
             "image-descent-gap",
             Severity.SUSPICIOUS,
-            f"Under {element.label} there are {format_px(gap)} px that nobody wrote: it stands on the line's baseline, and "
-            "the line has room for descenders.",
-            (element,),
+            f"{format_px(gap)} px of empty space under {elements[0].label}{others}: pictures stand on the text line, which "
+            "keeps room for letters like g.",
+            elements,
             {"gap": gap / 64},
             None,
             (
-                look.setting("make the image a block", (element, "display", "block")),
                 look.setting(
-                    "stand it on the bottom of the line", (element, "vertical-align", "bottom")
+                    "make the pictures blocks" if others else "make the picture a block",
+                    *((e, "display", "block") for e in elements),
+                ),
+                look.setting(
+                    f"stand {'them' if others else 'it'} on the bottom of the line",
+                    *((e, "vertical-align", "bottom") for e in elements),
                 ),
             ),
         )
+
+
+def _gap_under(look: Look, element: Element, box: ElementBox) -> LayoutUnit:
+    """The room under a picture that is alone on the last line of a painted box; 0 if it is none."""
+    at, holder = box.box, box.container
+    if (
+        element.tag not in ("img", "svg", "video", "canvas")
+        or at is None
+        or not at.fragment.box.is_atomic
+    ):
+        return ZERO
+    if look.style(element).vertical_align != "baseline" or holder is None or not holder.fragment.lines:
+        return ZERO
+    line = holder.fragment.lines[-1]
+    content = [
+        p for p in line.content if isinstance(p, Placed) or isinstance(p, TextPiece) and p.text.strip()
+    ]
+    if len(content) != 1 or content[0] is not at.placed:
+        return ZERO
+    painted = element.parent
+    while painted is not None and not look.is_painted(painted) and painted.tag != "body":
+        painted = painted.parent
+    if painted is None or painted.tag == "body":
+        return ZERO
+    return holder.rect.y + line.y + line.height - box.margin_box.bottom
 
 
 FAMILY = Family(

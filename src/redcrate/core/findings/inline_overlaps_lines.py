@@ -50,7 +50,7 @@ def find(look: Look) -> Iterator[Finding]:
 
 
 def _overlap(look: Look, element: Element, mine: tuple[Rect, ...]) -> LayoutUnit:
-    """The most px by which a line of it reaches into another line of it or of a like neighbour."""
+    """The most by which a piece of it reaches into another line: of it, of a like neighbour, or of text."""
     assert element.parent is not None
     others = list(mine)
     for sibling in element.parent.child_elements:
@@ -59,13 +59,23 @@ def _overlap(look: Look, element: Element, mine: tuple[Rect, ...]) -> LayoutUnit
             others += box.fragments
     most = ZERO
     for rect in mine:
-        for other in others:
-            if other.y <= rect.y or other is rect:
-                continue
+        below = [o for o in others if o is not rect and o.y > rect.y]
+        for other in [*below, *_text_on_other_lines(look, element, rect)]:
             beside = rect.x < other.right and other.x < rect.right
-            if beside and other.y - rect.y > 4 * 64:
-                most = max(most, rect.bottom - other.y)
+            if beside and abs(other.y - rect.y) > 4 * 64:
+                most = max(most, rect.shared_with(other).height)
     return most
+
+
+def _text_on_other_lines(look: Look, element: Element, rect: Rect) -> Iterator[Rect]:
+    """The letters of the same block above and below a piece: what is painted there lies over or under them."""
+    box = look.box(element)
+    holder = box.container if box is not None else None
+    edges = box.padding.top - box.padding.bottom if box is not None else ZERO
+    middle = rect.y + (rect.height + edges) // 2
+    for text in look.texts_in(holder) if holder is not None else ():
+        if not text.rect.y <= middle <= text.rect.bottom:
+            yield text.letters
 
 
 FAMILY = Family(

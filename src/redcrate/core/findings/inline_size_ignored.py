@@ -2,8 +2,11 @@
 
 from collections.abc import Iterator
 
+from redcrate.core.edit.targets import matched
 from redcrate.core.findings.finding import Family, Finding, Severity
 from redcrate.core.findings.look import Look
+from redcrate.core.markup.elements import Element
+from redcrate.core.style.sheets import Origin
 from redcrate.core.units import format_px
 
 _NAMES = ("width", "height", "min-width", "min-height", "margin-top", "margin-bottom")
@@ -21,30 +24,45 @@ def find(look: Look) -> Iterator[Finding]:
             nothing = value == "auto" or (
                 name.startswith("margin") and not getattr(value, "px", 1) and not value.percent
             )
-            if look.winner(element, name) is not None and not nothing:
+            if not nothing and _is_meant(look, element, name):
                 ignored.append(name)
         if not ignored:
             continue
-        words = ", ".join(n.replace("-", " ") for n in ignored)
         yield Finding(
             "inline-size-ignored",
             Severity.SUSPICIOUS,
-            f"{element.label} is inline: its {words} is ignored, it takes {format_px(box.border_box.width)} px of its text.",
+            f"{_listed(ignored)} on {element.label}: it is inline and as wide as its text "
+            f"({format_px(box.border_box.width)} px).",
             (element,),
             {"width": box.border_box.width / 64, "height": box.border_box.height / 64},
             look.source(element, ignored[0]),
             (
+                look.setting("make it inline-block", (element, "display", "inline-block")),
+                look.setting("make it a block of its own", (element, "display", "block")),
                 look.removing(
-                    "take the ignored values away",
+                    "take the values away that do nothing",
                     *(w for n in ignored if (w := look.winner(element, n))),
                 ),
-                look.setting(
-                    "let it stand in the line as a block (inline-block)",
-                    (element, "display", "inline-block"),
-                ),
-                look.setting("make it a block of its own", (element, "display", "block")),
             ),
         )
+
+
+def _is_meant(look: Look, element: Element, name: str) -> bool:
+    """Whether the author's value is for inline elements: not where its rule is for blocks as well."""
+    winner = look.winner(element, name)
+    if winner is None:
+        return False
+    rule = winner.applied.rule
+    if rule.origin is Origin.INLINE:
+        return True
+    return all(look.style(e).display == "inline" for e in matched(look.page, rule.selectors))
+
+
+def _listed(names: list[str]) -> str:
+    """The properties as the subject of a sentence."""
+    first = ", ".join(names[:-1])
+    words = f"{first} and {names[-1]}" if first else names[-1]
+    return f"{words[0].upper()}{words[1:]} do{'es' if len(names) == 1 else ''} nothing"
 
 
 FAMILY = Family(

@@ -1,5 +1,6 @@
 """invalid-value: a property that there is not, or a value that it does not take."""
 
+import re
 from collections.abc import Iterator
 from functools import partial
 
@@ -20,8 +21,12 @@ def find(look: Look) -> Iterator[Finding]:
     for kind in (NoticeKind.UNKNOWN_PROPERTY, NoticeKind.INVALID_VALUE):
         for notice, rule, elements, place, name in faults(look, kind):
             value = look.texts[notice.file][place.value.start : place.value.end]
+            if _is_for_other_browsers(name, value):
+                continue
             unknown = kind is NoticeKind.UNKNOWN_PROPERTY
-            what = f"there is no property “{name}”" if unknown else f"{name} cannot be “{value[:40]}”"
+            what = (
+                f"There is no property “{name}”" if unknown else f"“{value[:40]}” is no value of {name}"
+            )
             ways = [look.fix("take the declaration out", partial(removed, look, notice))]
             meant = _meant(name, value) if unknown else ""
             if meant:
@@ -29,12 +34,24 @@ def find(look: Look) -> Iterator[Finding]:
             yield Finding(
                 "invalid-value",
                 Severity.SUSPICIOUS,
-                f"{what[0].upper()}{what[1:]}: the declaration is dropped{f'; {meant} was meant?' if meant else '.'}",
+                f"{what}, so the declaration is dropped{f': {meant} was meant?' if meant else '.'}",
                 tuple(e for e in elements if e.index >= 0),
                 {"elements": float(len(elements))},
                 source_of(notice, rule, name),
                 tuple(ways),
+                fold=name.lower(),
             )
+
+
+_OTHERS = re.compile(
+    r"\\[0-9]\s*$|\balpha\(|\bprogid:|\bexpression\(|(?<![\w-])-(?:webkit|moz|ms|o|khtml)-",
+    re.IGNORECASE,
+)
+
+
+def _is_for_other_browsers(name: str, value: str) -> bool:
+    """Whether it was written so that all but certain old browsers drop it."""
+    return not name[:1].isalpha() or name.startswith("mso-") or _OTHERS.search(value) is not None
 
 
 def _meant(name: str, value: str) -> str:

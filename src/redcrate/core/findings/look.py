@@ -1,27 +1,51 @@
 """A look at one laid-out page: what the families ask again and again, and how they write fixes."""
 
 from collections.abc import Callable, Iterator, Mapping
+from dataclasses import dataclass
 from functools import cached_property
+from typing import Any, TypeVar
 
+from tinycss2.serializer import serialize_identifier
+
+from redcrate.core.edit.classes import ClassUse, author_rules, class_list, id_names
 from redcrate.core.edit.gives import Gives, Plan, Planner, plan_term
 from redcrate.core.edit.patch import Patch, TextEdit
 from redcrate.core.edit.removal import removed_declaration
-from redcrate.core.edit.targets import write_targets
+from redcrate.core.edit.rule_places import new_rule_edit
+from redcrate.core.edit.targets import matched, write_targets
 from redcrate.core.edit.writing import Assignment, write_edits
 from redcrate.core.explain.terms import Source, physical_winner, written_value
 from redcrate.core.findings.finding import Fix, MakeFix
-from redcrate.core.geometry import SIDES
-from redcrate.core.layout.fragments import SizeReason
+from redcrate.core.geometry import SIDES, Rect
+from redcrate.core.layout.fragments import Placed, SizeReason, TextPiece
 from redcrate.core.markup.elements import Element
-from redcrate.core.page import ElementBox, Page
+from redcrate.core.page import ElementBox, Page, PlacedBox, text_pieces
 from redcrate.core.rows import Row, rows_of
 from redcrate.core.style.cascade import Winner
 from redcrate.core.style.computed import ComputedStyle
 from redcrate.core.style.property_parsers import Colour
-from redcrate.core.style.sheets import Origin
+from redcrate.core.style.sheets import Origin, StyleRule
 from redcrate.core.units import LayoutUnit
 
+T = TypeVar("T")
 LOUD = frozenset(((255, 0, 0), (0, 255, 0), (0, 0, 255), (255, 255, 0), (0, 255, 255), (255, 0, 255)))
+
+
+@dataclass(frozen=True, slots=True, eq=False)
+class SeenText:
+    """A piece of text on a line. element: the block that the line belongs to. at: the box with the line."""
+
+    element: Element
+    at: PlacedBox
+    piece: TextPiece
+    rect: Rect
+
+    @property
+    def letters(self) -> Rect:
+        """About where the letters are seen: from the height of an x above the baseline to the baseline."""
+        up = min(self.piece.baseline - self.piece.y, self.rect.height) * 2 // 3
+        base = self.rect.y + self.piece.baseline - self.piece.y
+        return Rect(self.rect.x, base - up, self.rect.width, up)
 
 
 class Look:
@@ -30,11 +54,47 @@ class Look:
     def __init__(self, page: Page, texts: Mapping[str, str]) -> None:
         self.page = page
         self.texts = texts
+        self._known: dict[str, Any] = {}
+        self._given: dict[tuple[str, ...], frozenset[Element]] = {}
+
+    def once(self, name: str, find: Callable[[], T]) -> T:
+        """What several families ask for, worked out by the first of them."""
+        if name not in self._known:
+            self._known[name] = find()
+        found: T = self._known[name]
+        return found
 
     @cached_property
     def boxes(self) -> list[tuple[Element, ElementBox]]:
         """All elements with a box in body, in document order."""
         return [(e, b) for e, b in self.page.by_element.items() if e.tag not in ("html", "body")]
+
+    @cached_property
+    def classes(self) -> tuple[ClassUse, ...]:
+        """All classes that elements have or rules name."""
+        return class_list(self.page)
+
+    @cached_property
+    def named_ids(self) -> dict[str, list[StyleRule]]:
+        """The ids that rules name, with those rules."""
+        found: dict[str, list[StyleRule]] = {}
+        for rule in author_rules(self.page):
+            for name in dict.fromkeys(id_names(rule.selector_text)):
+                found.setdefault(name, []).append(rule)
+        return found
+
+    def given_somewhere(self, *longhands: str) -> frozenset[Element]:
+        """The elements to which a rule, in whatever medium, or their own style gives one of the longhands."""
+        if longhands not in self._given:
+            page = self.page
+            found: set[Element] = set()
+            for rule in author_rules(page):
+                if _gives(rule, longhands):
+                    found.update(matched(page, rule.selectors))
+            inline = page.source.inline_rules.items()
+            found.update(e for e, rule in inline if _gives(rule, longhands))
+            self._given[longhands] = frozenset(found)
+        return self._given[longhands]
 
     @cached_property
     def rows(self) -> list[Row]:
@@ -72,7 +132,53 @@ class Look:
         sizes = box.box.fragment.across if axis == "across" else box.box.fragment.down
         return sizes.reason in (SizeReason.SPECIFIED, SizeReason.PERCENT) and not sizes.limit
 
+    @cached_property
+    def texts_seen(self) -> list["SeenText"]:
+        """The pieces of text that have letters, in the order in which they stand in the page."""
+        found = []
+        for at in self.page.in_order:
+            if at.fragment.lines:
+                element = _element_around(at)
+                for piece in text_pieces(at.fragment.lines):
+                    if element is not None and piece.text.strip():
+                        x, y = at.rect.x + piece.x, at.rect.y + piece.y
+                        found.append(SeenText(element, at, piece, Rect(x, y, piece.width, piece.height)))
+        return found
+
+    def texts_in(self, at: PlacedBox) -> list["SeenText"]:
+        """The pieces of text on a box's own lines."""
+        by_place: dict[Placed, list[SeenText]] = self.once("texts by box", self._by_place)
+        return by_place.get(at.placed, [])
+
+    def _by_place(self) -> dict[Placed, list["SeenText"]]:
+        found: dict[Placed, list[SeenText]] = {}
+        for text in self.texts_seen:
+            found.setdefault(text.at.placed, []).append(text)
+        return found
+
+    def line_of(self, text: "SeenText") -> str:
+        """All text of the line on which a piece stands, as one string."""
+        for line in text.at.fragment.lines:
+            if any(p is text.piece for p in line.content):
+                return "".join(p.text for p in text_pieces((line,)))
+        return text.piece.text
+
     # -- paint
+
+    def paints(self, box: ElementBox, place: Rect) -> bool:
+        """Whether an element, or something inside it, can be seen in a place of the page."""
+        for inner in box.element.walk():
+            found = self.box(inner)
+            if found is None or not meet(found.border_box, place):
+                continue
+            picture = found.box is not None and found.box.fragment.box.intrinsic is not None
+            if picture or self.is_painted(inner):
+                return True
+        return any(
+            meet(text.rect, place)
+            and (text.element is box.element or box.element in text.element.ancestors())
+            for text in self.texts_seen
+        )
 
     def ground(self, element: Element) -> Colour | None:
         """The colour that lies behind an element's content: its own or that of what is around it."""
@@ -129,6 +235,23 @@ class Look:
             return Patch(tuple(dict.fromkeys(edits)), sentence)
 
         return self.fix(sentence, make)
+
+    def ruling(self, sentence: str, elements: list[Element], **values: str) -> MakeFix:
+        """A fix that gives alike elements longhands: one by itself, several by a rule for all of their kind."""
+        longhands = {name.replace("_", "-"): value for name, value in values.items()}
+        if len(elements) == 1:
+            return self.setting(sentence, *((elements[0], n, v) for n, v in longhands.items()))
+        first = elements[0]
+        selector = f"{first.tag}{''.join(f'.{serialize_identifier(c)}' for c in first.classes)}"
+        touched = sum(
+            e.tag == first.tag and set(first.classes) <= set(e.classes) for e in self.page.elements
+        )
+
+        def make() -> Patch:
+            text = "; ".join(f"{n}: {v}" for n, v in longhands.items())
+            return Patch((new_rule_edit(self.page, self.texts, selector, text),), sentence)
+
+        return self.fix(f"{sentence}, by a rule for all {touched} {selector}", make)
 
     def typing(
         self, sentence: str, element: Element, part: str, sides: tuple[str, ...], value: str
@@ -188,3 +311,30 @@ class Look:
         for element in self.page.elements:
             if element.child_elements:
                 yield element, element.child_elements
+
+
+def more_alike(count: int) -> str:
+    """The end of a sentence about the first of several alike."""
+    if count == 1:
+        return ""
+    return f"; {count - 1} more like it do{'es' if count == 2 else ''} too"
+
+
+def meet(one: Rect, other: Rect) -> bool:
+    """Whether two rectangles share more than a px, across and down."""
+    shared = one.shared_with(other)
+    return shared.width > 64 and shared.height > 64
+
+
+def _element_around(at: PlacedBox) -> Element | None:
+    """The element of a box, or of the nearest one around an anonymous box."""
+    around: PlacedBox | None = at
+    while around is not None and around.fragment.box.element is None:
+        around = around.container
+    return around.fragment.box.element if around is not None else None
+
+
+def _gives(rule: StyleRule, longhands: tuple[str, ...]) -> bool:
+    return any(
+        d.longhands.get(n, "auto") not in ("auto", "none") for d in rule.declarations for n in longhands
+    )

@@ -13,8 +13,10 @@ _LEAST = 8 * 64
 def find(look: Look) -> Iterator[Finding]:
     """Pairs of siblings whose bottom and top margins, both the author's, met; once for each pair of rules."""
     told: set[object] = set()
-    for _, at in look.boxes:
-        if at.box is None:
+    body = look.page.source.markup.body
+    around = [look.box(body)] if body is not None else []
+    for at in [*around, *(b for _, b in look.boxes)]:
+        if at is None or at.box is None:
             continue
         for group in at.box.fragment.groups:
             pair = _pair(look, group.margins.members)
@@ -33,7 +35,7 @@ def find(look: Look) -> Iterator[Finding]:
                 Severity.ADVICE,
                 f"Between {upper.box.label} and {lower.box.label} {format_px(upper.amount)} and "
                 f"{format_px(lower.amount)} px "
-                f"of margin are written; they collapse to {format_px(used)}.",
+                f"of margin are written; they do not add up, and the gap is {format_px(used)}.",
                 (lower.box.element, upper.box.element),
                 {"bottom": upper.amount / 64, "top": lower.amount / 64, "used": used / 64},
                 cause,
@@ -42,9 +44,10 @@ def find(look: Look) -> Iterator[Finding]:
 
 
 def _pair(look: Look, members: tuple[MarginMember, ...]) -> tuple[MarginMember, MarginMember] | None:
-    if len(members) != 2:
+    ends = [m for m in members if not _is_empty(look, m)]
+    if len(ends) != 2:
         return None
-    upper, lower = members
+    upper, lower = ends
     if upper.side != "bottom" or lower.side != "top" or min(upper.amount, lower.amount) < _LEAST:
         return None
     first, second = upper.box.element, lower.box.element
@@ -58,6 +61,13 @@ def _pair(look: Look, members: tuple[MarginMember, ...]) -> tuple[MarginMember, 
         if written and 2 * min(upper.amount, lower.amount) >= max(upper.amount, lower.amount)
         else None
     )
+
+
+def _is_empty(look: Look, member: MarginMember) -> bool:
+    """Whether the margin is of a block that nothing stands in: margins go through it (§8.3.1)."""
+    element = member.box.element
+    box = look.box(element) if element is not None else None
+    return box is not None and box.border_box.height == 0
 
 
 def _ways(look: Look, upper: MarginMember, lower: MarginMember, both: LayoutUnit) -> tuple[MakeFix, ...]:

@@ -4,47 +4,56 @@ from collections.abc import Iterator
 
 from redcrate.core.findings.finding import Family, Finding, Severity
 from redcrate.core.findings.look import Look
-from redcrate.core.style.values import Length
+from redcrate.core.markup.elements import Element
+from redcrate.core.page import ElementBox
+from redcrate.core.style.values import Length, MathLength
+from redcrate.core.units import LayoutUnit, format_px
 
 
 def find(look: Look) -> Iterator[Finding]:
     """min-width over max-width, min-height over max-height: CSS 2.2 §10.4 lets the smallest one win."""
-    for element, _ in look.boxes:
+    for element, box in look.boxes:
         for axis in ("width", "height"):
-            low, high = (
-                getattr(look.style(element), f"min_{axis}"),
-                getattr(look.style(element), f"max_{axis}"),
-            )
-            if (
-                not isinstance(low, Length)
-                or not isinstance(high, Length)
-                or low.percent
-                or high.percent
-                or low.px <= high.px
-            ):
+            low, high = (_used(look, element, box, f"{limit}_{axis}") for limit in ("min", "max"))
+            if low is None or high is None or low <= high + 32:
                 continue
             if (
                 look.winner(element, f"min-{axis}") is None
                 or look.winner(element, f"max-{axis}") is None
             ):
                 continue
-            yield Finding(
-                "min-over-max",
-                Severity.SUSPICIOUS,
-                f"{element.label}: min-{axis} {low.px:g} px is more than max-{axis} {high.px:g} px, so "
-                f"max-{axis} does nothing.",
-                (element,),
-                {"min": low.px, "max": high.px},
-                look.source(element, f"min-{axis}"),
-                (
-                    look.setting(
-                        f"make min-{axis} {high.px:g} px", (element, f"min-{axis}", f"{high.px:g}px")
-                    ),
-                    look.setting(
-                        f"make max-{axis} {low.px:g} px", (element, f"max-{axis}", f"{low.px:g}px")
-                    ),
-                ),
-            )
+            yield _finding(look, element, axis, low, high)
+
+
+def _used(look: Look, element: Element, box: ElementBox, name: str) -> LayoutUnit | None:
+    """The limit in px at this width; None for `none`, keywords and shares of what is not known."""
+    value = getattr(look.style(element), name)
+    if not isinstance(value, Length | MathLength) or box.container is None:
+        return None
+    if value.has_percent and name.endswith("height"):
+        return None
+    return value.resolve(box.container.content_rect.width)
+
+
+def _finding(look: Look, element: Element, axis: str, low: LayoutUnit, high: LayoutUnit) -> Finding:
+    written = {limit: look.written(element, f"{limit}-{axis}") for limit in ("min", "max")}
+    words = {
+        limit: f"{limit}-{axis} {format_px(used)} px"
+        + (f" ({written[limit]})" if not written[limit].endswith("px") else "")
+        for limit, used in (("min", low), ("max", high))
+    }
+    return Finding(
+        "min-over-max",
+        Severity.SUSPICIOUS,
+        f"{element.label}: {words['min']} is more than {words['max']}, so max-{axis} does nothing.",
+        (element,),
+        {"min": low / 64, "max": high / 64},
+        look.source(element, f"min-{axis}"),
+        (
+            look.setting(f"make min-{axis} {written['max']}", (element, f"min-{axis}", written["max"])),
+            look.setting(f"make max-{axis} {written['min']}", (element, f"max-{axis}", written["min"])),
+        ),
+    )
 
 
 FAMILY = Family(

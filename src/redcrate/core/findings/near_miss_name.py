@@ -1,56 +1,100 @@
-"""near-miss-name: a class without a rule, and a rule for nearly the same name without an element."""
+"""near-miss-name: a class or id without a rule, and a rule for nearly the same name without an element."""
 
-from collections.abc import Iterator
+from collections.abc import Iterator, Mapping
+from dataclasses import dataclass
 from functools import partial
 
-from redcrate.core.edit.classes import ClassUse, class_list
 from redcrate.core.edit.patch import Patch
 from redcrate.core.edit.tree_edits import set_attribute
 from redcrate.core.explain.terms import Source
 from redcrate.core.findings.finding import Family, Finding, Severity
 from redcrate.core.findings.look import Look
+from redcrate.core.markup.elements import Element
+from redcrate.core.style.sheets import StyleRule
+
+_LONG = 6  # a letter changed for another one makes a word of most short words
+_SHORTEST = 4  # of shorter names, such as a highlighter's, each is a letter away from another
+
+
+@dataclass(frozen=True, slots=True, eq=False)
+class NearMiss:
+    """A name that elements have and no rule names, and the rules' name that was probably meant."""
+
+    attribute: str  # "class" or "id"
+    name: str
+    users: tuple[Element, ...]
+    meant: str
+    rules: tuple[StyleRule, ...]
 
 
 def find(look: Look) -> Iterator[Finding]:
     """Pairs of names that differ by a letter or two, or by case."""
-    for use, meant in near_misses(look):
-        ways = [
-            look.fix(
-                f"call it “{meant.name}” in the page",
-                partial(_renamed, look, use, meant.name),
-            )
-        ]
+    for miss in near_misses(look):
+        rule = miss.rules[0]
         yield Finding(
             "near-miss-name",
             Severity.SUSPICIOUS,
-            f"No rule names the class “{use.name}” of {use.users[0].label}; there is one for “{meant.name}”, which no "
-            "element has.",
-            tuple(u for u in use.users if u.index >= 0) or use.users[:1],
-            {"letters": float(distance(use.name, meant.name))},
-            source_of_rule(meant),
-            tuple(ways),
+            f"No rule names the {miss.attribute} “{miss.name}” of {miss.users[0].label}; there is one for "
+            f"“{miss.meant}”, which no element has.",
+            tuple(u for u in miss.users if u.index >= 0) or miss.users[:1],
+            {"letters": float(distance(miss.name, miss.meant))},
+            Source(rule.label, rule.file, rule.line, rule.label, True),
+            (look.fix(f"call it “{miss.meant}” in the page", partial(_renamed, look, miss)),),
         )
 
 
-def near_misses(look: Look) -> list[tuple[ClassUse, ClassUse]]:
-    """Classes without a rule, each with the rule's name that was probably meant."""
-    listed = class_list(look.page)
-    idle = [c for c in listed if c.rules and not c.users]
-    found = []
-    for use in listed:
-        if use.rules or not use.users:
-            continue
-        close = [(distance(use.name, c.name), c) for c in idle]
-        close = [(d, c) for d, c in close if d <= (1 if len(use.name) < 6 else 2) and len(use.name) > 2]
-        if close:
-            found.append((use, min(close, key=lambda p: p[0])[1]))
-    return found
+def near_misses(look: Look) -> tuple[NearMiss, ...]:
+    """Names without a rule, each with the rule's name that was probably meant; found once for a look."""
+    return look.once("near misses", lambda: (*_of_classes(look), *_of_ids(look)))
+
+
+def _of_classes(look: Look) -> Iterator[NearMiss]:
+    idle = {c.name: c.rules for c in look.classes if c.rules and not c.users}
+    for use in look.classes:
+        meant = _nearest(use.name, idle) if use.users and not use.rules else ""
+        if meant:
+            yield NearMiss("class", use.name, use.users, meant, idle[meant])
+
+
+def _of_ids(look: Look) -> Iterator[NearMiss]:
+    users: dict[str, list[Element]] = {}
+    for element in look.page.source.markup.root.walk():
+        if element.id:
+            users.setdefault(element.id, []).append(element)
+    idle = {n: tuple(rules) for n, rules in look.named_ids.items() if n not in users}
+    for name, those in users.items():
+        meant = _nearest(name, idle) if name not in look.named_ids else ""
+        if meant:
+            yield NearMiss("id", name, tuple(those), meant, idle[meant])
+
+
+def _nearest(name: str, others: Mapping[str, tuple[StyleRule, ...]]) -> str:
+    """The name that is a slip of the pen away; "" if there is none. Numbers are counted, not mistyped."""
+    close = [(distance(name, other), other) for other in others if _could_be(name, other)]
+    found = [(d, n) for d, n in close if d <= 1]
+    return min(found)[1] if found else ""
+
+
+def _could_be(name: str, other: str) -> bool:
+    """Whether one can be the other mistyped at all: words such as note and none are both words."""
+    if min(len(name), len(other)) < _SHORTEST or abs(len(name) - len(other)) > 2:
+        return False
+    if name[0].lower() != other[0].lower() or _letters(name) == _letters(other):
+        return False
+    changed = len(name) == len(other) and sorted(name.lower()) != sorted(other.lower())
+    return not changed or len(name) >= _LONG
+
+
+def _letters(name: str) -> str:
+    return "".join(c for c in name if not c.isdigit())
 
 
 def distance(one: str, other: str) -> int:
     """How many letters must be put in, taken out or changed; case alone counts as one."""
     if one.lower() == other.lower():
         return 0 if one == other else 1
+    if len(one) == len(other) and _are_swapped(one, other):
+        return 1
     before = list(range(len(other) + 1))
     for i, a in enumerate(one, 1):
         now = [i]
@@ -60,19 +104,23 @@ def distance(one: str, other: str) -> int:
     return before[-1]
 
 
-def source_of_rule(use: ClassUse) -> Source:
-    """Where the first rule of a class stands."""
-    rule = use.rules[0]
-    return Source(rule.label, rule.file, rule.line, rule.label, True)
+def _are_swapped(one: str, other: str) -> bool:
+    """Whether two neighbouring letters have changed places, and nothing else."""
+    unlike = [i for i, (a, b) in enumerate(zip(one, other, strict=True)) if a != b]
+    if len(unlike) != 2 or unlike[1] != unlike[0] + 1:
+        return False
+    first, second = unlike
+    return one[first] == other[second] and one[second] == other[first]
 
 
-def _renamed(look: Look, use: ClassUse, name: str) -> Patch:
+def _renamed(look: Look, miss: NearMiss) -> Patch:
     markup = look.page.source.markup
     edits = []
-    for user in use.users:
-        value = " ".join(name if c == use.name else c for c in user.classes)
-        edits.append(set_attribute(markup, user, "class", user.attributes["class"], value))
-    return Patch(tuple(edits), f"class {use.name} → {name} in the page")
+    for user in miss.users:
+        written = user.attributes[miss.attribute]
+        value = " ".join(miss.meant if n == miss.name else n for n in written.split())
+        edits.append(set_attribute(markup, user, miss.attribute, written, value))
+    return Patch(tuple(edits), f"{miss.attribute} {miss.name} → {miss.meant} in the page")
 
 
 FAMILY = Family(

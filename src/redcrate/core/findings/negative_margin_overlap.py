@@ -4,56 +4,56 @@ from collections.abc import Iterator
 
 from redcrate.core.findings.finding import Family, Finding, Severity
 from redcrate.core.findings.look import Look
+from redcrate.core.geometry import Rect
+from redcrate.core.markup.elements import Element
+from redcrate.core.page import ElementBox
 from redcrate.core.units import format_px
 
 
 def find(look: Look) -> Iterator[Finding]:
-    """Blocks with a negative margin whose border box lies over a sibling's."""
+    """Blocks with a negative margin whose border box lies over something that a sibling paints."""
     for element, box in look.boxes:
-        if (
-            box.box is None
-            or element.parent is None
-            or look.style(element).position in ("absolute", "fixed")
-        ):
+        if box.box is None or look.style(element).position in ("absolute", "fixed"):
             continue
         sides = [
             s
             for s in ("top", "left", "bottom", "right")
             if box.margin.side(s) < 0 and look.winner(element, f"margin-{s}")
         ]
-        if not sides:
+        covered = _covered(look, element, box) if sides and element.parent is not None else None
+        if covered is not None:
+            yield _finding(look, element, box, sides, *covered)
+
+
+def _covered(look: Look, element: Element, box: ElementBox) -> tuple[Element, Rect] | None:
+    """The first sibling of which something that can be seen lies under (or over) what the box shows."""
+    assert element.parent is not None
+    for sibling in element.parent.child_elements:
+        other = look.box(sibling)
+        if sibling is element or other is None or other.box is None:
             continue
-        for sibling in element.parent.child_elements:
-            other = look.box(sibling)
-            if sibling is element or other is None or other.box is None:
-                continue
-            width = min(box.border_box.right, other.border_box.right) - max(
-                box.border_box.x, other.border_box.x
-            )
-            height = min(box.border_box.bottom, other.border_box.bottom) - max(
-                box.border_box.y, other.border_box.y
-            )
-            if width > 64 and height > 64:
-                yield Finding(
-                    "negative-margin-overlap",
-                    Severity.SUSPICIOUS,
-                    f"{element.label} is pulled over {sibling.label} by its {sides[0]} margin of "
-                    f"{format_px(box.margin.side(sides[0]))} px: they share {format_px(width)} × {format_px(height)} px.",
-                    (element, sibling),
-                    {
-                        "width": width / 64,
-                        "height": height / 64,
-                        "margin": box.margin.side(sides[0]) / 64,
-                    },
-                    look.source(element, f"margin-{sides[0]}"),
-                    (
-                        look.setting(
-                            f"make its {sides[0]} margin 0",
-                            *((element, f"margin-{s}", "0") for s in sides),
-                        ),
-                    ),
-                )
-                break
+        shared = box.border_box.shared_with(other.border_box)
+        seen = shared.width > 64 and shared.height > 64
+        if seen and look.paints(other, shared) and look.paints(box, shared):
+            return sibling, shared
+    return None
+
+
+def _finding(
+    look: Look, element: Element, box: ElementBox, sides: list[str], sibling: Element, shared: Rect
+) -> Finding:
+    side = sides[0]
+    amount = box.margin.side(side)
+    return Finding(
+        "negative-margin-overlap",
+        Severity.SUSPICIOUS,
+        f"{element.label} is pulled over {sibling.label} by its {side} margin of {format_px(amount)} px: they share "
+        f"{format_px(shared.width)} × {format_px(shared.height)} px.",
+        (element, sibling),
+        {"width": shared.width / 64, "height": shared.height / 64, "margin": amount / 64},
+        look.source(element, f"margin-{side}"),
+        (look.setting(f"make its {side} margin 0", *((element, f"margin-{s}", "0") for s in sides)),),
+    )
 
 
 FAMILY = Family(

@@ -4,7 +4,11 @@ from collections.abc import Iterator
 
 from redcrate.core.findings.finding import Family, Finding, Severity
 from redcrate.core.findings.look import Look
+from redcrate.core.markup.elements import Element
 from redcrate.core.units import format_px
+
+_SEEN = 3 * 64  # what a line needs below its letters is no more than that
+_CONTROLS = ("select", "input", "textarea", "button")
 
 
 def find(look: Look) -> Iterator[Finding]:
@@ -19,7 +23,9 @@ def find(look: Look) -> Iterator[Finding]:
         down = box.box.fragment.down
         over = down.auto_height - down.content
         if (
-            over <= 64
+            over - box.padding.bottom <= _SEEN
+            or not down.content
+            or element.tag in _CONTROLS
             or look.style(element).overflow_y != "visible"
             or look.winner(element, "height") is None
         ):
@@ -27,7 +33,7 @@ def find(look: Look) -> Iterator[Finding]:
         unit = f"{down.content / 64:g}px"
         winner = look.winner(element, "height")
         smallest = look.setting(
-            "make it the smallest height",
+            "use min-height instead, so that it can grow",
             (element, "min-height", look.written(element, "height") or unit),
             (element, "height", "auto"),
         )
@@ -35,7 +41,7 @@ def find(look: Look) -> Iterator[Finding]:
             "overflows-fixed-height",
             Severity.BREAKS,
             f"The content of {element.label} needs {format_px(down.auto_height)} px, its height is "
-            f"{format_px(down.content)}: {format_px(over)} px run over what comes below.",
+            f"{format_px(down.content)}: {format_px(over)} px run {_over_what(look, element)}.",
             (element,),
             {"height": down.content / 64, "need": down.auto_height / 64, "over": over / 64},
             look.source(element, "height"),
@@ -47,6 +53,19 @@ def find(look: Look) -> Iterator[Finding]:
                 ),
             ),
         )
+
+
+def _over_what(look: Look, element: Element) -> str:
+    """Out of it, or over something that stands below."""
+    box = look.box(element)
+    at: Element | None = element
+    while at is not None and at.parent is not None and box is not None:
+        for following in at.parent.child_elements[at.sibling_index + 1 :]:
+            below = look.box(following)
+            if below is not None and below.border_box.height > 0:
+                return "over what comes below"
+        at = at.parent
+    return "out of it"
 
 
 FAMILY = Family(

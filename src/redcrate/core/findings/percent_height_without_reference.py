@@ -2,10 +2,10 @@
 
 from collections.abc import Iterator
 
-from redcrate.core.findings.finding import Family, Finding, Severity
+from redcrate.core.findings.finding import Family, Finding, MakeFix, Severity
 from redcrate.core.findings.look import Look
 from redcrate.core.layout.fragments import SizeReason
-from redcrate.core.units import format_px
+from redcrate.core.markup.elements import Element
 
 
 def find(look: Look) -> Iterator[Finding]:
@@ -21,16 +21,31 @@ def find(look: Look) -> Iterator[Finding]:
         yield Finding(
             "percent-height-without-reference",
             Severity.SUSPICIOUS,
-            f"height {written} of {element.label} has nothing to refer to: the height of {holder} is auto, so this one is "
-            f"auto too, {format_px(box.content_box.height)} px.",
+            f"height {written} on {element.label} has no effect: it is a share of the height of {holder}, and {holder} has "
+            f"no height written.",
             (element,),
             {"height": box.border_box.height / 64},
             look.source(element, "height"),
-            (
-                look.setting("say what it is: auto", (element, "height", "auto")),
-                look.setting(f"take it of the window: {share:g}vh", (element, "height", f"{share:g}vh")),
-            ),
+            tuple(_ways(look, element, share)),
         )
+
+
+def _ways(look: Look, element: Element, share: float) -> Iterator[MakeFix]:
+    """What gives it a reference first; then the window's height; that it does nothing last."""
+    above = [a for a in element.ancestors() if a.tag != "html"]
+    chain = [a for a in above if look.style(a).height == "auto"]
+    if len(chain) == len(above) and len(above) <= 2:
+        root = look.page.elements[0]
+        yield look.setting(
+            f"give {' and '.join(a.label for a in reversed([*chain, root]))} a height of 100 %",
+            *((a, "height", "100%") for a in (root, *reversed(chain))),
+        )
+    yield look.setting(
+        f"make it at least that much of the window (min-height {share:g}vh)",
+        (element, "min-height", f"{share:g}vh"),
+        (element, "height", "auto"),
+    )
+    yield look.setting("say what it is: auto", (element, "height", "auto"))
 
 
 FAMILY = Family(

@@ -1,12 +1,10 @@
-"""The one register of all families, and what is done with all of them: find, and verify fixes."""
+"""The one register of all families, and how a page is searched for what they know."""
 
-from collections.abc import Callable, Generator, Iterable, Mapping
+from collections.abc import Collection, Generator, Iterable, Mapping
 from dataclasses import replace
 from importlib import import_module
 
-from redcrate.core.edit.patch import Patch
-from redcrate.core.errors import RedCrateError
-from redcrate.core.findings.finding import Family, Finding, Fix, MakeFix, Severity
+from redcrate.core.findings.finding import Family, Finding, Severity
 from redcrate.core.findings.look import Look
 from redcrate.core.markup.elements import Element
 from redcrate.core.own_faults import own_faults
@@ -29,19 +27,25 @@ def _family(name: str) -> Family:
 
 
 FAMILIES: dict[str, Family] = {name: _family(name) for name in _NAMES}
-_ORDER = {Severity.BREAKS: 0, Severity.SUSPICIOUS: 1, Severity.ADVICE: 2}
+ORDER = {Severity.BREAKS: 0, Severity.SUSPICIOUS: 1, Severity.ADVICE: 2}
 _WRITING = frozenset(
     "class-missing-on-one class-on-outer-element near-miss-name duplicate-id comma-in-shorthand unit-missing "
     "invalid-value throw-away-colour".split()
 )
 _NAMES_ONLY = frozenset(("class-without-rule", "rule-without-element", "min-over-max"))
-# The page and the texts after a patch.
-Try = Callable[[Patch], tuple[Page, Mapping[str, str]]]
+_TRUSTED = frozenset(("class-without-rule", "rule-without-element"))  # what goes there has no effect
+# Judged over all widths: what does something at one of them is no mistake.
+EVERYWHERE = frozenset(("auto-margin-without-effect", "percent-height-without-reference"))
 
 
-def findings_of(page: Page, texts: Mapping[str, str]) -> tuple[Finding, ...]:
-    """All findings of a page, what breaks the layout first, then in document order."""
-    steps = finding_steps(page, texts)
+def findings_of(
+    page: Page, texts: Mapping[str, str], families: Collection[str] = ()
+) -> tuple[Finding, ...]:
+    """All findings of a page, what breaks the layout first, then in document order.
+
+    families: those that are looked for; all if none is named.
+    """
+    steps = finding_steps(page, texts, families)
     while True:
         try:
             next(steps)
@@ -49,7 +53,9 @@ def findings_of(page: Page, texts: Mapping[str, str]) -> tuple[Finding, ...]:
             return tuple(end.value)
 
 
-def finding_steps(page: Page, texts: Mapping[str, str]) -> Generator[str, None, list[Finding]]:
+def finding_steps(
+    page: Page, texts: Mapping[str, str], families: Collection[str] = ()
+) -> Generator[str, None, list[Finding]]:
     """The same, one family at a time, so that a window stays fluid meanwhile; returns the findings.
 
     Raises LayoutBug where a family fails.
@@ -57,6 +63,8 @@ def finding_steps(page: Page, texts: Mapping[str, str]) -> Generator[str, None, 
     look = Look(page, texts)
     found: list[Finding] = []
     for family in FAMILIES.values():
+        if families and family.name not in families:
+            continue
         with own_faults(page.source.markup.source.name):
             found += family.find(look)
         yield family.name
@@ -77,7 +85,7 @@ def _stands_in(later: frozenset[Element], finding: Finding) -> bool:
 def _rank(finding: Finding) -> tuple[int, bool, int, str]:
     """What breaks first; slips of writing before what may follow from them; then the document's order."""
     place = finding.elements[0].number if finding.elements else 0
-    return _ORDER[finding.severity], finding.family not in _WRITING, place, finding.family
+    return ORDER[finding.severity], finding.family not in _WRITING, place, finding.family
 
 
 def _grouped(found: Iterable[Finding]) -> list[Finding]:
@@ -94,34 +102,18 @@ def _grouped(found: Iterable[Finding]) -> list[Finding]:
     return list(kept.values())
 
 
-def verified_fixes(finding: Finding, all_now: tuple[Finding, ...], attempt: Try) -> tuple[Fix, ...]:
-    """The fixes of a finding that hold: with each applied, the finding is gone and no new ▲ one is there.
-
-    all_now: the findings of the page as it is. attempt: computes the page after a patch.
-    """
-    known: set[object] = {f.key for f in all_now if f.severity is Severity.BREAKS}
-    before = sum(f.key == finding.key for f in all_now)
-    kept = (_verified(way, finding, known, before, attempt) for way in finding.ways)
-    return tuple(f for f in kept if f is not None)[:4]
+def read_by(finding: Finding) -> frozenset[str]:
+    """The families that may say something else after a fix of a finding: not those of names, unless it is one."""
+    if finding.family in _WRITING | _NAMES_ONLY:
+        return frozenset(FAMILIES)
+    return frozenset(FAMILIES) - _WRITING - _NAMES_ONLY
 
 
-def verify(way: MakeFix, finding: Finding, all_now: tuple[Finding, ...], attempt: Try) -> Fix | None:
-    """One way of a finding worked out and verified; None if it does not hold."""
-    known: set[object] = {f.key for f in all_now if f.severity is Severity.BREAKS}
-    return _verified(way, finding, known, sum(f.key == finding.key for f in all_now), attempt)
+def is_of_writing(finding: Finding) -> bool:
+    """Whether it is a slip of the pen in a name, a declaration or a class."""
+    return finding.family in _WRITING
 
 
-def _verified(
-    way: MakeFix, finding: Finding, known: set[object], before: int, attempt: Try
-) -> Fix | None:
-    try:
-        with own_faults("this fix"):
-            fix = way()
-        if fix is None:
-            return None
-        after = findings_of(*attempt(fix.patch))
-    except RedCrateError:
-        return None
-    gone = sum(f.key == finding.key for f in after) < before
-    new = any(f.severity is Severity.BREAKS and f.key not in known for f in after)
-    return fix if gone and not new else None
+def needs_no_layout(finding: Finding) -> bool:
+    """Whether its fixes take out what has no effect on any box."""
+    return finding.family in _TRUSTED

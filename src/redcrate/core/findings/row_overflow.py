@@ -12,11 +12,12 @@ from redcrate.core.findings.shares import (
 )
 from redcrate.core.markup.elements import Element
 from redcrate.core.rows import Row, RowKind
-from redcrate.core.units import ZERO, format_px
+from redcrate.core.style.values import Length
+from redcrate.core.units import ZERO, LayoutUnit, format_px
 
 
 def find(look: Look) -> Iterator[Finding]:
-    """Rows in which the widths alone would fit, or shares that add up to more than the whole."""
+    """Rows whose widths alone would fit, shares of more than the whole, and pairs that never had the room."""
     for row in look.rows:
         if row.dropped is None or not widths_were_meant_for_one_row(look, row):
             continue
@@ -27,18 +28,34 @@ def find(look: Look) -> Iterator[Finding]:
             if rounding_alone(row, shares):
                 continue  # share-rounding speaks of it
             if shares <= 100.5:
-                yield _finding(look, row, _cost(look, elements), tuple(_ways(look, row)))
+                yield _finding(look, row, _cost(look, row, elements), tuple(_ways(look, row)))
                 continue
-            yield _finding(look, row, f"the shares add up to {shares:g} %", ())
-        elif (
-            base is not None
-            and base <= row.room + 64
-            and (row.kind is RowKind.FLOATS or row.dropped.missing > row.dropped.spaces)
-        ):
-            yield _finding(look, row, _cost(look, elements), tuple(_ways(look, row)))
+            yield _finding(
+                look, row, f"the shares add up to {shares:g} %", (_shared_out(look, elements),)
+            )
+        elif base is None:
+            continue
+        elif base <= row.room + 64:
+            if row.kind is RowKind.FLOATS or row.dropped.missing > row.dropped.spaces:
+                yield _finding(look, row, _cost(look, row, elements), tuple(_ways(look, row)))
+        elif row.kind is RowKind.FLOATS and _are_a_pair(look, elements):
+            why = f"the two widths alone make {format_px(base)} px"
+            yield _finding(look, row, why, tuple(_ways_of_a_pair(look, elements)))
 
 
-def _cost(look: Look, elements: list[Element]) -> str:
+def _are_a_pair(look: Look, elements: list[Element]) -> bool:
+    """Whether they are the only two floats of their parent, and unlike: a column and its neighbour."""
+    parent = elements[0].parent
+    if len(elements) != 2 or parent is None:
+        return False
+    floats = [
+        e for e in parent.child_elements if look.box(e) is not None and look.style(e).float_ != "none"
+    ]
+    return floats == elements and look.style(elements[0]).width != look.style(elements[1]).width
+
+
+def _cost(look: Look, row: Row, elements: list[Element]) -> str:
+    """What stands beside the widths, and how much more than the room it makes of them."""
     border = padding = margin = ZERO
     for element in elements:
         box = look.box(element)
@@ -48,24 +65,24 @@ def _cost(look: Look, elements: list[Element]) -> str:
                 border += box.border.across
                 padding += box.padding.across
     parts = [
-        f"{n} {format_px(a)}"
-        for n, a in (("borders", border), ("paddings", padding), ("margins", margin))
+        f"{format_px(a)} px of {n}"
+        for n, a in (("border", border), ("padding", padding), ("margin", margin))
         if a
     ]
-    return f"{' and '.join(parts) or 'spaces'} come on top of the widths"
+    if not parts and row.kind is RowKind.INLINE:
+        parts = ["the spaces between them"]
+    return f"{' and '.join(parts) or 'px'} are added to the widths"
 
 
 def _finding(look: Look, row: Row, why: str, ways: tuple[MakeFix, ...]) -> Finding:
     dropped = row.dropped
     assert dropped is not None
     element = dropped.element
-    if not ways:
-        ways = (_narrower(look, row),)
     return Finding(
         "row-overflow",
         Severity.BREAKS,
-        f"{element.label} drops below its row: {why}, {format_px(dropped.missing)} px too many for "
-        f"the {format_px(row.room)} px of {row.container.label}.",
+        f"{element.label} drops below its row: {why}; they need {format_px(dropped.missing)} px more than the "
+        f"{format_px(row.room)} px in {row.container.label}.",
         (element, *(i.element for i in row.items)),
         {
             "room": row.room / 64,
@@ -74,16 +91,6 @@ def _finding(look: Look, row: Row, why: str, ways: tuple[MakeFix, ...]) -> Findi
         },
         look.source(element, "width"),
         ways,
-    )
-
-
-def _narrower(look: Look, row: Row) -> MakeFix:
-    dropped = row.dropped
-    assert dropped is not None
-    return look.narrower(
-        f"take {format_px(dropped.missing)} px off the width of {dropped.element.label}",
-        dropped.element,
-        dropped.missing,
     )
 
 
@@ -97,7 +104,62 @@ def _ways(look: Look, row: Row) -> Iterator[MakeFix]:
             "let padding and border count into the widths (box-sizing border-box)",
             *((e, "box-sizing", "border-box") for e in inside),
         )
-    yield _narrower(look, row)
+    if percent_sum(look, elements) is not None:
+        yield _shared_out(look, elements)
+    yield look.narrower(
+        f"take {format_px(dropped.missing)} px off the width of {dropped.element.label}",
+        dropped.element,
+        dropped.missing,
+    )
+
+
+def _shared_out(look: Look, elements: list[Element]) -> MakeFix:
+    """The whole, less the margins, in the proportion of the shares; padding and border count in."""
+    shares = {e: getattr(look.style(e).width, "percent", 0.0) for e in elements}
+    whole = sum(shares.values())
+    values: list[tuple[Element, str, str]] = []
+    for element, share in shares.items():
+        box = look.box(element)
+        assert box is not None
+        width = f"{_cut(100 * share / whole)}%"
+        if box.margin.across:
+            width = f"calc({width} - {box.margin.across / 64:g}px)"
+        values += [(element, "width", width), (element, "box-sizing", "border-box")]
+    return look.setting("share out 100 % in the same proportion, all edges counted in", *values)
+
+
+def _ways_of_a_pair(look: Look, elements: list[Element]) -> Iterator[MakeFix]:
+    """The narrower one keeps its width and the other takes the rest; or both get shares."""
+    one, other = sorted(elements, key=lambda e: _outer(look, e))
+    rest = _outer(look, one)
+    own = look.box(other)
+    assert own is not None
+    width = look.style(one).width
+    if isinstance(width, Length) and not width.percent:
+        yield look.setting(
+            f"let {other.label} take what {one.label} leaves",
+            (other, "width", f"calc(100% - {(rest + own.margin.across) / 64:g}px)"),
+            (other, "box-sizing", "border-box"),
+        )
+    whole = sum(_outer(look, e) for e in elements)
+    values: list[tuple[Element, str, str]] = []
+    for element in elements:
+        box = look.box(element)
+        assert box is not None
+        share = f"{_cut(100 * _outer(look, element) / whole)}%"
+        width = f"calc({share} - {box.margin.across / 64:g}px)" if box.margin.across else share
+        values += [(element, "width", width), (element, "box-sizing", "border-box")]
+    yield look.setting("give both a share of the row in the proportion of now", *values)
+
+
+def _outer(look: Look, element: Element) -> LayoutUnit:
+    box = look.box(element)
+    return box.margin_box.width if box is not None else ZERO
+
+
+def _cut(share: float) -> str:
+    """A share to a hundredth of a percent, rounded down, so that all of them never make more than 100."""
+    return f"{int(share * 100 + 1e-6) / 100:g}"
 
 
 FAMILY = Family(

@@ -1,5 +1,6 @@
 """rule-without-element: a rule that no element of the page matches."""
 
+from collections import Counter
 from collections.abc import Iterator
 from functools import partial
 
@@ -16,7 +17,8 @@ from redcrate.core.style.sheets import StyleRule
 
 def find(look: Look) -> Iterator[Finding]:
     """Rules whose selectors match nothing; those about states, generated content and print apart."""
-    near = {id(r) for _, meant in near_misses(look) for r in meant.rules}
+    near = {id(r) for miss in near_misses(look) for r in miss.rules}
+    rules = Counter(rule.file for rule in author_rules(look.page))
     for rule in author_rules(look.page):
         if id(rule) in near or ":" in rule.selector_text or any("print" in m.text for m in rule.media):
             continue
@@ -31,7 +33,7 @@ def find(look: Look) -> Iterator[Finding]:
             Severity.ADVICE,
             f"No element of the page matches “{rule.label[:60]}”.",
             (),
-            {"declarations": float(len(rule.declarations))},
+            {"declarations": float(len(rule.declarations)), "of": float(rules[rule.file])},
             Source(rule.label, rule.file, rule.line, rule.label, True),
             (look.fix("take the rule out", partial(_removed, look, rule)),),
         )

@@ -35,11 +35,11 @@ def find(look: Look) -> Iterator[Finding]:
             {"width": box.border_box.width / 64},
             look.source(element, "text-align"),
             (
-                look.removing("take it away", winner),
                 look.fix(
                     f"give text-align {style.text_align} to {parent.label} instead",
                     partial(_moved, look, element, parent, str(style.text_align)),
                 ),
+                look.removing("take it away", winner),
             ),
         )
 

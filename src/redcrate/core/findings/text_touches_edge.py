@@ -6,7 +6,7 @@ from redcrate.core.findings.finding import Family, Finding, Severity
 from redcrate.core.findings.look import Look
 from redcrate.core.geometry import SIDES
 from redcrate.core.markup.elements import Element
-from redcrate.core.page import PlacedBox, text_pieces
+from redcrate.core.page import ElementBox, PlacedBox, text_pieces
 from redcrate.core.units import ZERO, LayoutUnit, format_px
 
 _NEAR = 3 * 64
@@ -29,6 +29,7 @@ def find(look: Look) -> Iterator[Finding]:
                 if (
                     -64 <= away < _NEAR
                     and _shows(look, element, side)
+                    and _is_fixed(look, at, box, side)
                     and away < nearest.get(element, (_NEAR, ""))[0]
                 ):
                     nearest[element] = (away, side)
@@ -38,6 +39,19 @@ def find(look: Look) -> Iterator[Finding]:
         if kind not in told:
             told.add(kind)
             yield _finding(look, element, away, side)
+
+
+def _is_fixed(look: Look, at: PlacedBox, box: ElementBox, side: str) -> bool:
+    """Whether text comes near on that side whatever it says: not where a ragged line happens to end there."""
+    style = at.fragment.box.style
+    starts = "right" if style.direction == "rtl" else "left"
+    begins = {"start": starts, "end": "left" if starts == "right" else "right"}
+    align = begins.get(style.text_align, style.text_align)
+    if align not in ("left", "right") or side == align:
+        return True
+    between = at.content_rect.x - box.padding_box.x, box.padding_box.right - at.content_rect.right
+    here, there = between if side == "left" else reversed(between)
+    return here <= 0 < there or box.box is not None and box.box.fragment.box.is_atomic
 
 
 def _painted_round(look: Look, at: PlacedBox) -> Element | None:
@@ -68,11 +82,16 @@ def _shows(look: Look, element: Element, side: str) -> bool:
     return look.has_ground(element) or look.shows_border(element, side)
 
 
+def _kind(look: Look, element: Element) -> str:
+    return "coloured" if look.has_ground(element) else "ruled"
+
+
 def _finding(look: Look, element: Element, away: LayoutUnit, side: str) -> Finding:
     return Finding(
         "text-touches-edge",
         Severity.SUSPICIOUS,
-        f"The text in {element.label} is {format_px(max(ZERO, away))} px from its {side} edge, which can be seen.",
+        f"The text in {element.label} touches its {_kind(look, element)} {side} edge: "
+        f"{format_px(max(ZERO, away))} px between.",
         (element,),
         {"distance": away / 64},
         look.source(element, "background-color") or look.source(element, "border-left-width"),

@@ -10,6 +10,7 @@ from redcrate.core.findings.look import Look
 from redcrate.core.findings.written_faults import fault_findings, removed, replaced
 from redcrate.core.notices import Notice, NoticeKind
 
+_APART = re.compile(r"(\d)\s+(px|em|rem|ex|ch|pt|pc|cm|mm|in|vw|vh|%)(?![\w-])")
 _BARE = re.compile(r"(?<![\w.#%-])-?\d*\.?\d+(?![\w.%])")
 
 
@@ -20,6 +21,15 @@ def find(look: Look) -> Iterator[Finding]:
 
 
 def _ways(look: Look, notice: Notice, place: DeclarationPlace, value: str) -> tuple[MakeFix, ...]:
+    if _APART.search(value):
+        joined = _APART.sub(r"\1\2", value)
+        return (
+            look.fix(
+                f"take out the space before the unit: {joined}",
+                lambda: replaced(look, notice, place, joined),
+            ),
+            look.fix("take the declaration out", lambda: removed(look, notice)),
+        )
     with_px = _BARE.sub(lambda m: m.group() if float(m.group()) == 0 else f"{m.group()}px", value)
     return (
         look.fix(f"make it px: {with_px}", lambda: replaced(look, notice, place, with_px)),

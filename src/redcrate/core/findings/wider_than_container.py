@@ -22,7 +22,8 @@ def sticks_out(look: Look, element: Element, box: ElementBox) -> LayoutUnit:
     if box.margin.left < 0 or box.margin.right < 0 or holder.element.tag == "html":
         return ZERO
     over = box.border_box.right - at.container.content_rect.right
-    return over if over > _SLACK and look.winner(element, "width") is not None else ZERO
+    picture = at.fragment.box.intrinsic is not None
+    return over if over > _SLACK and (picture or look.winner(element, "width") is not None) else ZERO
 
 
 def find(look: Look) -> Iterator[Finding]:
@@ -35,14 +36,15 @@ def find(look: Look) -> Iterator[Finding]:
         assert box.box is not None and box.box.container is not None
         room = box.box.container.content_rect.width
         holder = box.box.container.fragment.box.label
-        ways = [look.setting("let it be at most as wide as its container", *_at_most(look, element))]
-        if not box.box.fragment.box.is_float:
+        picture = box.box.fragment.box.intrinsic is not None
+        ways = [look.setting("limit it to its container (max-width: 100 %)", *at_most(look, element))]
+        if not box.box.fragment.box.is_float and not picture:
             ways.append(look.setting("let it take the width that there is", (element, "width", "auto")))
         yield Finding(
             "wider-than-container",
             Severity.BREAKS,
-            f"{element.label} is {format_px(box.border_box.width)} px wide in {holder}, which has {format_px(room)}: "
-            f"it sticks out by {format_px(over)} px.",
+            f"{element.label} is {format_px(box.border_box.width)} px wide and {holder}, where it stands, has "
+            f"{format_px(room)}: it sticks out by {format_px(over)} px.",
             (element,),
             {"room": room / 64, "need": box.margin_box.width / 64, "over": over / 64},
             look.source(element, "width"),
@@ -50,11 +52,20 @@ def find(look: Look) -> Iterator[Finding]:
         )
 
 
-def _at_most(look: Look, element: Element) -> list[tuple[Element, str, str]]:
+def at_most(look: Look, element: Element) -> list[tuple[Element, str, str]]:
+    """Values that keep a box within its container; a picture keeps its proportions."""
     values = [(element, "max-width", "100%")]
-    if look.style(element).box_sizing != "border-box":
+    box = look.box(element)
+    if look.style(element).box_sizing != "border-box" and box is not None and _has_edges(box):
         values.append((element, "box-sizing", "border-box"))
+    at = box.box if box is not None else None
+    if at is not None and at.fragment.box.intrinsic is not None and look.style(element).height != "auto":
+        values.append((element, "height", "auto"))
     return values
+
+
+def _has_edges(box: ElementBox) -> bool:
+    return box.padding.across + box.border.across > 0
 
 
 def _outgrew(look: Look, element: Element, box: ElementBox, over: LayoutUnit) -> bool:

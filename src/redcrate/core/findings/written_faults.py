@@ -50,6 +50,7 @@ def fault_findings(
             {"elements": float(len(elements))},
             source_of(notice, rule, name),
             ways(notice, place, value),
+            fold=name.lower(),
         )
 
 

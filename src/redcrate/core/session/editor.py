@@ -1,6 +1,6 @@
 """What changes the document: patches as steps of a history, where they are written, what gives way."""
 
-from collections.abc import Mapping, Sequence
+from collections.abc import Callable, Mapping, Sequence
 
 from redcrate.core.edit.gives import Gives, Plan, plan_term
 from redcrate.core.edit.history import History, Step
@@ -76,6 +76,15 @@ class Editor:
         texts = self._document.texts()
         changed, _ = apply_patch(patch, texts)
         return self._page_with(self._document.edits_with(changed)), {**texts, **changed}
+
+    def tried_at_widths(self, patch: Patch) -> Callable[[float], tuple[Page, Mapping[str, str]]]:
+        """What gives the page at a width, px, and the texts, as they would be after `patch`."""
+        texts = self._document.texts()
+        changed, _ = apply_patch(patch, texts)
+        edited = self._document.edits_with(changed)
+        assembled = self._document.assembled_with(edited, self._document.assembled)
+        after = {**texts, **changed}
+        return lambda width: (self._views.page_of(assembled, width), after)
 
     def page_as_of(self, step: int) -> Page:
         """The page as it was (or will be again) when `step` steps are done, at the width seen now."""

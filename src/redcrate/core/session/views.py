@@ -31,12 +31,13 @@ class Views:
 
     # -- pages
 
-    def page_of(self, assembled: Assembled) -> Page:
-        """The page of another source at the width that is seen now; nothing changes.
+    def page_of(self, assembled: Assembled, width: float | None = None) -> Page:
+        """The page of another source, at the width that is seen now or at another one; nothing changes.
 
         Raises LayoutBug where the computation fails.
         """
-        return compute_page(assembled.page, self.viewport, self.page)
+        page = self.page if width is None else self.page_at(width)
+        return compute_page(assembled.page, page.viewport, page)
 
     def page_at(self, width: float) -> Page:
         """The document in a window of another width, px; kept until the document changes."""

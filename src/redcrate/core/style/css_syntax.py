@@ -15,6 +15,8 @@ from tinycss2.ast import FunctionBlock, ParenthesesBlock, StringToken
 _SCHEME = re.compile(r"[a-zA-Z][a-zA-Z0-9+.-]*:")
 _LONG_INTEGER = re.compile(r"(?<![.\d])\d{301,}(?![.\deE])")
 
+CSS_WIDE = ("inherit", "initial", "unset", "revert", "revert-layer")  # CSS Cascade 5 §7.3
+
 
 def _readable(text: str) -> str:
     return _LONG_INTEGER.sub(lambda m: f"{'9' * 200}.{'0' * (len(m.group()) - 201)}", text)

@@ -5,12 +5,10 @@ from threading import Lock
 from typing import Any
 
 from redcrate.core.style.calc import significant
-from redcrate.core.style.css_syntax import functions_in
+from redcrate.core.style.css_syntax import CSS_WIDE, functions_in
 from redcrate.core.style.properties import LOGICAL, PROPERTIES
 from redcrate.core.style.shorthands import SHORTHANDS, longhands_of, parse_longhand
 from redcrate.core.style.standards import old_name_of
-
-CSS_WIDE = ("inherit", "initial", "unset", "revert", "revert-layer")
 
 
 @dataclass(frozen=True, slots=True)

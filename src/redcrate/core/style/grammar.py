@@ -14,7 +14,7 @@ from typing import Any, TypeAlias
 import tinycss2.color4
 
 from redcrate.core.style.calc import MATH_FUNCTIONS
-from redcrate.core.style.css_syntax import functions_in
+from redcrate.core.style.css_syntax import CSS_WIDE, functions_in
 from redcrate.core.style.values import LENGTH_UNITS
 
 _LEXEME = re.compile(
@@ -146,9 +146,12 @@ class Grammars:
         self._steps = 0
 
     def allows(self, name: str, tokens: Sequence[Any]) -> bool:
-        """Whether the standards allow these component values (without white space) for a property."""
+        """Whether the standards allow these component values (without white space) for a property.
+
+        The CSS-wide keywords are allowed for every one: CSS Cascade 5 §7.3.
+        """
         grammar = self._properties.get(name)
-        if not grammar or _hold_substitution(tokens):
+        if not grammar or _hold_substitution(tokens) or _is_css_wide(tokens):
             return True
         self._steps = 0
         try:
@@ -242,6 +245,10 @@ class Grammars:
 
 
 _SUBSTITUTING = frozenset(("var", "env", "attr", "if", "inherit", "random-item"))
+
+
+def _is_css_wide(tokens: Sequence[Any]) -> bool:
+    return len(tokens) == 1 and tokens[0].type == "ident" and tokens[0].lower_value in CSS_WIDE
 
 
 def _hold_substitution(tokens: Sequence[Any]) -> bool:

@@ -1,0 +1,103 @@
+"""One line for many findings of one kind: unused rules of a sheet, classes without a rule, one slip written often."""
+
+from collections.abc import Callable, Sequence
+from dataclasses import replace
+
+from redcrate.core.findings.finding import Finding
+
+_MOST_APART = 3  # as many of a kind are told one by one
+
+
+def folded(findings: Sequence[Finding], shared: frozenset[str] = frozenset()) -> list[Finding]:
+    """The findings with one for each kind that there are many of, where the first of them stood.
+
+    shared: the stylesheets that other pages use as well: what matches nothing here says nothing of those.
+    """
+    told = [
+        f
+        for f in findings
+        if f.family != "rule-without-element" or f.cause is None or f.cause.file not in shared
+    ]
+    groups: dict[tuple[str, ...], list[Finding]] = {}
+    for finding in told:
+        groups.setdefault(_kind(finding), []).append(finding)
+    out: list[Finding] = []
+    seen: set[tuple[str, ...]] = set()
+    for finding in told:
+        kind = _kind(finding)
+        fold = _FOLDS.get(finding.family)
+        many = groups[kind]
+        if fold is None or len(many) <= _MOST_APART:
+            out.append(finding)
+        elif kind not in seen:
+            seen.add(kind)
+            out.append(fold(many))
+    return out
+
+
+def _kind(finding: Finding) -> tuple[str, ...]:
+    """What findings that are folded into one have in common."""
+    file = finding.cause.file if finding.cause is not None else ""
+    return (finding.family, file, finding.fold)
+
+
+def _rules(many: list[Finding]) -> Finding:
+    cause = many[0].cause
+    file = cause.file if cause is not None else "the stylesheets"
+    of = int(many[0].numbers.get("of", len(many)))
+    return replace(
+        many[0],
+        sentence=f"{len(many)} of {of} rules of {file} match nothing here.",
+        numbers={"rules": float(len(many)), "of": float(of)},
+        ways=(),
+        parts=tuple(many),
+    )
+
+
+def _classes(many: list[Finding]) -> Finding:
+    elements = tuple(dict.fromkeys(e for f in many for e in f.elements))
+    names = ", ".join(f.fold_name for f in many[:4])
+    more = f" and {len(many) - 4} more" if len(many) > 4 else ""
+    return replace(
+        many[0],
+        sentence=f"{len(many)} classes have no rule in the page's stylesheets: {names}{more}.",
+        elements=elements,
+        numbers={"classes": float(len(many)), "elements": float(len(elements))},
+        ways=(),
+        parts=tuple(many),
+    )
+
+
+def _ids(many: list[Finding]) -> Finding:
+    names = ", ".join(f.fold_name for f in many[:4])
+    return replace(
+        many[0],
+        sentence=f"{len(many)} ids stand on more than one element each: {names} and so on.",
+        numbers={"ids": float(len(many)), "elements": sum(f.numbers["elements"] for f in many)},
+        elements=tuple(dict.fromkeys(e for f in many for e in f.elements)),
+        ways=(),
+        parts=tuple(many),
+    )
+
+
+def _declarations(many: list[Finding]) -> Finding:
+    elements = tuple(dict.fromkeys(e for f in many for e in f.elements))
+    head = many[0].sentence.rstrip(".")
+    return replace(
+        many[0],
+        sentence=f"{head}; and {len(many) - 1} more times like that.",
+        elements=elements,
+        numbers={"declarations": float(len(many)), "elements": float(len(elements))},
+        ways=many[0].ways,
+        parts=tuple(many),
+    )
+
+
+_FOLDS: dict[str, Callable[[list[Finding]], Finding]] = {
+    "rule-without-element": _rules,
+    "class-without-rule": _classes,
+    "duplicate-id": _ids,
+    "invalid-value": _declarations,
+    "unit-missing": _declarations,
+    "comma-in-shorthand": _declarations,
+}
