@@ -7,7 +7,7 @@ from pathlib import Path
 import pytest
 from PyQt6.QtCore import QEvent, QPointF, Qt
 from PyQt6.QtGui import QColor, QEnterEvent
-from PyQt6.QtWidgets import QApplication, QPushButton
+from PyQt6.QtWidgets import QApplication, QLabel, QPushButton
 from pytestqt.qtbot import QtBot
 
 from redcrate.app.bench.arranging import button_texts
@@ -16,6 +16,7 @@ from redcrate.app.theme.look import colour
 from redcrate.app.window import Window
 from redcrate.core.findings import Severity
 from tests.app.conftest import element, make_window
+from tests.app.pointer import press
 from tests.conftest import ROOT
 
 
@@ -37,7 +38,7 @@ def hover(button: QPushButton, *, over: bool) -> None:
 def test_findings_come_by_themselves(qtbot: QtBot, draft: Window) -> None:
     """After a moment: listed with shapes, counted on the button, marked in the outline, the bench fluid meanwhile."""
     found = bench_of(draft).findings
-    qtbot.waitUntil(lambda: bool(found.findings), timeout=8000)
+    qtbot.waitUntil(lambda: found.knows_all, timeout=8000)
     texts = [found.list.item(i).text() for i in range(found.list.count())]  # type: ignore[union-attr]
     assert (
         texts[0].startswith("▲") and any(t.startswith("◆") for t in texts) and texts[-1].startswith("○")
@@ -78,6 +79,38 @@ def test_a_fix_is_seen_taken_and_undone(qtbot: QtBot, draft: Window) -> None:
     assert first.key in {f.key for f in found.look_now()} and session.document.texts() == before
     draft.actions_by_name["previous-finding"].trigger()
     assert found.current is not None
+
+
+def test_a_finding_of_another_width_is_gone_to(qtbot: QtBot, draft: Window) -> None:
+    """The row tells its widths; chosen with the pointer, the page is seen where it holds, and its block is selected."""
+    assert draft.session is not None
+    views, found = draft.session.views, bench_of(draft).findings
+    press(bench_of(draft).side_buttons["Findings"])
+    qtbot.waitUntil(lambda: found.knows_all, timeout=8000)
+    number = next(i for i, f in enumerate(found.findings) if f.family == "wider-than-viewport")
+    item = found.list.item(number)
+    assert item is not None and item.text().endswith(" px.  At 390 and 820 px.")
+    assert views.viewport.width == 1100
+    found.list.scrollToItem(item)
+    press(found.list.viewport(), found.list.visualItemRect(item).center())
+    assert views.viewport.width == 820 and views.selected is element(draft, "wrapper")
+    qtbot.waitUntil(lambda: found.knows_all and bool(found.fixes), timeout=8000)
+    assert found.current is not None and found.current.family == "wider-than-viewport"
+
+
+def test_the_first_fix_tells_what_else_it_mends(qtbot: QtBot, draft: Window) -> None:
+    """The missing class makes the picture's gap; both findings stand in the list."""
+    found = bench_of(draft).findings
+    press(bench_of(draft).side_buttons["Findings"])
+    qtbot.waitUntil(lambda: found.knows_all, timeout=8000)
+    number = next(i for i, f in enumerate(found.findings) if f.family == "class-missing-on-one")
+    item = found.list.item(number)
+    found.list.scrollToItem(item)
+    press(found.list.viewport(), found.list.visualItemRect(item).center())
+    qtbot.waitUntil(lambda: bool(found.fixes), timeout=8000)
+    assert found.opened is not None
+    labels = [label.text() for label in found.opened.findChildren(QLabel) if label.isVisible()]
+    assert "The first fix mends 1 other finding too." in labels
 
 
 def test_causes_lead_to_the_source_and_families_teach(qtbot: QtBot, draft: Window) -> None:

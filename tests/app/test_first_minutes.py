@@ -224,7 +224,7 @@ def test_a_finding_opens_in_place(qtbot: QtBot, tmp_path: Path) -> None:
     window = make_window(qtbot, tmp_path / "draft" / "index.html")
     press(bench_of(window).side_buttons["Findings"])
     found = bench_of(window).findings
-    qtbot.waitUntil(lambda: bool(found.findings), timeout=8000)
+    qtbot.waitUntil(lambda: found.knows_all, timeout=8000)
     assert found.list.height() > 0.8 * (found.height() - 60)
     number = next(i for i, f in enumerate(found.findings) if f.family == "class-missing-on-one")
     press(found.list.viewport(), row_of(found.list, number))

@@ -3,6 +3,7 @@
 import difflib
 import json
 import sys
+from collections import Counter
 from collections.abc import Iterator
 from pathlib import Path
 from typing import Any
@@ -12,8 +13,20 @@ import click
 from redcrate.cli.batch import batch_json
 from redcrate.core.edit.targets import matched, selectors_of
 from redcrate.core.errors import RedCrateError
-from redcrate.core.findings.checking import Check, check_json, check_page, check_text
+from redcrate.core.findings.annotations import check_annotations
+from redcrate.core.findings.checking import Check, Fixes, check_json, check_page, check_text
+from redcrate.core.findings.finding import Severity
 from redcrate.core.findings.register import FAMILIES
+from redcrate.core.findings.sarif import check_sarif
+from redcrate.core.findings.several import (
+    Mark,
+    at_least,
+    marks_in,
+    pages_in,
+    summary,
+    without_known,
+    without_shared_rules,
+)
 from redcrate.core.session import DEFAULT_WIDTHS, Session
 
 _USUAL = ",".join(str(w) for w in sorted(DEFAULT_WIDTHS))
@@ -37,31 +50,96 @@ def _wanted_widths(text: str) -> list[float]:
 
 
 @click.command()
-@click.argument("page", required=False, type=click.Path(path_type=Path))
+@click.argument("places", nargs=-1, metavar="PAGE_OR_FOLDER...", type=click.Path(path_type=Path))
 @click.option(
     "--batch", type=click.Path(path_type=Path), help="A list of PAGE WIDTHS lines, separated by tabs."
 )
 @click.option("--widths", default=_USUAL, show_default=True, help="Window widths, px, with commas.")
-@click.option("--format", "form", type=click.Choice(("text", "json")), default="text")
-def check(page: Path | None, batch: Path | None, widths: str, form: str) -> None:
-    """Say what is wrong or suspicious on PAGE; exit status 1 if something breaks the layout."""
+@click.option("--format", "form", type=click.Choice(("text", "json", "sarif", "github")), default="text")
+@click.option(
+    "--severity",
+    type=click.Choice([s.value for s in Severity]),
+    default=Severity.ADVICE.value,
+    show_default=True,
+    help="Tell what is as bad as this, or worse.",
+)
+@click.option(
+    "--baseline",
+    type=click.Path(path_type=Path),
+    help="What an earlier run printed as JSON: only what is new is told and counts.",
+)
+@click.option(
+    "--all", "everything", is_flag=True, help="Tell each unused rule, class and slip by itself."
+)
+def check(
+    places: tuple[Path, ...],
+    batch: Path | None,
+    widths: str,
+    form: str,
+    severity: str,
+    baseline: Path | None,
+    everything: bool,
+) -> None:
+    """Say what is wrong or suspicious on pages; exit status 1 if something breaks a layout."""
     if batch is not None:
         for line in _batch(batch):
             click.echo(line)
         return
-    if page is None:
-        raise click.UsageError("name a PAGE, or a list with --batch.")
     wanted = _wanted_widths(widths)
-    try:
-        found = check_page(page, wanted)
-    except RedCrateError as problem:
-        click.echo(f"redcrate: {problem.sentence}", err=True)
+    pages = pages_in(places)
+    if not pages:
+        raise click.UsageError("name a PAGE or a folder with pages, or a list with --batch.")
+    fixes = Fixes.FIRST if form == "text" else Fixes.NONE if form == "github" else Fixes.ALL
+    checks, failed = _checked(pages, wanted, fixes, fold=not everything)
+    if failed and not checks:
         sys.exit(2)
-    if form == "json":
-        click.echo(json.dumps(check_json(found), ensure_ascii=False, indent=1))
+    known = _known(baseline)
+    told = checks if everything else without_shared_rules(checks)
+    told = [without_known(at_least(c, Severity(severity)), known) for c in told]
+    for line in _printed(told, form, one=len(pages) == 1 and not places[0].is_dir()):
+        click.echo(line)
+    sys.exit(2 if failed else 1 if any(c.breaks for c in told) else 0)
+
+
+def _checked(
+    pages: list[Path], widths: list[float], fixes: Fixes, *, fold: bool
+) -> tuple[list[Check], bool]:
+    """The checks of the pages that can be read, and whether one could not."""
+    found, failed = [], False
+    for page in pages:
+        try:
+            found.append(check_page(page, widths, fixes=fixes, fold=fold))
+        except RedCrateError as problem:
+            click.echo(f"redcrate: {problem.sentence}", err=True)
+            failed = True
+    return found, failed
+
+
+def _known(baseline: Path | None) -> Counter[Mark]:
+    if baseline is None:
+        return Counter()
+    try:
+        return marks_in(json.loads(baseline.read_text(encoding="utf-8")))
+    except (OSError, ValueError):
+        raise click.UsageError(f"{baseline} is not what check prints with --format json.") from None
+
+
+def _printed(checks: list[Check], form: str, *, one: bool) -> Iterator[str]:
+    """The lines of a format. one: whether a single page was asked for."""
+    if form == "sarif":
+        yield json.dumps(check_sarif(checks), ensure_ascii=False, indent=1)
+    elif form == "github":
+        yield from check_annotations(checks)
+    elif form == "json":
+        pages = [check_json(c) for c in checks]
+        shape = pages[0] if one and pages else {"pages": pages}
+        yield json.dumps(shape, ensure_ascii=False, indent=1)
     else:
-        click.echo(check_text(found), nl=False)
-    sys.exit(1 if found.breaks else 0)
+        for check in checks:
+            head = "" if one or not check.checked else f"{check.path}\n"
+            yield f"{head}{check_text(check)}".rstrip("\n")
+        if not one:
+            yield summary(checks)
 
 
 def _batch(batch: Path) -> Iterator[str]:

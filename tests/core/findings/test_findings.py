@@ -455,3 +455,133 @@ def test_silenced_findings_are_kept_beside_the_page(tmp_path: Path) -> None:
     assert json.loads(settings_path(session.document.path).read_text())["later"] == 1
     settings_path(session.document.path).write_text("[damaged")
     assert len(check_page(session.document.path, [800]).checked) == 2
+
+
+def two_pages(folder: Path) -> Path:
+    """A folder with two pages that share a sheet, one in a folder inside, and one hidden."""
+    (folder / "sub").mkdir(parents=True)
+    (folder / ".old").mkdir()
+    (folder / "s.css").write_text(
+        "body { margin: 0 } .a { width: 1500px } .b { width: 300 } .c, .d { top: 0 }\n"
+    )
+    for name, up, inside in (
+        ("one.html", "", "<p class=a>x</p>"), ("sub/two.htm", "../", "<p class=b>x</p>"), (".old/no.html", "../", "")
+    ):  # fmt: skip
+        (folder / name).write_text(f"<!doctype html>\n<link rel=stylesheet href={up}s.css>\n{inside}\n")
+    return folder
+
+
+def test_check_of_a_folder(tmp_path: Path) -> None:
+    """All its pages with one summary; rules of shared sheets only when all is asked for; a page that is none is told."""
+    folder = two_pages(tmp_path / "site")
+    status, text = run_cli("check", folder, "--widths", "390,1280")
+    assert (
+        status == 1 and "one.html\n▲ p.a is 1500 px wide" in text and "rule-without-element" not in text
+    )
+    assert "two.htm" in text and ".old" not in text
+    assert (
+        text.splitlines()[-1] == "2 pages, 0 with nothing found.  ▲ 1 breaks  ◆ 2 suspicious  ○ 0 advice"
+    )
+    _, everything = run_cli("check", folder, "--widths", "1280", "--all")
+    assert everything.count("rule-without-element") == 3  # .b has no valid declaration
+    status, text = run_cli("check", folder, folder / "none.html", "--widths", "1280")
+    assert status == 2 and "no such file" in text and "2 pages" in text
+
+
+def test_only_what_is_new_counts(tmp_path: Path) -> None:
+    """Held against an earlier run: what was known is told no more; one more of its kind is; nonsense is a sentence."""
+    folder = two_pages(tmp_path / "site")
+    page = folder / "one.html"
+    status, before = run_cli("check", folder, "--format", "json")
+    assert status == 1
+    (tmp_path / "known.json").write_text(before)
+    assert run_cli("check", folder, "--baseline", tmp_path / "known.json")[0] == 0
+    page.write_text(page.read_text() + "<p style='width:1400px'>y</p>")
+    status, text = run_cli(
+        "check", folder, "--baseline", tmp_path / "known.json", "--severity", "breaks"
+    )
+    assert status == 1 and "1400 px" in text and "1500 px" not in text and "unit-missing" not in text
+    (tmp_path / "known.json").write_text("[1]")
+    status, text = run_cli("check", folder, "--baseline", tmp_path / "known.json")
+    assert status == 2 and "is not what check prints" in text
+
+
+def test_formats_for_build_servers(tmp_path: Path) -> None:
+    """SARIF with rules, levels, places and fixes whose offsets are the source's; annotations with the line."""
+    folder = two_pages(tmp_path / "site")
+    status, text = run_cli("check", folder, "--format", "sarif", "--widths", "1280")
+    run = json.loads(text)["runs"][0]
+    assert status == 1 and json.loads(text)["version"] == "2.1.0"
+    names = [r["id"] for r in run["tool"]["driver"]["rules"]]
+    unit = next(r for r in run["results"] if r["ruleId"] == "unit-missing")
+    assert names[unit["ruleIndex"]] == "unit-missing" and unit["level"] == "warning"
+    place = unit["locations"][0]["physicalLocation"]
+    assert place["region"] == {"startLine": 1} and place["artifactLocation"]["uri"].endswith("s.css")
+    change = unit["fixes"][0]["artifactChanges"][0]["replacements"][0]
+    start, length = change["deletedRegion"]["charOffset"], change["deletedRegion"]["charLength"]
+    css = (folder / "s.css").read_text()
+    assert css[:start] + change["insertedContent"]["text"] + css[start + length :] == css.replace(
+        "300 }", "300px }"
+    )
+    _, text = run_cli("check", folder, "--format", "github", "--widths", "1280", "--severity", "breaks")
+    assert text == f"::error file={folder}/s.css,line=1,title=A block is wider than the window::" + (
+        "p.a is 1500 px wide and reaches 220 px beyond the window of 1280 px.\n"
+    )
+
+
+def test_effects_stand_under_their_cause(tmp_path: Path) -> None:
+    """A finding that the first fix of an earlier one mends follows it and names it, in text and JSON alike."""
+    page = tmp_path / "p.html"
+    page.write_text(
+        "<!doctype html><style>body{margin:0}div{border:1px solid;padding:9px}.c svg{display:block}</style>"
+        + "<div class=c><svg width=50 height=20></svg></div>" * 2
+        + "<div><svg width=50 height=20></svg></div>"
+    )
+    found = json.loads(run_cli("check", page, "--format", "json")[1])["findings"]
+    assert [f["family"] for f in found] == ["class-missing-on-one", "image-descent-gap"]
+    assert "because_of" not in found[0]
+    assert found[1]["because_of"] == {"family": "class-missing-on-one", "finding": 0}
+    lines = run_cli("check", page)[1].splitlines()
+    assert lines[0].startswith("◆ 2 of the 3") and any(li.startswith("  ◆ ") for li in lines)
+
+
+def test_a_fix_holds_at_all_widths(tmp_path: Path) -> None:
+    """What mends one width and leaves another one, or breaks it, is no fix; what else changes is said."""
+    page = tmp_path / "p.html"
+    page.write_text(
+        "<!doctype html><style>body{margin:0}#a{width:300px}#b{width:700px}b{float:left;height:9px}</style>"
+        "<div><b id=a></b><b id=b></b></div>"
+    )
+    (row,) = (f for f in json.loads(run_cli("check", page, "--widths", "390,800,1280", "--format", "json")[1])["findings"]
+              if f["family"] == "row-overflow")  # fmt: skip
+    assert row["widths"] == [390, 800]
+    for fix in row["fixes"]:
+        text = page.read_text()
+        for edit in sorted(fix["patch"], key=lambda e: -e["start"]):
+            text = text[: edit["start"]] + edit["text"] + text[edit["end"] :]
+        (tmp_path / "mended.html").write_text(text)
+        after = json.loads(
+            run_cli("check", tmp_path / "mended.html", "--widths", "390,800,1280", "--format", "json")[1]
+        )
+        assert "row-overflow" not in {f["family"] for f in after["findings"]}, fix["sentence"]
+    assert "calc(100% - 300px)" in [e["text"] for e in row["fixes"][0]["patch"]]
+    assert all("px off" not in f["sentence"] for f in row["fixes"])  # 700 px less 200 fit at 800 alone
+
+
+def test_many_of_a_kind_are_one_line(tmp_path: Path) -> None:
+    """Unused rules, classes without a rule and ids that stand twice are counted; asked for, each is told."""
+    page = tmp_path / "p.html"
+    rules = "".join(f".r{n}x {{ top: 0 }}" for n in range(6))
+    page.write_text(
+        f"<!doctype html><style>p {{ top: 0 }} {rules}</style>"
+        + "".join(f"<p class='lost-{c}' id={c}{c}>x</p><p id={c}{c}>y</p>" for c in "abcde")
+    )
+    _, text = run_cli("check", page, "--widths", "800")
+    assert "6 of 7 rules of p.html match nothing here." in text
+    assert (
+        "5 classes have no rule in the page's stylesheets: lost-a, lost-b, lost-c, lost-d and 1 more."
+        in text
+    )
+    assert "5 ids stand on more than one element each: aa, bb, cc, dd and so on." in text
+    _, text = run_cli("check", page, "--widths", "800", "--all")
+    assert text.count("rule-without-element") == 6 and text.count("class-without-rule") == 5

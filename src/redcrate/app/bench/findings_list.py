@@ -1,6 +1,6 @@
 """The findings: what is wrong or suspicious, why, and fixes that are seen before they are taken."""
 
-from collections.abc import Generator
+from collections.abc import Generator, Sequence
 
 from PyQt6.QtCore import QRect, QSize, Qt, QTimer, pyqtSignal
 from PyQt6.QtGui import QColor, QResizeEvent
@@ -11,9 +11,11 @@ from redcrate.app.bench.opened_finding import OpenedFinding
 from redcrate.app.theme.look import colour
 from redcrate.core.errors import RedCrateError
 from redcrate.core.findings import FAMILIES, Finding, Fix, Severity
+from redcrate.core.findings.at_widths import Held, counts_of, held_at
 from redcrate.core.findings.checking import is_silenced, place_of
 from redcrate.core.findings.finding import MakeFix
-from redcrate.core.findings.register import finding_steps, verify
+from redcrate.core.findings.register import finding_steps
+from redcrate.core.findings.verifying import MOST_FIXES, Verifier
 from redcrate.core.markup.elements import Element
 from redcrate.core.session import Change, Session
 
@@ -24,7 +26,7 @@ _NUMBER = Qt.ItemDataRole.UserRole  # which finding a row is; the opened one's o
 class FindingsList(QWidget):
     """The list; the chosen finding opens in place with its cause and its fixes.
 
-    Looked for while nothing else happens.
+    Looked for while nothing else happens: at the width that is worked at first, then at the page's others.
     """
 
     renewed = pyqtSignal()
@@ -35,9 +37,11 @@ class FindingsList(QWidget):
     def __init__(self, session: Session, parent: QWidget | None = None) -> None:
         super().__init__(parent)
         self._session = session
-        self.findings: tuple[Finding, ...] = ()
-        self._all: tuple[Finding, ...] = ()
-        self._steps: Generator[str, None, list[Finding]] | None = None
+        self.held: tuple[Held, ...] = ()
+        self._found: dict[float, tuple[Finding, ...]] = {}
+        self._widths: tuple[float, ...] = ()
+        self._steps: Generator[str, None, None] | None = None
+        self._verifier: Verifier | None = None
         self._ways: list[MakeFix] = []
         self.fixes: list[Fix] = []
         self.opened: OpenedFinding | None = None
@@ -76,17 +80,29 @@ class FindingsList(QWidget):
             self._idle.start()
 
     def _begin(self) -> None:
-        self._steps = finding_steps(self._session.views.page, self._session.document.texts())
+        now = self._session.views.viewport.width
+        self._widths = (now, *(w for w in self._session.widths if w != now))
+        self._steps = self._looking()
         self._step.start()
+
+    def _looking(self) -> Generator[str, None, None]:
+        """One family at one width a step; shown after the first width, and when all are known."""
+        found: dict[float, tuple[Finding, ...]] = {}
+        texts = self._session.document.texts()
+        for width in self._widths:
+            page = self._session.views.page_at(width)
+            yield f"{width:g} px"
+            found[width] = tuple((yield from finding_steps(page, texts)))
+            if len(found) in (1, len(self._widths)):
+                self._show(dict(found))
 
     def _go_on(self) -> None:
         """One family, or one fix to be verified, a turn of the event loop."""
         if self._steps is not None:
             try:
                 next(self._steps)
-            except StopIteration as end:
+            except StopIteration:
                 self._steps = None
-                self._show(tuple(end.value))
             except RedCrateError as problem:  # what was found before stays
                 self._steps = None
                 self.said.emit(problem.sentence, True)
@@ -103,15 +119,33 @@ class FindingsList(QWidget):
             self._go_on()
         return self.findings
 
-    def _show(self, found: tuple[Finding, ...]) -> None:
-        self._all = found
+    @property
+    def knows_all(self) -> bool:
+        """Whether all widths were looked at since the last change."""
+        return (
+            set(self._found) == set(self._widths) and self._steps is None and not self._idle.isActive()
+        )
+
+    @property
+    def findings(self) -> tuple[Finding, ...]:
+        """The findings in the order of the list."""
+        return tuple(h.finding for h in self.held)
+
+    def _show(self, found: dict[float, tuple[Finding, ...]]) -> None:
+        settings = self._session.document.settings
+        told = {w: [f for f in those if not is_silenced(f, settings)] for w, those in found.items()}
+        held = held_at(told, of=len(self._widths))
+        if [self._words(h) for h in held] == [self._words(h) for h in self.held] and self._found:
+            self._take_over(found, held)  # nothing that is read has changed: what is open stays open
+            return
         chosen = self.current.key if self.current is not None else None
-        self.findings = tuple(f for f in found if not is_silenced(f, self._session.document.settings))
+        self._take_over(found, held)
         self.list.blockSignals(True)
         self.opened = None
         self.list.clear()
-        for number, finding in enumerate(self.findings):
-            item = QListWidgetItem(f"{finding.severity.shape}  {finding.sentence}")
+        for number, one in enumerate(held):
+            finding = one.finding
+            item = QListWidgetItem(self._words(one))
             item.setData(_NUMBER, number)
             item.setToolTip(FAMILIES[finding.family].title)
             if finding.severity is Severity.BREAKS:
@@ -120,31 +154,54 @@ class FindingsList(QWidget):
         keys = [f.key for f in self.findings]
         self.list.setCurrentRow(keys.index(chosen) if chosen in keys else -1)
         self.list.blockSignals(False)
-        self.count.setText(self.counts() or "Nothing found at this width.")
+        self.count.setText(self.counts() or f"Nothing found at {self._told_widths(self._widths)}.")
         self._fit_rows()
         self._chosen(self.list.currentItem(), select=False)
         self.renewed.emit()
 
+    def _take_over(self, found: dict[float, tuple[Finding, ...]], held: tuple[Held, ...]) -> None:
+        self._found, self.held = found, held
+        pages = {width: self._session.views.page_at(width) for width in found}
+        self._verifier = Verifier(pages, found, self._session.editor.tried_at_widths)
+
+    def _words(self, held: Held) -> str:
+        """A finding's row: its shape and sentence, and its widths where it is not there at all of them."""
+        text = f"{held.finding.severity.shape}  {held.finding.sentence}"
+        if set(held.widths) >= set(self._widths):
+            return text
+        return f"{text}  At {self._told_widths(held.widths)}."
+
+    def _told_widths(self, widths: Sequence[float]) -> str:
+        *first, last = (f"{width:g}" for width in sorted(widths))
+        return f"{', '.join(first)} and {last} px" if first else f"{last} px"
+
     def counts(self) -> str:
         """How many of each severity, with its shape."""
-        numbers = [(s, sum(f.severity is s for f in self.findings)) for s in Severity]
-        hidden = len(self._all) - len(self.findings)
+        numbers = counts_of(self.findings).items()
+        settings = self._session.document.settings
+        hidden = {f.key for those in self._found.values() for f in those if is_silenced(f, settings)}
         parts = [f"{s.shape} {n}" for s, n in numbers if n]
-        return "   ".join([*parts, *([f"{hidden} silenced"] if hidden else [])])
+        return "   ".join([*parts, *([f"{len(hidden)} silenced"] if hidden else [])])
 
     @property
     def elements(self) -> set[Element]:
-        """The elements that a finding is about, its first one each."""
-        return {f.elements[0] for f in self.findings if f.elements}
+        """The elements that a finding at the width seen now is about, its first one each."""
+        now = self._session.views.viewport.width
+        return {h.finding.elements[0] for h in self.held if h.finding.elements and now in h.widths}
 
     # -- the chosen one
 
     @property
     def current(self) -> Finding | None:
         """The finding that is chosen."""
+        held = self._current
+        return held.finding if held is not None else None
+
+    @property
+    def _current(self) -> Held | None:
         item = self.list.currentItem()
         number = item.data(_NUMBER) if item is not None else None
-        return self.findings[number] if isinstance(number, int) else None
+        return self.held[number] if isinstance(number, int) and number < len(self.held) else None
 
     def choose(self, number: int) -> None:
         """Choose a finding by its number in `findings`."""
@@ -156,7 +213,7 @@ class FindingsList(QWidget):
         if not self.findings:
             self.look_now()
         if not self.findings:
-            self.said.emit("Nothing was found at this width.", False)
+            self.said.emit(f"Nothing was found at {self._told_widths(self._widths)}.", False)
             return
         now = self.current
         at = self.findings.index(now) + step if now is not None else 0 if step > 0 else -1
@@ -174,12 +231,20 @@ class FindingsList(QWidget):
         if finding is None or item is None:
             return
         shown = tuple(e for e in finding.elements if e.index >= 0)
+        if select:
+            self._go_where_it_is_seen()
         if select and shown:
             self._session.views.select(shown[0])
             self.lit.emit(shown[1:])
         self._open(finding, self.list.row(item))
         self._ways = list(finding.ways)
         self._step.start()
+
+    def _go_where_it_is_seen(self) -> None:
+        """See the page at the nearest width at which the chosen finding holds."""
+        held, now = self._current, self._session.views.viewport.width
+        if held is not None and now not in held.widths:
+            self._session.views.set_width(min(held.widths, key=lambda w: abs(w - now)))
 
     def _open(self, finding: Finding, row: int) -> None:
         opened = OpenedFinding(finding)
@@ -236,13 +301,22 @@ class FindingsList(QWidget):
         if finding is None:
             self._ways.clear()
             return
-        fix = verify(way, finding, self._all, self._session.editor.tried)
-        if fix is not None and len(self.fixes) < 4:
+        if self._verifier is None or len(self.fixes) >= MOST_FIXES:
+            return
+        fix = self._verifier.verify(way, finding)
+        if fix is not None:
             self.fixes.append(fix)
             if self.opened is not None:
                 self.opened.add_fix(fix)
+                if len(self.fixes) == 1:
+                    self.opened.tell_effects(self._effects_of(finding))
         if not self._ways and self.opened is not None:
             self.opened.all_known(bool(self.fixes))
+
+    def _effects_of(self, finding: Finding) -> list[str]:
+        """The sentences of the findings that its first fix mends too."""
+        keys = self._verifier.mends_too(finding) if self._verifier is not None else frozenset()
+        return [f.sentence for f in self.findings if f.key in keys]
 
     def fixes_now(self) -> list[Fix]:
         """The verified fixes of the chosen finding, for those who cannot wait."""
@@ -267,7 +341,7 @@ class FindingsList(QWidget):
         except RedCrateError as problem:
             self.said.emit(problem.sentence, True)
             return
-        self.said.emit(f"Done: {fix.sentence}.", False)
+        self.said.emit(f"Done: {fix.told}.", False)
 
     def silence(self) -> None:
         """Tell the chosen finding no more on its element; kept beside the page."""
@@ -280,4 +354,4 @@ class FindingsList(QWidget):
             document.keep_settings(document.settings.with_silenced(finding.family, place_of(first)))
         except RedCrateError as problem:
             self.said.emit(problem.sentence, True)
-        self._show(self._all)
+        self._show(self._found)

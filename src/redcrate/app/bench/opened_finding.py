@@ -31,6 +31,10 @@ class OpenedFinding(QWidget):
         self._waiting.setStyleSheet(f"color: {colour('second_ink').name()};")
         self._waiting.setVisible(bool(finding.ways))
         box.addLayout(self._fixes)
+        self._effects = QLabel("")
+        self._effects.setWordWrap(True)
+        self._effects.hide()
+        box.addWidget(self._effects)
         box.addWidget(self._waiting)
         row = QHBoxLayout()
         row.setSpacing(6)
@@ -85,13 +89,22 @@ class OpenedFinding(QWidget):
 
     def add_fix(self, fix: Fix) -> None:
         """Offer a fix that was verified."""
-        button = FixButton(fix.sentence[0].upper() + fix.sentence[1:])
-        button.setToolTip(f"{fix.sentence}. Shown on the sheet while you look at it.")
+        button = FixButton(fix.told[0].upper() + fix.told[1:])
+        button.setToolTip(f"{fix.told}. Shown on the sheet while you look at it.")
         button.looked_at.connect(lambda looked: self.previewed.emit(fix if looked else None))
         button.clicked.connect(lambda: self.taken.emit(fix))
         self._fixes.addWidget(button)
         button.show()  # at once, so that its height counts
         self.resized.emit()
+
+    def tell_effects(self, sentences: list[str]) -> None:
+        """Say which other findings the first fix mends too."""
+        if sentences:
+            count = f"{len(sentences)} other finding{'s' if len(sentences) != 1 else ''}"
+            self._effects.setText(f"The first fix mends {count} too.")
+            self._effects.setToolTip("\n".join(sentences))
+            self._effects.show()
+            self.resized.emit()
 
     def all_known(self, found: bool) -> None:
         """No more fixes are worked out."""

@@ -30,12 +30,15 @@ class Held:
 
 
 def held_at(
-    found: Mapping[float, Sequence[Finding]], *, fold: bool = True, shared: Iterable[str] = ()
+    found: Mapping[float, Sequence[Finding]],
+    *,
+    of: int = 0,
+    fold: bool = True,
 ) -> tuple[Held, ...]:
     """All findings of a page, the worst first.
 
-    found: those of each width. fold: whether many of one kind become one line. shared: the stylesheets of
-    which other pages may use what this page does not.
+    found: those of each width. of: how many widths will be asked for, where not all are known yet. fold:
+    whether many of one kind become one line.
     """
     merged: dict[Key, tuple[Finding, list[float]]] = {}
     for width, findings in found.items():
@@ -46,10 +49,10 @@ def held_at(
     held = [
         Held(finding, tuple(widths))
         for finding, widths in merged.values()
-        if finding.family not in EVERYWHERE or len(widths) == len(found)
+        if finding.family not in EVERYWHERE or len(widths) == max(of, len(found))
     ]
     if fold:
-        kept = folded([h.finding for h in held], frozenset(shared))
+        kept = folded([h.finding for h in held])
         by_finding = {id(h.finding): h for h in held}
         everywhere = tuple(found)
         held = [by_finding.get(id(f)) or Held(f, everywhere) for f in kept]

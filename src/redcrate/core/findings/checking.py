@@ -1,6 +1,6 @@
 """Checking a page at several widths: one list of findings, each with the widths at which it holds."""
 
-from collections.abc import Iterable, Mapping, Sequence
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 from enum import Enum
 from pathlib import Path
@@ -57,6 +57,14 @@ class Check:
         """Whether one of them breaks the layout."""
         return any(c.finding.severity is Severity.BREAKS for c in self.checked)
 
+    def place_of(self, finding: Finding) -> tuple[str, int]:
+        """The file, as its name on the page, and the line where a finding's cause, or its element, stands."""
+        if finding.cause is not None and finding.cause.line:
+            return finding.cause.file, finding.cause.line
+        source = self.page.source.markup
+        tag = source.start_tag(finding.elements[0]) if finding.elements else None
+        return source.source.name, source.source.line_of(tag.start) if tag is not None else 1
+
     @property
     def sheets(self) -> frozenset[Path]:
         """The files of the page's stylesheets."""
@@ -88,11 +96,10 @@ def check_page(
     *,
     fixes: Fixes = Fixes.ALL,
     fold: bool = True,
-    shared: Iterable[Path] = (),
 ) -> Check:
     """Check a page at all widths. Raises PageNotReadable.
 
-    fold: whether many findings of one kind become one. shared: files of stylesheets of other pages too.
+    fold: whether many findings of one kind become one.
     """
     resources = Resources(path)
     loaded = read_page(path)
@@ -120,10 +127,7 @@ def check_page(
 
         return at
 
-    files = {path.parent / n: n for n in texts}
-    elsewhere = {p.resolve() for p in shared}
-    names = [n for file, n in files.items() if file.resolve() in elsewhere]
-    held = held_at(found, fold=fold, shared=names)
+    held = held_at(found, fold=fold)
     verifier = Verifier(pages, found, attempt)
     ways = {h.finding.key: verifier.fixes(h.finding, fixes.value) for h in held if fixes.value}
     effects = {h.finding.key: verifier.mends_too(h.finding) for h in held}
@@ -175,7 +179,7 @@ def check_json(check: Check) -> dict[str, Any]:
 def _because(held: Held, number: Mapping[Key, int]) -> dict[str, Any]:
     """The family and the place in the list of the finding whose fix mends this one too."""
     cause = held.because_of
-    if cause is None:
+    if cause is None or cause.finding.key not in number:
         return {}
     return {"because_of": {"family": cause.finding.family, "finding": number[cause.finding.key]}}
 

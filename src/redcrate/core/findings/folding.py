@@ -8,22 +8,14 @@ from redcrate.core.findings.finding import Finding
 _MOST_APART = 3  # as many of a kind are told one by one
 
 
-def folded(findings: Sequence[Finding], shared: frozenset[str] = frozenset()) -> list[Finding]:
-    """The findings with one for each kind that there are many of, where the first of them stood.
-
-    shared: the stylesheets that other pages use as well: what matches nothing here says nothing of those.
-    """
-    told = [
-        f
-        for f in findings
-        if f.family != "rule-without-element" or f.cause is None or f.cause.file not in shared
-    ]
+def folded(findings: Sequence[Finding]) -> list[Finding]:
+    """The findings with one for each kind that there are many of, where the first of them stood."""
     groups: dict[tuple[str, ...], list[Finding]] = {}
-    for finding in told:
+    for finding in findings:
         groups.setdefault(_kind(finding), []).append(finding)
     out: list[Finding] = []
     seen: set[tuple[str, ...]] = set()
-    for finding in told:
+    for finding in findings:
         kind = _kind(finding)
         fold = _FOLDS.get(finding.family)
         many = groups[kind]
