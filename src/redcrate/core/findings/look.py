@@ -1,5 +1,6 @@
 """A look at one laid-out page: what the families ask again and again, and how they write fixes."""
 
+import re
 from collections.abc import Callable, Iterator, Mapping
 from dataclasses import dataclass
 from functools import cached_property
@@ -162,6 +163,16 @@ class Look:
             if any(p is text.piece for p in line.content):
                 return "".join(p.text for p in text_pieces((line,)))
         return text.piece.text
+
+    def has_rule(self, element: Element) -> bool:
+        """Whether an author's rule speaks of it by its class or id."""
+        return any(c.rules for c in self.classes if c.name in element.classes) or (
+            element.id is not None and element.id in self.named_ids
+        )
+
+    def is_fluid(self, element: Element) -> bool:
+        """Whether its written width follows the window or its container: no px belong into such a value."""
+        return re.search(r"%|\d(vw|vh|vmin|vmax|cq\w+)\b", self.written(element, "width")) is not None
 
     # -- paint
 

@@ -2,7 +2,7 @@
 
 from collections.abc import Iterator
 
-from redcrate.core.findings.finding import Family, Finding, Severity
+from redcrate.core.findings.finding import Family, Finding, MakeFix, Severity
 from redcrate.core.findings.look import Look
 from redcrate.core.markup.elements import Element
 from redcrate.core.units import ZERO, LayoutUnit, format_px
@@ -33,14 +33,17 @@ def find(look: Look) -> Iterator[Finding]:
             (one, *outer),
             {"extra": _edges(look, one) / 64},
             look.source(outer[0], "box-sizing"),
-            (
-                look.setting("let all of them count padding in, widths as they are seen now", *values),
-                look.setting(
-                    "let all of them count padding in, widths as written",
-                    *((e, "box-sizing", "border-box") for e in inner),
-                ),
-            ),
+            tuple(_ways(look, inner, values)),
         )
+
+
+def _ways(look: Look, inner: list[Element], values: list[tuple[Element, str, str]]) -> Iterator[MakeFix]:
+    if not any(look.is_fluid(e) for e in inner):
+        yield look.setting("let all of them count padding in, widths as they are seen now", *values)
+    yield look.setting(
+        "let all of them count padding in, widths as written",
+        *((e, "box-sizing", "border-box") for e in inner),
+    )
 
 
 def _edges(look: Look, element: Element) -> LayoutUnit:

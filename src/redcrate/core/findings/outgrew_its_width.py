@@ -65,6 +65,10 @@ def _odd_ones(look: Look, children: list[Element]) -> Iterator[Finding]:
         sums = {*sides, sides[0] + sides[2], sides[1] + sides[3], sides[0] + sides[1], sum(sides)} - {0}
         if over in sums:
             way = look.narrower(f"take {format_px(over)} px off its width", odd[0], over, alone=True)
+            if look.is_fluid(odd[0]):
+                way = look.setting(
+                    "let padding and border count into its width", (odd[0], "box-sizing", "border-box")
+                )
             yield _finding(look, odd[0], box, over, Severity.SUSPICIOUS, "the others of its kind", way)
 
 

@@ -106,11 +106,12 @@ def _ways(look: Look, row: Row) -> Iterator[MakeFix]:
         )
     if percent_sum(look, elements) is not None:
         yield _shared_out(look, elements)
-    yield look.narrower(
-        f"take {format_px(dropped.missing)} px off the width of {dropped.element.label}",
-        dropped.element,
-        dropped.missing,
-    )
+    if not look.is_fluid(dropped.element):
+        yield look.narrower(
+            f"take {format_px(dropped.missing)} px off the width of {dropped.element.label}",
+            dropped.element,
+            dropped.missing,
+        )
 
 
 def _shared_out(look: Look, elements: list[Element]) -> MakeFix:

@@ -5,6 +5,7 @@ from collections.abc import Iterator
 from redcrate.core.findings.finding import Family, Finding, Severity
 from redcrate.core.findings.look import Look
 from redcrate.core.findings.shares import percent_sum, rounding_alone
+from redcrate.core.markup.elements import Element
 from redcrate.core.units import format_px
 
 
@@ -28,11 +29,8 @@ def find(look: Look) -> Iterator[Finding]:
                 )
             )
         last = row.dropped.element
-        ways.append(
-            look.narrower(
-                f"take {format_px(row.dropped.missing)} px off the last width", last, row.dropped.missing
-            )
-        )
+        rounded = [(e, "width", f"{_cut(look, e, shares)}%") for e in elements]
+        ways.append(look.setting("round each share down", *rounded))
         yield Finding(
             "share-rounding",
             Severity.BREAKS,
@@ -42,6 +40,12 @@ def find(look: Look) -> Iterator[Finding]:
             look.source(last, "width"),
             tuple(ways),
         )
+
+
+def _cut(look: Look, element: Element, shares: float) -> str:
+    """An element's part of 100 %, cut to a hundredth: all of them never make more."""
+    share = getattr(look.style(element).width, "percent", 0.0)
+    return f"{int(10_000 * share / shares + 1e-6) / 100:g}"
 
 
 FAMILY = Family(

@@ -2,9 +2,9 @@
 
 from collections.abc import Iterator
 
-from redcrate.core.findings.finding import Family, Finding, Severity
-from redcrate.core.findings.look import Look
-from redcrate.core.geometry import SIDES
+from redcrate.core.findings.finding import Family, Finding, MakeFix, Severity
+from redcrate.core.findings.look import Look, more_alike
+from redcrate.core.geometry import SIDES, Side
 from redcrate.core.markup.elements import Element
 from redcrate.core.page import ElementBox, PlacedBox, text_pieces
 from redcrate.core.units import ZERO, LayoutUnit, format_px
@@ -13,7 +13,7 @@ _NEAR = 3 * 64
 
 
 def find(look: Look) -> Iterator[Finding]:
-    """Painted boxes whose text comes nearer than 3 px to an edge on the left or right; once for each kind."""
+    """Painted boxes whose text comes nearer than 3 px to an edge on the left or right; by kind."""
     nearest: dict[Element, tuple[LayoutUnit, str]] = {}
     for at in look.page.in_order:
         element = _painted_round(look, at)
@@ -33,12 +33,12 @@ def find(look: Look) -> Iterator[Finding]:
                     and away < nearest.get(element, (_NEAR, ""))[0]
                 ):
                     nearest[element] = (away, side)
-    told: set[tuple[str, ...]] = set()
-    for element, (away, side) in nearest.items():
-        kind = (element.tag, *element.classes)
-        if kind not in told:
-            told.add(kind)
-            yield _finding(look, element, away, side)
+    kinds: dict[tuple[str, ...], list[Element]] = {}
+    for element in nearest:
+        kinds.setdefault((element.tag, *element.classes), []).append(element)
+    for alike in kinds.values():
+        first = min(alike, key=lambda e: nearest[e][0])
+        yield _finding(look, [first, *(e for e in alike if e is not first)], *nearest[first])
 
 
 def _is_fixed(look: Look, at: PlacedBox, box: ElementBox, side: str) -> bool:
@@ -86,32 +86,30 @@ def _kind(look: Look, element: Element) -> str:
     return "coloured" if look.has_ground(element) else "ruled"
 
 
-def _finding(look: Look, element: Element, away: LayoutUnit, side: str) -> Finding:
+def _finding(look: Look, alike: list[Element], away: LayoutUnit, side: str) -> Finding:
+    element = alike[0]
     return Finding(
         "text-touches-edge",
         Severity.SUSPICIOUS,
         f"The text in {element.label} touches its {_kind(look, element)} {side} edge: "
-        f"{format_px(max(ZERO, away))} px between.",
-        (element,),
+        f"{format_px(max(ZERO, away))} px between{more_alike(len(alike))}.",
+        tuple(alike),
         {"distance": away / 64},
         look.source(element, "background-color") or look.source(element, "border-left-width"),
         (
-            look.typing(
-                "give it 12 px of padding left and right, its width stays",
-                element,
-                "padding",
-                ("left", "right"),
-                "12px",
-            ),
-            look.typing(
-                "give it 12 px of padding on all sides, its width stays",
-                element,
-                "padding",
-                SIDES,
-                "12px",
-            ),
+            _padded(look, alike, ("left", "right"), "left and right"),
+            _padded(look, alike, SIDES, "on all sides"),
         ),
     )
+
+
+def _padded(look: Look, alike: list[Element], sides: tuple[Side, ...], where: str) -> MakeFix:
+    """12 px of padding: of a single one, or where a rule speaks of all, the width gives; else by a new rule."""
+    sentence = f"give it 12 px of padding {where}"
+    element = alike[0]
+    if len(alike) > 1 and not look.has_rule(element):
+        return look.ruling(sentence, alike, **{f"padding_{side}": "12px" for side in sides})
+    return look.typing(f"{sentence}, its width stays", element, "padding", sides, "12px")
 
 
 FAMILY = Family(

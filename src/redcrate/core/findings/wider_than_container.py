@@ -54,7 +54,9 @@ def find(look: Look) -> Iterator[Finding]:
 
 def at_most(look: Look, element: Element) -> list[tuple[Element, str, str]]:
     """Values that keep a box within its container; a picture keeps its proportions."""
-    values = [(element, "max-width", "100%")]
+    limit = look.written(element, "max-width")
+    whole = "100%" if limit in ("", "none") else f"min({limit}, 100%)"
+    values = [(element, "max-width", whole)]
     box = look.box(element)
     if look.style(element).box_sizing != "border-box" and box is not None and _has_edges(box):
         values.append((element, "box-sizing", "border-box"))
