@@ -19,6 +19,7 @@ from redcrate.core.findings.verifying import MOST_FIXES, Verifier
 from redcrate.core.markup.elements import Element
 from redcrate.core.session import Change, Session
 
+_ITEM_PADDING = 10  # above and below what stands in a row, as the style gives it
 _IDLE_MS = 350  # after the last change
 _NUMBER = Qt.ItemDataRole.UserRole  # which finding a row is; the opened one's own row has none
 
@@ -271,7 +272,7 @@ class FindingsList(QWidget):
             if item is None:
                 continue
             if self.opened is not None and self.list.itemWidget(item) is self.opened:
-                item.setSizeHint(QSize(60, self.opened.height_in(viewport.width())))
+                item.setSizeHint(QSize(60, self.opened.height_in(viewport.width()) + _ITEM_PADDING))
             else:
                 words = self.list.fontMetrics().boundingRect(
                     room, int(Qt.TextFlag.TextWordWrap), item.text()

@@ -55,6 +55,8 @@ class Look:
     def __init__(self, page: Page, texts: Mapping[str, str]) -> None:
         self.page = page
         self.texts = texts
+        self._grounds: dict[Element, bool] = {}
+        self._painted: dict[Element, bool] = {}
         self._known: dict[str, Any] = {}
         self._given: dict[tuple[str, ...], frozenset[Element]] = {}
 
@@ -203,6 +205,12 @@ class Look:
 
     def has_ground(self, element: Element) -> bool:
         """Whether its background can be told from what is around it."""
+        known = self._grounds.get(element)
+        if known is None:
+            known = self._grounds[element] = self._has_ground(element)
+        return known
+
+    def _has_ground(self, element: Element) -> bool:
         colour: Colour = self.style(element).background_color
         if any(i != "none" for i in self.style(element).background_image):
             return True
@@ -213,7 +221,11 @@ class Look:
 
     def is_painted(self, element: Element) -> bool:
         """Whether its edges can be seen: a background of its own or a border."""
-        return self.has_ground(element) or any(self.shows_border(element, s) for s in SIDES)
+        known = self._painted.get(element)
+        if known is None:
+            known = self.has_ground(element) or any(self.shows_border(element, s) for s in SIDES)
+            self._painted[element] = known
+        return known
 
     def shows_border(self, element: Element, side: str) -> bool:
         """Whether there is a border on that side, throw-away colours apart."""
