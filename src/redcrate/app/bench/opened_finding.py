@@ -57,7 +57,9 @@ class OpenedFinding(QWidget):
         cause = finding.cause
         if cause is None or not cause.line:
             return
-        button = QPushButton(f"{' '.join(cause.selector.split())[:60]}, {cause.file} line {cause.line}")
+        button = QPushButton(
+            f"{' '.join(cause.selector.split())[:60]}, {cause.short_file} line {cause.line}"
+        )
         button.setToolTip("Show it on the Source screen")
         button.setStyleSheet(
             "text-align: left; border: none; text-decoration: underline; padding: 0; background: transparent;"

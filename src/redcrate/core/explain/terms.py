@@ -5,6 +5,7 @@ function returned; nothing is computed here a second time.
 """
 
 from dataclasses import dataclass
+from pathlib import PurePath
 
 from redcrate.core.geometry import SIDES
 from redcrate.core.markup.elements import Element
@@ -26,11 +27,16 @@ class Source:
     is_author: bool
 
     @property
+    def short_file(self) -> str:
+        """The file as it is shown: of one that does not stand beside the page, its name alone."""
+        return PurePath(self.file).name if PurePath(self.file).is_absolute() else self.file
+
+    @property
     def sentence(self) -> str:
         """As it stands under an explanation."""
         if not self.is_author:
             return f"{self.declaration} · {self.file}"
-        return f"{self.declaration} · {self.selector}, {self.file} line {self.line}"
+        return f"{self.declaration} · {self.selector}, {self.short_file} line {self.line}"
 
 
 @dataclass(frozen=True, slots=True)

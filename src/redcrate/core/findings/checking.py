@@ -199,7 +199,7 @@ def check_text(check: Check) -> str:
         )
         if c.finding.cause is not None and c.finding.cause.line and not c.finding.parts:
             lines.append(
-                f"{inner}    {c.finding.cause.selector}, {c.finding.cause.file} line {c.finding.cause.line}"
+                f"{inner}    {c.finding.cause.selector}, {c.finding.cause.short_file} line {c.finding.cause.line}"
             )
         lines += [f"{inner}    fix: {f.told}" for f in c.fixes[:1]]
     lines.append(counted(check))

@@ -35,7 +35,7 @@ def _kind(finding: Finding) -> tuple[str, ...]:
 
 def _rules(many: list[Finding]) -> Finding:
     cause = many[0].cause
-    file = cause.file if cause is not None else "the stylesheets"
+    file = cause.short_file if cause is not None else "the stylesheets"
     of = int(many[0].numbers.get("of", len(many)))
     return replace(
         many[0],

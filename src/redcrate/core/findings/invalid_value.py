@@ -44,7 +44,7 @@ def find(look: Look) -> Iterator[Finding]:
 
 
 _OTHERS = re.compile(
-    r"\\[0-9]\s*$|\balpha\(|\bprogid:|\bexpression\(|(?<![\w-])-(?:webkit|moz|ms|o|khtml)-",
+    r"\\[0-9]\s*$|\balpha\(|\bprogid:|\bexpression\(|(?<![\w-])-[a-z]",
     re.IGNORECASE,
 )
 

@@ -55,6 +55,8 @@ def _pair(look: Look, members: tuple[MarginMember, ...]) -> tuple[MarginMember, 
         return None
     if (first.tag, first.classes) == (second.tag, second.classes):
         return None  # alike neighbours: the margin is meant once between them
+    if all(look.style(e).margin_top == look.style(e).margin_bottom for e in (first, second)):
+        return None  # the same above and below: a rhythm, which reckons with it
     written = look.winner(first, "margin-bottom") and look.winner(second, "margin-top")
     return (
         (upper, lower)

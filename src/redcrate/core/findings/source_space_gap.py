@@ -11,6 +11,8 @@ from redcrate.core.markup.elements import Element, Text
 from redcrate.core.rows import Dropped, Row, RowKind
 from redcrate.core.units import ZERO, format_px
 
+_CONTROLS = ("button", "input", "select")  # those stand apart on most pages
+
 
 def find(look: Look) -> Iterator[Finding]:
     """Rows that drop a block because of a space, and painted blocks between which one is seen."""
@@ -62,7 +64,7 @@ def _shows_spaces(look: Look, row: Row) -> bool:
         or any(g.edges or not g.spaces for g in inner)
     ):
         return False
-    if len({(e.tag, look.style(e).display) for e in elements}) > 1:
+    if len({(e.tag, look.style(e).display) for e in elements}) > 1 or elements[0].tag in _CONTROLS:
         return False
     for element in elements:
         box = look.box(element)

@@ -82,6 +82,10 @@ def _shows(look: Look, element: Element, side: str) -> bool:
     return look.has_ground(element) or look.shows_border(element, side)
 
 
+def _near(away: LayoutUnit) -> str:
+    return "touches" if away < 64 else "nearly touches"
+
+
 def _kind(look: Look, element: Element) -> str:
     return "coloured" if look.has_ground(element) else "ruled"
 
@@ -91,7 +95,7 @@ def _finding(look: Look, alike: list[Element], away: LayoutUnit, side: str) -> F
     return Finding(
         "text-touches-edge",
         Severity.SUSPICIOUS,
-        f"The text in {element.label} touches its {_kind(look, element)} {side} edge: "
+        f"The text in {element.label} {_near(away)} its {_kind(look, element)} {side} edge: "
         f"{format_px(max(ZERO, away))} px between{more_alike(len(alike))}.",
         tuple(alike),
         {"distance": away / 64},

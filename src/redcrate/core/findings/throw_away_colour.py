@@ -34,6 +34,8 @@ def find(look: Look) -> Iterator[Finding]:
     every = look.fix("take all throw-away colours out", partial(_removed, [d for _, d in found], look))
     for rule, declaration in found:
         elements = _elements(look, rule)
+        if not elements:
+            continue  # colours of what is not here, such as a warning
         one = look.fix(
             f"take {declaration.name}: {declaration.text} out", partial(_removed, [declaration], look)
         )
