@@ -596,3 +596,26 @@ def test_many_of_a_kind_are_one_line(tmp_path: Path) -> None:
     assert "5 ids stand on more than one element each: aa, bb, cc, dd and so on." in text
     _, text = run_cli("check", page, "--widths", "800", "--all")
     assert text.count("rule-without-element") == 6 and text.count("class-without-rule") == 5
+
+
+def test_what_is_missing_is_shared_by_those_that_share_the_rule(tmp_path: Path) -> None:
+    """Three widths of one rule, 30 px too many: 10 px off each; shares stay shares, limits stay limits."""
+    css = "b{float:left;width:100px;height:9px;margin:0 5px;box-sizing:border-box}div{width:300px}"
+    session = opened(tmp_path, f"<style>{css}</style><div><b></b><b></b><b></b></div>")
+    now = findings_of(session.views.page, session.document.texts())
+    row = next(f for f in now if f.family == "row-overflow")
+    fix = next(f for f in verifier_of(session, now).fixes(row) if "px off" in f.sentence)
+    assert fix.sentence == "take 10 px off each of the 3 widths"
+    assert [e.text for e in fix.patch.edits] == ["90px"]
+    for css, values in (
+        ("b{float:left;width:50%;height:9px;margin:0 5px}", {"calc(50% - 10px)"}),
+        ("b{float:left;width:33.34%;height:9px}", {"calc(100% / 3)", "33.33%"}),
+        ("b{display:block;width:1200px;max-width:1100px;height:9px}", {"min(1100px, 100%)", "auto"}),
+    ):
+        count = 1 if "block" in css else 2 if "50%" in css else 3
+        session = opened(tmp_path, f"<style>{css}</style><div>{'<b></b>' * count}</div>")
+        now = findings_of(session.views.page, session.document.texts())
+        fixes = verifier_of(session, now).fixes(now[0])
+        assert values <= {
+            e.text.rpartition(": ")[2].strip(" ;") for f in fixes for e in f.patch.edits
+        }, css

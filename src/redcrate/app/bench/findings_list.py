@@ -20,7 +20,7 @@ from redcrate.core.markup.elements import Element
 from redcrate.core.session import Change, Session
 
 _ITEM_PADDING = 10  # above and below what stands in a row, as the style gives it
-_IDLE_MS = 350  # after the last change
+_IDLE_MS = 220  # after the last change
 _NUMBER = Qt.ItemDataRole.UserRole  # which finding a row is; the opened one's own row has none
 
 

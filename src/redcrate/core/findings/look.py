@@ -13,7 +13,7 @@ from redcrate.core.edit.gives import Gives, Plan, Planner, plan_term
 from redcrate.core.edit.patch import Patch, TextEdit
 from redcrate.core.edit.removal import removed_declaration
 from redcrate.core.edit.rule_places import new_rule_edit
-from redcrate.core.edit.targets import matched, write_targets
+from redcrate.core.edit.targets import matched, write_target, write_targets
 from redcrate.core.edit.writing import Assignment, write_edits
 from redcrate.core.explain.terms import Source, physical_winner, written_value
 from redcrate.core.findings.finding import Fix, MakeFix
@@ -249,15 +249,28 @@ class Look:
         """A fix that writes longhands: (element, longhand, value) each."""
 
         def make() -> Patch | None:
-            by_element: dict[Element, list[Assignment]] = {}
+            alike: dict[tuple[str, str], list[Element]] = {}
             for element, longhand, value in values:
-                by_element.setdefault(element, []).append(Assignment(longhand, value))
+                alike.setdefault((longhand, value), []).append(element)
+            by_place: dict[tuple[Element, str], list[Assignment]] = {}
+            for element, longhand, value in values:
+                place = self._place_for(element, longhand, alike[longhand, value])
+                by_place.setdefault((element, place), []).append(Assignment(longhand, value))
             edits: list[TextEdit] = []
-            for element, assignments in by_element.items():
-                edits += write_edits(self.page, self.texts, element, assignments)
+            for (element, place), assignments in by_place.items():
+                edits += write_edits(self.page, self.texts, element, assignments, place)
             return Patch(tuple(dict.fromkeys(edits)), sentence)
 
         return self.fix(sentence, make)
+
+    def _place_for(self, element: Element, longhand: str, alike: list[Element]) -> str:
+        """The key of a rule for all that get the same value, where the elements' own styles would get it; else ""."""
+        if len(alike) < 2 or write_target(self.page, element, longhand).rule is not None:
+            return ""
+        wanted = set(alike)
+        targets = write_targets(self.page, element, longhand)
+        rules = (t for t in targets if t.rule is not None and not t.loses_to and not t.rule.media)
+        return next((t.key for t in rules if set(t.touches) == wanted), "")
 
     def ruling(self, sentence: str, elements: list[Element], **values: str) -> MakeFix:
         """A fix that gives alike elements longhands: one by itself, several by a rule for all of their kind."""
@@ -299,6 +312,12 @@ class Look:
             box = self.box(element)
             if box is None:
                 return None
+            if self.style(element).box_sizing == "border-box":
+                written = self.written(element, "width")
+                less = f"{(box.border_box.width - by) / 64:g}px"
+                width = less if written.endswith("px") else f"calc({written} - {by / 64:g}px)"
+                edits = write_edits(self.page, self.texts, element, [Assignment("width", width)])
+                return Patch(tuple(edits), sentence)
             planner = Planner(self.page, element, box)
             planner.compensate("across", {"": by}, Gives.CONTENT)
             plan: Plan = planner.plan(self.texts, self._alone(element) if alone else "")

@@ -11,7 +11,7 @@ from redcrate.core.findings.shares import (
     widths_were_meant_for_one_row,
 )
 from redcrate.core.markup.elements import Element
-from redcrate.core.rows import Row, RowKind
+from redcrate.core.rows import Dropped, Row, RowKind
 from redcrate.core.style.values import Length
 from redcrate.core.units import ZERO, LayoutUnit, format_px
 
@@ -107,11 +107,19 @@ def _ways(look: Look, row: Row) -> Iterator[MakeFix]:
     if percent_sum(look, elements) is not None:
         yield _shared_out(look, elements)
     if not look.is_fluid(dropped.element):
-        yield look.narrower(
-            f"take {format_px(dropped.missing)} px off the width of {dropped.element.label}",
-            dropped.element,
-            dropped.missing,
-        )
+        yield _narrower(look, elements, dropped)
+
+
+def _narrower(look: Look, elements: list[Element], dropped: Dropped) -> MakeFix:
+    """What is missing, shared by those whose width the same declaration gives: it changes all of them."""
+    winner = look.winner(dropped.element, "width")
+    own = winner.applied.declaration if winner is not None else None
+    alike = [e for e in elements if (w := look.winner(e, "width")) and w.applied.declaration is own]
+    each = LayoutUnit(-(-dropped.missing // max(1, len(alike))))
+    of = (
+        f"each of the {len(alike)} widths" if len(alike) > 1 else f"the width of {dropped.element.label}"
+    )
+    return look.narrower(f"take {format_px(each)} px off {of}", dropped.element, each)
 
 
 def _shared_out(look: Look, elements: list[Element]) -> MakeFix:
@@ -125,7 +133,7 @@ def _shared_out(look: Look, elements: list[Element]) -> MakeFix:
         width = f"{_cut(100 * share / whole)}%"
         if box.margin.across:
             width = f"calc({width} - {box.margin.across / 64:g}px)"
-        values += [(element, "width", width), (element, "box-sizing", "border-box")]
+        values += _counted_in(look, element, width)
     return look.setting("share out 100 % in the same proportion, all edges counted in", *values)
 
 
@@ -139,8 +147,7 @@ def _ways_of_a_pair(look: Look, elements: list[Element]) -> Iterator[MakeFix]:
     if isinstance(width, Length) and not width.percent:
         yield look.setting(
             f"let {other.label} take what {one.label} leaves",
-            (other, "width", f"calc(100% - {(rest + own.margin.across) / 64:g}px)"),
-            (other, "box-sizing", "border-box"),
+            *_counted_in(look, other, f"calc(100% - {(rest + own.margin.across) / 64:g}px)"),
         )
     whole = sum(_outer(look, e) for e in elements)
     values: list[tuple[Element, str, str]] = []
@@ -149,8 +156,15 @@ def _ways_of_a_pair(look: Look, elements: list[Element]) -> Iterator[MakeFix]:
         assert box is not None
         share = f"{_cut(100 * _outer(look, element) / whole)}%"
         width = f"calc({share} - {box.margin.across / 64:g}px)" if box.margin.across else share
-        values += [(element, "width", width), (element, "box-sizing", "border-box")]
+        values += _counted_in(look, element, width)
     yield look.setting("give both a share of the row in the proportion of now", *values)
+
+
+def _counted_in(look: Look, element: Element, width: str) -> list[tuple[Element, str, str]]:
+    """A width of the border box: padding and border, where there are any, count in."""
+    box = look.box(element)
+    edges = box is not None and box.padding.across + box.border.across > 0
+    return [(element, "width", width), *([(element, "box-sizing", "border-box")] if edges else [])]
 
 
 def _outer(look: Look, element: Element) -> LayoutUnit:
