@@ -231,7 +231,7 @@ def test_a_finding_opens_in_place(qtbot: QtBot, tmp_path: Path) -> None:
     opened = found.opened
     assert opened is not None and found.list.itemWidget(found.list.item(number + 1)) is opened
     assert "3 article elements" in found.findings[number].sentence
-    qtbot.waitUntil(lambda: not found._ways, timeout=8000)
+    qtbot.waitUntil(lambda: found.knows_fixes, timeout=8000)
     teaching = opened._teaching
     assert not teaching.isVisible()
     press(opened.more)

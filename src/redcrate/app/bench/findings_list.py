@@ -11,9 +11,8 @@ from redcrate.app.bench.opened_finding import OpenedFinding
 from redcrate.app.theme.look import colour
 from redcrate.core.errors import RedCrateError
 from redcrate.core.findings import FAMILIES, Finding, Fix, Severity
-from redcrate.core.findings.at_widths import Held, counts_of, held_at
+from redcrate.core.findings.at_widths import Held, counts_of, held_at, is_cause, with_causes
 from redcrate.core.findings.checking import is_silenced, place_of
-from redcrate.core.findings.finding import MakeFix
 from redcrate.core.findings.register import finding_steps
 from redcrate.core.findings.verifying import MOST_FIXES, Verifier
 from redcrate.core.markup.elements import Element
@@ -21,7 +20,13 @@ from redcrate.core.session import Change, Session
 
 _ITEM_PADDING = 10  # above and below what stands in a row, as the style gives it
 _IDLE_MS = 220  # after the last change
+_LAST = object()
 _NUMBER = Qt.ItemDataRole.UserRole  # which finding a row is; the opened one's own row has none
+
+
+def _is_done(steps: Generator[None, None, None]) -> bool:
+    """Take one step; whether it was the last one."""
+    return next(steps, _LAST) is _LAST
 
 
 class FindingsList(QWidget):
@@ -43,7 +48,8 @@ class FindingsList(QWidget):
         self._widths: tuple[float, ...] = ()
         self._steps: Generator[str, None, None] | None = None
         self._verifier: Verifier | None = None
-        self._ways: list[MakeFix] = []
+        self._trying: Generator[None, None, None] | None = None  # the fixes of the chosen finding
+        self._tracing: Generator[None, None, None] | None = None  # which findings are effects of others
         self.fixes: list[Fix] = []
         self.opened: OpenedFinding | None = None
         self.list = QListWidget()
@@ -84,6 +90,7 @@ class FindingsList(QWidget):
         now = self._session.views.viewport.width
         self._widths = (now, *(w for w in self._session.widths if w != now))
         self._steps = self._looking()
+        self._tracing = None
         self._step.start()
 
     def _looking(self) -> Generator[str, None, None]:
@@ -96,6 +103,7 @@ class FindingsList(QWidget):
             found[width] = tuple((yield from finding_steps(page, texts)))
             if len(found) in (1, len(self._widths)):
                 self._show(dict(found))
+        self._tracing = self._tracing_causes()
 
     def _go_on(self) -> None:
         """One family, or one fix to be verified, a turn of the event loop."""
@@ -107,8 +115,10 @@ class FindingsList(QWidget):
             except RedCrateError as problem:  # what was found before stays
                 self._steps = None
                 self.said.emit(problem.sentence, True)
-        elif self._ways:
-            self._verify_next()
+        elif self._trying is not None:
+            self._trying = None if _is_done(self._trying) else self._trying
+        elif self._tracing is not None:
+            self._tracing = None if _is_done(self._tracing) else self._tracing
         else:
             self._step.stop()
 
@@ -120,27 +130,43 @@ class FindingsList(QWidget):
             self._go_on()
         return self.findings
 
+    def _tracing_causes(self) -> Generator[None, None, None]:
+        """Which findings the first fix of an earlier one mends too: those stand under it."""
+        verifier = self._verifier
+        if verifier is None:
+            return
+        for held in self.held:
+            if is_cause(held.finding):
+                for way in held.finding.ways:
+                    if (yield from verifier.steps(way, held.finding)) is not None:
+                        break
+        self._show(self._found, verifier)
+
     @property
     def knows_all(self) -> bool:
-        """Whether all widths were looked at since the last change."""
-        return (
-            set(self._found) == set(self._widths) and self._steps is None and not self._idle.isActive()
-        )
+        """Whether all widths were looked at since the last change, and causes are traced."""
+        looked = set(self._found) == set(self._widths) and not self._idle.isActive()
+        return looked and self._steps is None and self._tracing is None
 
     @property
     def findings(self) -> tuple[Finding, ...]:
         """The findings in the order of the list."""
         return tuple(h.finding for h in self.held)
 
-    def _show(self, found: dict[float, tuple[Finding, ...]]) -> None:
+    def _show(self, found: dict[float, tuple[Finding, ...]], verifier: Verifier | None = None) -> None:
+        """List what was found. verifier: one that has tried the causes' fixes on it already."""
         settings = self._session.document.settings
         told = {w: [f for f in those if not is_silenced(f, settings)] for w, those in found.items()}
         held = held_at(told, of=len(self._widths))
-        if [self._words(h) for h in held] == [self._words(h) for h in self.held] and self._found:
-            self._take_over(found, held)  # nothing that is read has changed: what is open stays open
-            return
+        if verifier is not None:
+            held = with_causes(held, {h.finding.key: verifier.mends_too(h.finding) for h in held})
+        same = bool(self._found) and [self._words(h) for h in held] == [
+            self._words(h) for h in self.held
+        ]
         chosen = self.current.key if self.current is not None else None
-        self._take_over(found, held)
+        self._take_over(found, held, verifier)
+        if same:
+            return  # nothing that is read has changed: what is open stays open
         self.list.blockSignals(True)
         self.opened = None
         self.list.clear()
@@ -160,14 +186,21 @@ class FindingsList(QWidget):
         self._chosen(self.list.currentItem(), select=False)
         self.renewed.emit()
 
-    def _take_over(self, found: dict[float, tuple[Finding, ...]], held: tuple[Held, ...]) -> None:
-        self._found, self.held = found, held
-        pages = {width: self._session.views.page_at(width) for width in found}
-        self._verifier = Verifier(pages, found, self._session.editor.tried_at_widths)
+    def _take_over(
+        self,
+        found: dict[float, tuple[Finding, ...]],
+        held: tuple[Held, ...],
+        verifier: Verifier | None,
+    ) -> None:
+        self._found, self.held, self._verifier = found, held, verifier
+        if verifier is None:
+            pages = {width: self._session.views.page_at(width) for width in found}
+            self._verifier = Verifier(pages, found, self._session.editor.tried_at_widths)
 
     def _words(self, held: Held) -> str:
         """A finding's row: its shape and sentence, and its widths where it is not there at all of them."""
-        text = f"{held.finding.severity.shape}  {held.finding.sentence}"
+        under = "↳ " if held.because_of is not None else ""
+        text = f"{under}{held.finding.severity.shape}  {held.finding.sentence}"
         if set(held.widths) >= set(self._widths):
             return text
         return f"{text}  At {self._told_widths(held.widths)}."
@@ -226,7 +259,7 @@ class FindingsList(QWidget):
             return  # the opened one's own row
         self._close()
         finding = self.current
-        self._ways, self.fixes = [], []
+        self._trying, self.fixes = None, []
         self._session.views.preview(self, None)
         self.lit.emit(())
         if finding is None or item is None:
@@ -238,7 +271,7 @@ class FindingsList(QWidget):
             self._session.views.select(shown[0])
             self.lit.emit(shown[1:])
         self._open(finding, self.list.row(item))
-        self._ways = list(finding.ways)
+        self._trying = self._trying_fixes(finding)
         self._step.start()
 
     def _go_where_it_is_seen(self) -> None:
@@ -296,23 +329,25 @@ class FindingsList(QWidget):
 
     # -- fixes
 
-    def _verify_next(self) -> None:
-        finding = self.current
-        way = self._ways.pop(0)
-        if finding is None:
-            self._ways.clear()
+    def _trying_fixes(self, finding: Finding) -> Generator[None, None, None]:
+        """The ways of the chosen finding, tried one after the other; what holds is offered at once."""
+        verifier = self._verifier
+        if verifier is None:
             return
-        if self._verifier is None or len(self.fixes) >= MOST_FIXES:
-            return
-        fix = self._verifier.verify(way, finding)
-        if fix is not None:
-            self.fixes.append(fix)
-            if self.opened is not None:
+        for way in finding.ways:
+            fix = (yield from verifier.steps(way, finding)) if len(self.fixes) < MOST_FIXES else None
+            if fix is not None and self.opened is not None:
+                self.fixes.append(fix)
                 self.opened.add_fix(fix)
                 if len(self.fixes) == 1:
                     self.opened.tell_effects(self._effects_of(finding))
-        if not self._ways and self.opened is not None:
+        if self.opened is not None:
             self.opened.all_known(bool(self.fixes))
+
+    @property
+    def knows_fixes(self) -> bool:
+        """Whether all fixes of the chosen finding were tried."""
+        return self._trying is None
 
     def _effects_of(self, finding: Finding) -> list[str]:
         """The sentences of the findings that its first fix mends too."""
@@ -321,8 +356,8 @@ class FindingsList(QWidget):
 
     def fixes_now(self) -> list[Fix]:
         """The verified fixes of the chosen finding, for those who cannot wait."""
-        while self._ways:
-            self._verify_next()
+        while self._trying is not None:
+            self._trying = None if _is_done(self._trying) else self._trying
         return self.fixes
 
     def preview(self, fix: Fix | None) -> None:

@@ -101,6 +101,11 @@ def cause_rank(finding: Finding) -> int:
     return _CAUSE_RANK.get(finding.family, len(_CAUSES))
 
 
+def is_cause(finding: Finding) -> bool:
+    """Whether other findings may be its effects."""
+    return cause_rank(finding) < len(_CAUSES)
+
+
 def counts_of(findings: Iterable[Finding]) -> dict[Severity, int]:
     """How many there are of each severity."""
     all_of_them = tuple(findings)

@@ -1,13 +1,13 @@
 """Fixes that hold: each is tried on the page at all widths before anybody is offered it."""
 
-from collections.abc import Callable, Iterator, Mapping, Sequence
+from collections.abc import Callable, Generator, Iterator, Mapping, Sequence
 from dataclasses import replace
 
 from redcrate.core.edit.choices import Moved, what_moves
 from redcrate.core.edit.patch import Patch
 from redcrate.core.errors import RedCrateError
 from redcrate.core.findings.finding import Finding, Fix, Key, MakeFix, Severity
-from redcrate.core.findings.register import findings_of, is_of_writing, needs_no_layout, read_by
+from redcrate.core.findings.register import finding_steps, is_of_writing, needs_no_layout, read_by
 from redcrate.core.markup.elements import Element
 from redcrate.core.own_faults import own_faults
 from redcrate.core.page import Page
@@ -46,7 +46,17 @@ class Verifier:
         return tuple(kept)
 
     def verify(self, way: MakeFix, finding: Finding) -> Fix | None:
-        """One way worked out and tried; None if it does not hold.
+        """One way worked out and tried; None if it does not hold."""
+        steps = self.steps(way, finding)
+        while True:
+            try:
+                next(steps)
+            except StopIteration as end:
+                found: Fix | None = end.value
+                return found
+
+    def steps(self, way: MakeFix, finding: Finding) -> Generator[None, None, Fix | None]:
+        """The same in small steps, so that a window stays fluid meanwhile; returns the fix.
 
         It holds if at no width a finding of this family and rule is left, and none that breaks or is
         suspicious is new. The fix tells how many elements it moves that the finding does not speak of.
@@ -56,7 +66,7 @@ class Verifier:
                 fix = way()
             if fix is None or needs_no_layout(finding):
                 return fix
-            return self._tried(fix, finding)
+            return (yield from self._tried(fix, finding))
         except RedCrateError:
             return None
 
@@ -64,13 +74,14 @@ class Verifier:
         """The keys of the other findings that its first fix that holds mends at all widths."""
         return self._mended.get(finding.key, frozenset())
 
-    def _tried(self, fix: Fix, finding: Finding) -> Fix | None:
+    def _tried(self, fix: Fix, finding: Finding) -> Generator[None, None, Fix | None]:
         after = self._attempt(fix.patch)
         left: set[Key] = set()
         moves = 0
         for width in self._widths_for(finding):
             page, texts = after(width)
-            found = findings_of(page, texts, read_by(finding))
+            yield
+            found = yield from _silent(finding_steps(page, texts, read_by(finding)))
             if any(_is_same(f, finding) for f in found):
                 return None
             if any(_forbids(f, finding) and not self._known & set(_places(f)) for f in found):
@@ -88,6 +99,17 @@ class Verifier:
         return sorted(
             self._pages, key=lambda w: not any(f.key == finding.key for f in self._found.get(w, ()))
         )
+
+
+def _silent(steps: Generator[str, None, list[Finding]]) -> Generator[None, None, list[Finding]]:
+    """The steps without their names."""
+    while True:
+        try:
+            next(steps)
+        except StopIteration as end:
+            found: list[Finding] = end.value
+            return found
+        yield
 
 
 def _forbids(new: Finding, finding: Finding) -> bool:
