@@ -589,11 +589,15 @@ def test_many_of_a_kind_are_one_line(tmp_path: Path) -> None:
     )
     _, text = run_cli("check", page, "--widths", "800")
     assert "6 of 7 rules of p.html match nothing here." in text
+    assert "fix: take all 6 of them out" in text
     assert (
         "5 classes have no rule in the page's stylesheets: lost-a, lost-b, lost-c, lost-d and 1 more."
         in text
     )
     assert "5 ids stand on more than one element each: aa, bb, cc, dd and so on." in text
+    shutil.copy(page, tmp_path / "q.html")
+    run_cli("fix", tmp_path / "q.html", "--family", "rule-without-element", "--widths", "800", "--write")
+    assert (tmp_path / "q.html").read_text() == page.read_text().replace(rules, "")
     _, text = run_cli("check", page, "--widths", "800", "--all")
     assert text.count("rule-without-element") == 6 and text.count("class-without-rule") == 5
 

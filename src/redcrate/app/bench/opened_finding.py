@@ -8,6 +8,8 @@ from redcrate.app.bench.fix_button import FixButton
 from redcrate.app.theme.look import colour
 from redcrate.core.findings import FAMILIES, Finding, Fix
 
+_LISTED = 8
+
 
 class OpenedFinding(QWidget):
     """Stands in the list below the finding's sentence."""
@@ -21,10 +23,14 @@ class OpenedFinding(QWidget):
     def __init__(self, finding: Finding, parent: QWidget | None = None) -> None:
         super().__init__(parent)
         self._family = FAMILIES[finding.family]
+        self._is_list = bool(finding.parts)
         box = QVBoxLayout(self)
         box.setContentsMargins(10, 4, 10, 10)
         box.setSpacing(5)
-        self._cause(finding, box)
+        if finding.parts:
+            self._list(finding, box)
+        else:
+            self._cause(finding, box)
         self._fixes = QVBoxLayout()
         self._fixes.setSpacing(4)
         self._waiting = QLabel("Working out fixes …" if finding.ways else "")
@@ -66,6 +72,16 @@ class OpenedFinding(QWidget):
         )
         button.clicked.connect(lambda: self.place_wanted.emit(cause.file, cause.line))
         box.addWidget(button)
+
+    def _list(self, finding: Finding, box: QVBoxLayout) -> None:
+        """What a line about many stands for, the first of them by name."""
+        names = [p.fold_name or (p.cause.selector if p.cause is not None else "") for p in finding.parts]
+        shown = [" ".join(n.split())[:40] for n in names[:_LISTED]]
+        rest = len(names) - len(shown)
+        label = QLabel("\n".join([*shown, *([f"and {rest} more"] if rest else [])]))
+        label.setStyleSheet(f"color: {colour('second_ink').name()};")
+        label.setIndent(0)
+        box.addWidget(label)
 
     def _teach(self) -> QWidget:
         teaching = QWidget()
@@ -110,8 +126,9 @@ class OpenedFinding(QWidget):
 
     def all_known(self, found: bool) -> None:
         """No more fixes are worked out."""
-        self._waiting.setText("" if found else "No fix holds: see to it by hand.")
-        self._waiting.setVisible(not found)
+        told = found or self._is_list
+        self._waiting.setText("" if told else "No fix holds: see to it by hand.")
+        self._waiting.setVisible(not told)
         self.resized.emit()
 
     def height_in(self, width: int) -> int:

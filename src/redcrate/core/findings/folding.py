@@ -2,8 +2,10 @@
 
 from collections.abc import Callable, Sequence
 from dataclasses import replace
+from functools import partial
 
-from redcrate.core.findings.finding import Finding
+from redcrate.core.edit.patch import Patch, TextEdit
+from redcrate.core.findings.finding import Finding, Fix
 
 _MOST_APART = 3  # as many of a kind are told one by one
 
@@ -41,9 +43,21 @@ def _rules(many: list[Finding]) -> Finding:
         many[0],
         sentence=f"{len(many)} of {of} rules of {file} match nothing here.",
         numbers={"rules": float(len(many)), "of": float(of)},
-        ways=(),
+        ways=(partial(_all_out, many),),
         parts=tuple(many),
     )
+
+
+def _all_out(many: list[Finding]) -> Fix | None:
+    """All the rules taken out in one step; one inside another goes with it."""
+    fixes = [fix for finding in many for way in finding.ways if (fix := way()) is not None]
+    edits = sorted((e for f in fixes for e in f.patch.edits), key=lambda e: (e.file, e.start, -e.end))
+    kept: list[TextEdit] = []
+    for edit in edits:
+        if not kept or kept[-1].file != edit.file or edit.start >= kept[-1].end:
+            kept.append(edit)
+    sentence = f"take all {len(many)} of them out"
+    return Fix(sentence, Patch(tuple(kept), sentence)) if kept else None
 
 
 def _classes(many: list[Finding]) -> Finding:
