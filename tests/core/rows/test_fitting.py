@@ -12,7 +12,7 @@ from redcrate.core.errors import EditRefused
 from redcrate.core.rows import rows_of
 from redcrate.core.rows.fitting import FitUnit, RowWish, fit, how_many
 from redcrate.core.session import Session
-from tests.conftest import by_id
+from tests.conftest import box, by_id
 
 FRAME = "<!doctype html><style>body{margin:0}#r{width:961px;overflow:hidden}</style><div id=r>"
 
@@ -122,6 +122,23 @@ def test_centring_by_what_works_for_its_kind(
         after = centring(session.views.page, session.document.texts(), by_id(session.views.page, "x"))
         assert after is not None and after.is_centred, (way.sentence, after.sentence)
         session.editor.undo()
+
+
+@pytest.mark.parametrize(
+    ("body", "writes_a_width"),
+    [("<p id=x style='float:left'>a</p>", True), ("<p id=x style='float:left;width:90px'>a</p>", False),
+     ("<div><svg id=x style='float:left;display:block' width=50 height=20></svg></div>", False)],
+)  # fmt: skip
+def test_a_float_that_is_centred_keeps_its_width(
+    tmp_path: Path, body: str, writes_a_width: bool
+) -> None:
+    """The one it shrank to is written; a written one and a picture's own stay as they are."""
+    session = opened(tmp_path, body)
+    before, words = box(session.views.page, "x")[2], session.document.text("p.html").text.count("width")
+    (way,) = centring(session.views.page, session.document.texts(), by_id(session.views.page, "x")).ways  # type: ignore[union-attr]
+    session.editor.apply(way.patch)
+    assert session.document.text("p.html").text.count("width") - words == writes_a_width
+    assert 0 <= box(session.views.page, "x")[2] - before < 1
 
 
 def test_neighbours_give(tmp_path: Path) -> None:

@@ -138,6 +138,7 @@ MEDIA = [
     ("(orientation: landscape)", True), ("(orientation: portrait)", False), ("not (min-width: 900px)", True),
     ("(min-width: 10px) or (min-width: 9000px)", True), ("(min-aspect-ratio: 4/3)", True), ("(aspect-ratio > 3/2)", False),
     ("(nonsense: 3)", False), ("not (nonsense: 3)", False), ("only screen and (height: 600px)", True), ("garbage garbage", False),
+    ("(width)", True), ("(grid)", False), ("(orientation)", True), ("(nonsense)", False),
     ("(width: 800px) and ((height > 1px) or (height < 1px))", True), ("tty", False), ("screen, print", True),
 ]  # fmt: skip
 
@@ -242,3 +243,14 @@ def test_a_shorthand_sets_all_its_longhands(name: str) -> None:
     found = [sets for value in values if (sets := SHORTHANDS[name].expand(value))]
     assert found
     assert all(set(sets) == set(SHORTHANDS[name].longhands) for sets in found)
+
+
+@pytest.mark.parametrize(
+    ("written", "both"),
+    [("repeat-x", ("repeat", "no-repeat")), ("repeat-y", ("no-repeat", "repeat")), ("space", ("space", "space")),
+     ("round no-repeat", ("round", "no-repeat"))],
+)  # fmt: skip
+def test_how_a_picture_repeats(page_of: PageOf, written: str, both: tuple[str, str]) -> None:
+    """CSS Backgrounds 3 §2.4: one word for an axis, for both, or one each."""
+    page = page_of("<p id=d>x</p>", f"p {{ background-repeat: {written} }}")
+    assert page.style_of(by_id(page, "d")).background_repeat == (both,)

@@ -41,6 +41,19 @@ def test_box(page_of: PageOf, body: str, x: float, y: float, width: float, heigh
     assert box(made(page_of, body), "d") == (x, y, width, height)
 
 
+@pytest.mark.parametrize(
+    ("align", "side", "margins"),
+    [("left", "left", 0), ("RIGHT", "right", 0), ("center", "none", "auto")],
+)
+def test_where_a_table_stands(page_of: PageOf, align: str, side: str, margins: str | int) -> None:
+    """§15.3.8: left and right float, center is auto margins."""
+    page = page_of(f"<table id=d align={align}></table>")
+    style = page.style_of(by_id(page, "d"))
+    assert style.float_ == side
+    assert style.margin_left == style.margin_right
+    assert (style.margin_left == "auto") is (margins == "auto")
+
+
 def test_a_rule_of_the_author_beats_an_attribute(page_of: PageOf) -> None:
     """HTML Standard §15.2: hints stand before the author's sheet, with no specificity."""
     page = made(page_of, "<hr id=d size=20 width=200>", "* { width: 90px }")

@@ -105,8 +105,6 @@ def _used_down(box: Box, space: ConstraintSpace, known: _Down, content: Content,
     height = content.height
     source: HeightSource = content.source
     if space.floats is None:
-        if content.end_margins.members:
-            height += content.end_margins.used
         if area.floats.count and area.floats.bottom - area.y > height:
             height, source = area.floats.bottom - area.y, "floats"
         height = max(ZERO, height)
