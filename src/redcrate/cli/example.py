@@ -5,6 +5,7 @@ import os
 from pathlib import Path
 
 from redcrate.core.diagram.box_diagram import DiagramOptions, box_diagram
+from redcrate.core.diagram.page_plan import PlanOptions, page_plan
 from redcrate.core.diagram.svg_end import drawing_svg
 from redcrate.core.files.loading import Resources, assemble, read_page
 from redcrate.core.page import Page, compute_page
@@ -27,6 +28,9 @@ def run_example(page_path: Path, folder: Path) -> list[Path]:
         _write(folder / "report.json", json.dumps(box_report(page, name), indent=1) + "\n"),
         _write(folder / "report.txt", report_text(page, name)),
         _write(folder / "notice-diagram.svg", _diagram(page, name)),
+        _write(
+            folder / "page-plan.svg", drawing_svg(page_plan(page, None, PlanOptions(page_name=name)))
+        ),
     ]
     picture = folder / "window.png"
     _picture(page_path, picture)

@@ -2,7 +2,7 @@
 
 import json
 import sys
-from collections.abc import Callable, Iterator
+from collections.abc import Iterator
 from pathlib import Path
 from typing import Any
 
@@ -10,31 +10,17 @@ import click
 
 import redcrate
 from redcrate.cli.batch import batch_json
+from redcrate.cli.reading import guarded, height_option, load, width_option
 from redcrate.core.collecting import collect_seldom
-from redcrate.core.diagram.box_diagram import DiagramOptions, box_diagram
-from redcrate.core.diagram.svg_end import drawing_svg
-from redcrate.core.errors import RedCrateError, SelectorMatchesNothing
-from redcrate.core.files.loading import Resources, assemble, read_page
-from redcrate.core.markup.elements import Element
+from redcrate.core.errors import RedCrateError
 from redcrate.core.own_faults import own_faults
-from redcrate.core.page import Page, compute_page
 from redcrate.core.report import box_report, report_csv, report_text
-from redcrate.core.session import DEFAULT_HEIGHT, DEFAULT_WIDTHS
-from redcrate.core.style.css_syntax import component_values
-from redcrate.core.style.media import Viewport
-from redcrate.core.style.selectors import SelectorNotUnderstood, compile_selectors
 
 _COMMANDS = ("report", "draw", "window", "example", "check", "fix")
-_width = click.option(
-    "--width", type=float, default=DEFAULT_WIDTHS[0], show_default=True, help="Window width, px."
-)
-_height = click.option(
-    "--height", type=float, default=DEFAULT_HEIGHT, show_default=True, help="Window height, px."
-)
 
 
 class _Commands(click.Group):
-    """Knows `check` and `fix` too, but loads the families of findings only for them."""
+    """Knows `check`, `fix` and `draw` too, but loads the families of findings and the drawings only for them."""
 
     def list_commands(self, ctx: click.Context) -> list[str]:
         """All names, in the order in which the help shows them."""
@@ -46,6 +32,10 @@ class _Commands(click.Group):
             from redcrate.cli import checking
 
             return checking.check if cmd_name == "check" else checking.fix
+        if cmd_name == "draw":
+            from redcrate.cli import drawing
+
+            return drawing.draw
         return super().get_command(ctx, cmd_name)
 
 
@@ -80,8 +70,8 @@ def _open_window(page: Path | None) -> None:
 @commands.command()
 @click.argument("page", required=False, type=click.Path(path_type=Path))
 @click.option("--batch", type=click.Path(path_type=Path), help="A list of PAGE WIDTH HEIGHT lines.")
-@_width
-@_height
+@width_option
+@height_option
 @click.option("--format", "form", type=click.Choice(("json", "csv", "text")), default="json")
 def report(page: Path | None, batch: Path | None, width: float, height: float, form: str) -> None:
     """Print the boxes of PAGE; with --batch, one JSON object a line for many pages."""
@@ -91,29 +81,13 @@ def report(page: Path | None, batch: Path | None, width: float, height: float, f
         return
     if page is None:
         raise click.UsageError("name a PAGE, or a list with --batch.")
-    computed = _guarded(lambda: load(page, width, height))
+    computed = guarded(lambda: load(page, width, height))
     if form == "json":
         click.echo(json.dumps(box_report(computed, str(page)), ensure_ascii=False, indent=1))
     elif form == "csv":
         click.echo(report_csv(computed), nl=False)
     else:
         click.echo(report_text(computed, str(page)), nl=False)
-
-
-def _guarded(work: Callable[[], Any]) -> Any:
-    """Run `work`; an error of ours becomes its sentence, and the exit status 2."""
-    try:
-        with own_faults("this page"):
-            return work()
-    except RedCrateError as problem:
-        click.echo(f"redcrate: {problem.sentence}", err=True)
-        sys.exit(2)
-
-
-def load(path: Path, width: float, height: float) -> Page:
-    """The page at `path` in a window of that size; raises PageNotReadable."""
-    source = assemble(read_page(path).source, Resources(path)).page
-    return compute_page(source, Viewport(width, height))
 
 
 def _batch_lines(batch: Path) -> Iterator[str]:
@@ -135,67 +109,14 @@ def _batch_one(line: str) -> dict[str, Any]:
 
 
 @commands.command()
-@click.argument("page", type=click.Path(path_type=Path))
-@click.option("--select", "selector", default="body", show_default=True, help="Which element.")
-@click.option("-o", "--output", type=click.Path(path_type=Path), help="An .svg file; else printed.")
-@click.option("--to-scale", is_flag=True, help="True proportions instead of widened thin parts.")
-@_width
-@_height
-def draw(
-    page: Path,
-    selector: str,
-    output: Path | None,
-    to_scale: bool,
-    width: float,
-    height: float,
-) -> None:
-    """Draw the labelled box diagram of an element of PAGE as SVG."""
-
-    def work() -> str:
-        computed = load(page, width, height)
-        element = first_match(computed, selector)
-        name = f"{page.resolve().parent.name} / {page.name}"
-        return drawing_svg(box_diagram(computed, element, DiagramOptions(to_scale, name)))
-
-    svg = _guarded(work)
-    if output is None:
-        click.echo(svg, nl=False)
-        return
-    if output.suffix.lower() != ".svg":
-        raise click.UsageError("the output must be an .svg file.")
-    try:
-        output.write_text(svg, encoding="utf-8")
-    except OSError as problem:
-        click.echo(f"redcrate: {output}: it cannot be written ({problem.strerror}).", err=True)
-        sys.exit(2)
-
-
-@commands.command()
 @click.option("--out", type=click.Path(path_type=Path), default=Path("out"), show_default=True)
 def example(out: Path) -> None:
     """Work through the demo page without a display and write the results to a folder."""
     from redcrate.cli.example import run_example
     from redcrate.demo_pages import demo_page
 
-    for path in _guarded(lambda: run_example(demo_page(), out)):
+    for path in guarded(lambda: run_example(demo_page(), out)):
         click.echo(f"wrote {path}")
-
-
-def first_match(page: Page, selector: str) -> Element:
-    """The first element that matches; raises SelectorMatchesNothing."""
-    try:
-        compiled = compile_selectors(component_values(selector))
-    except SelectorNotUnderstood as problem:
-        raise SelectorMatchesNothing(
-            f"the selector “{selector}” is not understood ({problem}).",
-            remedy="Try a tag, #id or .class.",
-        ) from None
-    for element in page.elements:
-        if any(s.matches(element) for s in compiled):
-            return element
-    raise SelectorMatchesNothing(
-        f"no element matches “{selector}”.", remedy="Look into `redcrate report PAGE --format text`."
-    )
 
 
 def main(arguments: list[str] | None = None) -> None:

@@ -6,6 +6,7 @@ RedCrateError
 ├── ValueNotUnderstood   what was typed is no value for that term
 ├── EditRefused          an edit makes no sense; says why and what would do
 ├── SelectorMatchesNothing   a selector that was asked for finds no element
+├── FileIsThere              a file would be written over
 └── LayoutBug            our own fault, made at the core's entry (own_faults.py)
 """
 
@@ -44,6 +45,10 @@ class ValueNotUnderstood(RedCrateError):
 
 class EditRefused(RedCrateError):
     """An edit would do nothing or something that CSS does not allow."""
+
+
+class FileIsThere(RedCrateError):
+    """A file would be written over."""
 
 
 class SelectorMatchesNothing(RedCrateError):

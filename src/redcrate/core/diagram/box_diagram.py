@@ -7,7 +7,7 @@ from dataclasses import dataclass, field
 
 from redcrate.core.diagram.codes import Fill
 from redcrate.core.diagram.drawing import Area, Dot, Drawing, Label, Segment, Shape, Stroke
-from redcrate.core.diagram.lettering import text_width
+from redcrate.core.diagram.lettering import shortened, text_width
 from redcrate.core.errors import RedCrateError
 from redcrate.core.explain import Equation, Term, across, down
 from redcrate.core.markup.elements import Element
@@ -383,8 +383,3 @@ def written_text(term: Term) -> str:
     if not term.written or term.written in (f"{used}px", used):
         return ""
     return f"{term.written} → {used}"
-
-
-def shortened(text: str, most: int) -> str:
-    """A text with an ellipsis where it is longer than `most` characters."""
-    return text if len(text) <= most else text[: most - 1] + "…"

@@ -87,3 +87,27 @@ DARK = Palette(
     accent="#E2B94F",
     source_string="#E2C67F",
 )
+
+# For print: black ink and patterns, no grounds.
+PRINT = Palette(
+    {
+        Fill.MARGIN: PartCode("#FFFFFF", "#000000"),
+        Fill.BORDER: PartCode("#000000", "#000000"),
+        Fill.PADDING: PartCode("#FFFFFF", "#000000"),
+        Fill.CONTENT: PartCode("#FFFFFF", "#000000"),
+        Fill.UNSPENT: PartCode("#FFFFFF", "#000000"),
+        Fill.OVERSPENT: PartCode("#FFFFFF", "#000000"),
+        Fill.PAPER: PartCode("#FFFFFF", "#FFFFFF"),
+    },
+    ink="#000000",
+    second_ink="#000000",
+    paper="#FFFFFF",
+    desk="#FFFFFF",
+    hairline="#000000",
+    field="#FFFFFF",
+    problem="#000000",
+    border_ink="#000000",
+    margin_ink="#000000",
+    accent="#000000",
+    source_string="#000000",
+)

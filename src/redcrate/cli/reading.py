@@ -1,0 +1,40 @@
+"""What the commands share: a page from its file, window sizes, and errors as sentences."""
+
+import sys
+from collections.abc import Callable
+from pathlib import Path
+from typing import TypeVar
+
+import click
+
+from redcrate.core.errors import RedCrateError
+from redcrate.core.files.loading import Resources, assemble, read_page
+from redcrate.core.own_faults import own_faults
+from redcrate.core.page import Page, compute_page
+from redcrate.core.session import DEFAULT_HEIGHT, DEFAULT_WIDTHS
+from redcrate.core.style.media import Viewport
+
+T = TypeVar("T")
+
+width_option = click.option(
+    "--width", type=float, default=DEFAULT_WIDTHS[0], show_default=True, help="Window width, px."
+)
+height_option = click.option(
+    "--height", type=float, default=DEFAULT_HEIGHT, show_default=True, help="Window height, px."
+)
+
+
+def guarded(work: Callable[[], T]) -> T:
+    """Run `work`; an error of ours becomes its sentence, and the exit status 2."""
+    try:
+        with own_faults("this page"):
+            return work()
+    except RedCrateError as problem:
+        click.echo(f"redcrate: {problem.sentence}", err=True)
+        sys.exit(2)
+
+
+def load(path: Path, width: float, height: float) -> Page:
+    """The page at `path` in a window of that size; raises PageNotReadable."""
+    source = assemble(read_page(path).source, Resources(path)).page
+    return compute_page(source, Viewport(width, height))
