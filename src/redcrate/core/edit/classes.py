@@ -56,50 +56,40 @@ def author_rules(page: Page) -> list[StyleRule]:
 
 def class_tokens(selector: str) -> Iterator[tuple[str, int]]:
     """The class names in a selector's text with the offset of each name, functions included."""
-    stack = [component_values(selector)]
     source = SourceText("", selector)
-    while stack:
-        tokens: list[Any] = stack.pop()
-        for before, token in zip([None, *tokens], tokens):
-            if (
-                token.type == "ident"
-                and before is not None
-                and before.type == "literal"
-                and before.value == "."
-            ):
-                yield token.value, source.offset_of(token.source_line, token.source_column)
-            elif token.type == "function":
-                stack.append(token.arguments)
+    for before, token in _selector_tokens(selector):
+        dotted = before is not None and before.type == "literal" and before.value == "."
+        if token.type == "ident" and dotted:
+            yield token.value, source.offset_of(token.source_line, token.source_column)
 
 
 def id_names(selector: str) -> Iterator[str]:
     """The ids in a selector's text, functions included."""
-    if "#" not in selector:
-        return
+    for _, token in _selector_tokens(selector) if "#" in selector else ():
+        if token.type == "hash" and token.is_identifier:
+            yield token.value
+
+
+def _selector_tokens(selector: str) -> Iterator[tuple[Any, Any]]:
+    """Each token of a selector's text, those in functions too, with the one before it."""
     stack = [component_values(selector)]
     while stack:
-        for token in stack.pop():
+        tokens: list[Any] = stack.pop()
+        for before, token in zip([None, *tokens], tokens):
+            yield before, token
             if token.type == "function":
                 stack.append(token.arguments)
-            elif token.type == "hash" and token.is_identifier:
-                yield token.value
 
 
 def _class_patterns(selector: str) -> Iterator[Callable[[str], bool]]:
     """What the attribute selectors for `class` in a selector's text ask of a name: Selectors 4 §6.2."""
-    if "[" not in selector:
-        return
-    stack = [component_values(selector)]
-    while stack:
-        for token in stack.pop():
-            if token.type == "function":
-                stack.append(token.arguments)
-            elif token.type == "[] block":
-                words = [t for t in token.content if t.type != "whitespace"]
-                wanted = next((t.value for t in words[1:] if t.type in ("ident", "string")), "")
-                if words and words[0].type == "ident" and words[0].lower_value == "class" and wanted:
-                    sign = "".join(t.value for t in words[1:] if t.type == "literal")
-                    yield partial(_FITS.get(sign, _is_one_of), wanted)
+    for _, token in _selector_tokens(selector) if "[" in selector else ():
+        if token.type == "[] block":
+            words = [t for t in token.content if t.type != "whitespace"]
+            wanted = next((t.value for t in words[1:] if t.type in ("ident", "string")), "")
+            if words and words[0].type == "ident" and words[0].lower_value == "class" and wanted:
+                sign = "".join(t.value for t in words[1:] if t.type == "literal")
+                yield partial(_FITS.get(sign, _is_one_of), wanted)
 
 
 def _is_one_of(wanted: str, name: str) -> bool:
