@@ -9,10 +9,9 @@ from pathlib import Path
 os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
 
 from PyQt6.QtCore import QPointF  # noqa: E402
-from PyQt6.QtGui import QColor, QImage, QPainter  # noqa: E402
 from PyQt6.QtTest import QTest  # noqa: E402
 
-from redcrate.app.painting.drawing_end import DrawingEnd  # noqa: E402
+from redcrate.app.painting.drawing_files import drawing_image  # noqa: E402
 from redcrate.app.picture import picture_of_bench  # noqa: E402
 from redcrate.app.screens import bench_of, source_of  # noqa: E402
 from redcrate.app.sheet import edge_drag  # noqa: E402
@@ -20,8 +19,8 @@ from redcrate.app.sheet.edge_drag import BoxEdge  # noqa: E402
 from redcrate.app.theme.look import choose_palette  # noqa: E402
 from redcrate.app.window import Window  # noqa: E402
 from redcrate.core.diagram.box_diagram import DiagramOptions, box_diagram  # noqa: E402
-from redcrate.core.diagram.codes import DARK, LIGHT  # noqa: E402
-from redcrate.core.diagram.drawing import paint  # noqa: E402
+from redcrate.core.diagram.codes import DARK, LIGHT, PRINT  # noqa: E402
+from redcrate.core.diagram.page_plan import PlanOptions, page_plan  # noqa: E402
 from redcrate.core.edit.gives import Gives  # noqa: E402
 from redcrate.core.geometry import Rect  # noqa: E402
 from redcrate.core.session import Session  # noqa: E402
@@ -111,20 +110,17 @@ def arranging(window: Window) -> None:
     window.actions_by_name["arrange"].trigger()
 
 
-def diagram_picture(target: Path) -> None:
-    """The box diagram of the notice as PNG."""
-    session = Session(demo_page())
-    notice = next(e for e in session.views.page.elements if "notice" in e.classes)
-    drawing = box_diagram(
-        session.views.page, notice, DiagramOptions(page_name="ploverfield / index.html")
+def drawings() -> None:
+    """The box diagram of the notice, for the screen and for print, and the plan of the page."""
+    page = Session(demo_page()).views.page
+    name = "ploverfield / index.html"
+    notice = next(e for e in page.elements if "notice" in e.classes)
+    diagram = box_diagram(page, notice, DiagramOptions(page_name=name))
+    drawing_image(diagram, LIGHT).save(str(FOLDER / "box-diagram.png"))
+    drawing_image(diagram, PRINT).save(str(FOLDER / "box-diagram-print.png"))
+    drawing_image(page_plan(page, None, PlanOptions(page_name=name)), LIGHT).save(
+        str(FOLDER / "page-plan.png")
     )
-    image = QImage(round(drawing.width), round(drawing.height), QImage.Format.Format_RGB32)
-    image.fill(QColor("#FBFAF6"))
-    painter = QPainter(image)
-    painter.setRenderHint(QPainter.RenderHint.Antialiasing)
-    paint(drawing, DrawingEnd(painter))
-    painter.end()
-    image.save(str(target))
 
 
 PICTURES: list[tuple[str, str, float | None, Callable[[Window], None] | None]] = [
@@ -158,7 +154,7 @@ def main() -> None:
         choose_palette(DARK)
         picture_of_bench(page, FOLDER / "bench-dark.png", select=".notice", dark=True)
         choose_palette(LIGHT)
-    diagram_picture(FOLDER / "box-diagram.png")
+    drawings()
 
 
 if __name__ == "__main__":

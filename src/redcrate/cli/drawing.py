@@ -1,7 +1,6 @@
-"""`redcrate draw`: box diagrams of elements and the plan of a page, as SVG files."""
+"""`redcrate draw`: box diagrams of elements and the plan of a page, as SVG, PNG or PDF files."""
 
-import sys
-from collections.abc import Iterator
+from collections.abc import Callable, Iterator
 from pathlib import Path
 
 import click
@@ -14,12 +13,13 @@ from redcrate.core.diagram.file_names import file_names
 from redcrate.core.diagram.page_plan import PlanOptions, page_plan
 from redcrate.core.diagram.svg_end import drawing_svg
 from redcrate.core.edit.targets import matched
-from redcrate.core.errors import FileIsThere, SelectorMatchesNothing
+from redcrate.core.errors import FileIsThere, PageNotWritable, SelectorMatchesNothing
 from redcrate.core.markup.elements import Element
 from redcrate.core.page import Page
 from redcrate.core.style.css_syntax import component_values
 from redcrate.core.style.selectors import SelectorNotUnderstood, compile_selectors
 
+_ENDINGS = (".svg", ".png", ".pdf")
 _PALETTES: dict[str, Palette] = {"screen": LIGHT, "print": PRINT}
 
 
@@ -39,7 +39,20 @@ _PALETTES: dict[str, Palette] = {"screen": LIGHT, "print": PRINT}
 )
 @click.option("--palette", type=click.Choice(tuple(_PALETTES)), default="screen", show_default=True)
 @click.option(
-    "-o", "--output", type=click.Path(path_type=Path), help="An .svg file or a folder; else printed."
+    "--format", "form", type=click.Choice(("svg", "png", "pdf")), help="If the output does not say it."
+)
+@click.option(
+    "--scale",
+    type=click.FloatRange(1, 4),
+    default=1.0,
+    show_default=True,
+    help="Dots for a px of a PNG.",
+)
+@click.option(
+    "-o",
+    "--output",
+    type=click.Path(path_type=Path),
+    help="An .svg, .png or .pdf file, or a folder; else SVG is printed.",
 )
 @click.option("--force", is_flag=True, help="Write over files that are there.")
 @width_option
@@ -52,28 +65,44 @@ def draw(
     depth: int | None,
     mode: str,
     palette: str,
+    form: str | None,
+    scale: float,
     output: Path | None,
     force: bool,
     width: float,
     height: float,
 ) -> None:
-    """Draw labelled box diagrams of elements of PAGE, or its plan, as SVG."""
+    """Draw labelled box diagrams of elements of PAGE, or its plan, as SVG, PNG or PDF."""
+    ending = _ending(output, form)
 
-    def work() -> list[tuple[str, str]]:
+    def work() -> list[tuple[str, Drawing]]:
         computed = load(page, width, height)
         chosen = list(_chosen(computed, selectors, everything=everything))
-        if len(selectors) < 2 and not everything and _is_one_file(output):
+        alone = _is_one_file(output) and ending != ".pdf"
+        if len(selectors) < 2 and not everything and alone:
             chosen = chosen[:1]  # one file holds one drawing: the first
         name = f"{page.resolve().parent.name} / {page.name}"
         if kind == "plan":
             roots = chosen if selectors else [None]
-            made = [_plan(computed, root, PlanOptions(depth, name)) for root in roots]
-        else:
-            made = list(_diagrams(computed, chosen, DiagramOptions(mode == "true", name)))
-        return [(label, drawing_svg(drawing, _PALETTES[palette])) for label, drawing in made]
+            return [_plan(computed, root, PlanOptions(depth, name)) for root in roots]
+        return list(_diagrams(computed, chosen, DiagramOptions(mode == "true", name)))
 
     drawings = guarded(work)
-    guarded(lambda: _write(drawings, output, force=force))
+    if output is None:
+        _print(drawings, ending, _PALETTES[palette])
+        return
+    end = _ends(ending, _PALETTES[palette], scale)
+    guarded(lambda: _write(drawings, output, ending, end, force=force))
+
+
+def _ending(output: Path | None, form: str | None) -> str:
+    """The ending of the files, with its dot."""
+    if output is not None and _is_one_file(output):
+        ending = output.suffix.lower()
+        if ending not in _ENDINGS or form is not None and ending != f".{form}":
+            raise click.UsageError("the output must be an .svg, .png or .pdf file, or a folder.")
+        return ending
+    return f".{form or 'svg'}"
 
 
 def _chosen(page: Page, selectors: tuple[str, ...], *, everything: bool) -> Iterator[Element]:
@@ -123,36 +152,68 @@ def _plan(page: Page, root: Element | None, options: PlanOptions) -> tuple[str, 
 
 
 def _is_one_file(output: Path | None) -> bool:
-    """Whether one drawing is printed, or goes into one file."""
-    return output is None or output.suffix.lower() == ".svg" and not output.is_dir()
+    """Whether one drawing is printed, or all go into one file."""
+    return output is None or output.suffix != "" and not output.is_dir()
 
 
-def _write(drawings: list[tuple[str, str]], output: Path | None, *, force: bool) -> None:
-    """Print one drawing, or write all of them; nothing is written if a file is in the way."""
-    if output is None:
-        if len(drawings) > 1:
-            raise click.UsageError(f"there are {len(drawings)} drawings: name a folder with -o.")
-        for _, svg in drawings:
-            click.echo(svg, nl=False)
+def _print(drawings: list[tuple[str, Drawing]], ending: str, palette: Palette) -> None:
+    if ending != ".svg":
+        raise click.UsageError(f"name the {ending[1:]} file with -o.")
+    if len(drawings) > 1:
+        raise click.UsageError(f"there are {len(drawings)} drawings: name a folder with -o.")
+    for _, drawing in drawings:
+        click.echo(drawing_svg(drawing, palette), nl=False)
+
+
+# Writes drawings into one file.
+End = Callable[[list[Drawing], Path], None]
+
+
+def _ends(ending: str, palette: Palette, scale: float) -> End:
+    """What writes files of that kind; Qt is loaded only for pictures and PDF."""
+    if ending == ".svg":
+        return lambda drawings, path: _write_text(path, drawing_svg(drawings[0], palette))
+    try:
+        from redcrate.app.painting import drawing_files
+    except ImportError as problem:
+        raise click.ClickException(
+            f"PNG and PDF need Qt, which does not load ({problem}). Install redcrate[window]."
+        ) from None
+    application = drawing_files.make_ready()
+    click.get_current_context().call_on_close(lambda: application)  # it lives as long as the command
+    if ending == ".png":
+        return lambda drawings, path: drawing_files.write_png(drawings[0], path, palette, scale)
+    return lambda drawings, path: drawing_files.write_pdf(drawings, path, palette)
+
+
+def _write_text(path: Path, text: str) -> None:
+    try:
+        path.write_text(text, encoding="utf-8")
+    except OSError as problem:
+        raise PageNotWritable(f"{path}: it cannot be written ({problem.strerror}).") from None
+
+
+def _write(
+    drawings: list[tuple[str, Drawing]], output: Path, ending: str, end: End, *, force: bool
+) -> None:
+    """One file, which for a PDF holds all drawings, or a folder of files; none is written if one is in the way."""
+    if _is_one_file(output):
+        if len(drawings) > 1 and ending != ".pdf":
+            raise click.UsageError(
+                f"there are {len(drawings)} drawings: name a folder, not an {ending} file."
+            )
+        end([drawing for _, drawing in drawings], output)
         return
-    one = _is_one_file(output)
-    if one and len(drawings) > 1:
-        raise click.UsageError(f"there are {len(drawings)} drawings: name a folder, not an .svg file.")
-    if not one and output.suffix and not output.is_dir():
-        raise click.UsageError("the output must be an .svg file or a folder.")
-    names = [output] if one else [output / n for n in file_names((la for la, _ in drawings), ".svg")]
+    names = [output / n for n in file_names((label for label, _ in drawings), ending)]
     there = [n for n in names if n.exists()]
-    if there and not force and not one:
+    if there and not force:
         raise FileIsThere(
             f"{there[0]}: it is there already.", remedy="Name another folder, or say --force."
         )
     try:
-        if not one:
-            output.mkdir(parents=True, exist_ok=True)
-        for name, (_, svg) in zip(names, drawings, strict=True):
-            name.write_text(svg, encoding="utf-8")
+        output.mkdir(parents=True, exist_ok=True)
     except OSError as problem:
-        click.echo(f"redcrate: {output}: it cannot be written ({problem.strerror}).", err=True)
-        sys.exit(2)
-    if not one:
-        click.echo(f"wrote {len(names)} drawing{'s' if len(names) != 1 else ''} to {output}")
+        raise PageNotWritable(f"{output}: it cannot be made ({problem.strerror}).") from None
+    for name, (_, drawing) in zip(names, drawings, strict=True):
+        end([drawing], name)
+    click.echo(f"wrote {len(names)} drawing{'s' if len(names) != 1 else ''} to {output}")

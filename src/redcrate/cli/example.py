@@ -5,6 +5,7 @@ import os
 from pathlib import Path
 
 from redcrate.core.diagram.box_diagram import DiagramOptions, box_diagram
+from redcrate.core.diagram.codes import PRINT
 from redcrate.core.diagram.page_plan import PlanOptions, page_plan
 from redcrate.core.diagram.svg_end import drawing_svg
 from redcrate.core.files.loading import Resources, assemble, read_page
@@ -34,7 +35,9 @@ def run_example(page_path: Path, folder: Path) -> list[Path]:
     ]
     picture = folder / "window.png"
     _picture(page_path, picture)
-    return [*written, picture]
+    plan = folder / "page-plan.pdf"
+    _plan_pdf(page, name, plan)
+    return [*written, picture, plan]
 
 
 def _write(path: Path, text: str) -> Path:
@@ -45,6 +48,12 @@ def _write(path: Path, text: str) -> Path:
 def _diagram(page: Page, name: str) -> str:
     element = next(e for e in page.elements if "notice" in e.classes)
     return drawing_svg(box_diagram(page, element, DiagramOptions(page_name=name)))
+
+
+def _plan_pdf(page: Page, name: str, target: Path) -> None:
+    from redcrate.app.painting.drawing_files import write_pdf
+
+    write_pdf([page_plan(page, None, PlanOptions(page_name=name))], target, PRINT)
 
 
 def _picture(page_path: Path, target: Path) -> None:

@@ -1,21 +1,30 @@
 """The QPainter end of drawings: shapes of the core onto a Qt paint device."""
 
 from PyQt6.QtCore import QPointF, QRectF, Qt
-from PyQt6.QtGui import QFontMetricsF, QPainter, QPen
+from PyQt6.QtGui import QColor, QFontMetricsF, QPainter, QPen
 
-from redcrate.app.theme.look import colour, lettering, page_colour, part_brush
+from redcrate.app.theme.look import lettering, part_brush
+from redcrate.app.theme.look import palette as window_palette
+from redcrate.core.diagram.codes import Palette
 from redcrate.core.diagram.drawing import Area, Dot, Label, Segment, Stroke
 
 
 class DrawingEnd:
-    """A painter of the drawing protocol over a QPainter."""
+    """A painter of the drawing protocol over a QPainter.
 
-    def __init__(self, painter: QPainter, *, on_page: bool = False) -> None:
+    palette: another one than the window's. ratio: how fine patterns are; the device's own if not given.
+    """
+
+    def __init__(
+        self, painter: QPainter, *, palette: Palette | None = None, ratio: float | None = None
+    ) -> None:
         self._painter = painter
-        self._on_page = on_page
-        self._colour = page_colour if on_page else colour
+        self._palette = palette or window_palette()
         device = painter.device()
-        self._ratio = device.devicePixelRatioF() if device is not None else 1.0
+        self._ratio = ratio or (device.devicePixelRatioF() if device is not None else 1.0)
+
+    def _colour(self, name: str) -> QColor:
+        return QColor(str(getattr(self._palette, name)))
 
     def _pen(self, stroke: Stroke | None) -> QPen | Qt.PenStyle:
         if stroke is None:
@@ -31,7 +40,7 @@ class DrawingEnd:
         painter = self._painter
         painter.setPen(self._pen(shape.stroke))
         painter.setBrush(
-            part_brush(shape.fill, self._ratio, on_page=self._on_page)
+            part_brush(shape.fill, self._ratio, of=self._palette)
             if shape.fill
             else Qt.BrushStyle.NoBrush
         )

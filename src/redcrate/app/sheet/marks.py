@@ -12,7 +12,7 @@ from PyQt6.QtGui import QBrush, QFontMetricsF, QPainter, QPainterPath, QPen
 from redcrate.app.painting.drawing_end import DrawingEnd
 from redcrate.app.theme.look import colour, lettering, page_colour, part_brush
 from redcrate.core.diagram.chain import Chain, chain_across, chain_down
-from redcrate.core.diagram.codes import Fill
+from redcrate.core.diagram.codes import LIGHT, Fill
 from redcrate.core.diagram.drawing import Drawing, paint
 from redcrate.core.diagram.label_places import Place, Taken
 from redcrate.core.explain import across, down
@@ -229,7 +229,7 @@ class SheetMarks:
         self.painter.setPen(QPen(page_colour("hairline"), 1))
         self.painter.setBrush(Qt.BrushStyle.NoBrush)
         self.painter.drawRect(strip)
-        paint(Drawing(0, 0, chain.shapes, "chain"), DrawingEnd(self.painter, on_page=True))
+        paint(Drawing(0, 0, chain.shapes, "chain"), DrawingEnd(self.painter, palette=LIGHT))
         for place in (*chain.labels, *chain.lines):
             self.taken.take(place)
 

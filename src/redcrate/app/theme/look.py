@@ -15,7 +15,7 @@ from PyQt6.QtGui import (
     QPixmap,
 )
 
-from redcrate.core.diagram.codes import DARK, LIGHT, Fill, Palette
+from redcrate.core.diagram.codes import DARK, LIGHT, Fill, Palette, PartCode
 
 FAMILY = "Liberation Sans"
 
@@ -69,14 +69,16 @@ def lettering(size: float, *, bold: bool = False) -> QFont:
     return font
 
 
-def part_brush(fill: Fill, ratio: float = 1.0, *, on_page: bool = False) -> QBrush:
-    """The pattern of a part of the box; `ratio` is the screen's pixel ratio."""
-    return _part_brush(fill, palette() is DARK and not on_page, ratio)
+def part_brush(
+    fill: Fill, ratio: float = 1.0, *, on_page: bool = False, of: Palette | None = None
+) -> QBrush:
+    """The pattern of a part of the box; `ratio` is the screen's pixel ratio. of: another palette than the window's."""
+    codes = of or (LIGHT if on_page else palette())
+    return _part_brush(fill, codes.parts[fill], ratio)
 
 
 @cache
-def _part_brush(fill: Fill, dark: bool, ratio: float) -> QBrush:
-    code = (DARK if dark else LIGHT).parts[fill]
+def _part_brush(fill: Fill, code: PartCode, ratio: float) -> QBrush:
     side = {Fill.MARGIN: 6, Fill.PADDING: 7, Fill.UNSPENT: 14, Fill.OVERSPENT: 7}.get(fill)
     if side is None:
         return QBrush(QColor(code.ground))
