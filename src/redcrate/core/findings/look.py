@@ -252,9 +252,10 @@ class Look:
             alike: dict[tuple[str, str], list[Element]] = {}
             for element, longhand, value in values:
                 alike.setdefault((longhand, value), []).append(element)
+            places = {key: self._place_for(key[0], those) for key, those in alike.items()}
             by_place: dict[tuple[Element, str], list[Assignment]] = {}
             for element, longhand, value in values:
-                place = self._place_for(element, longhand, alike[longhand, value])
+                place = places[longhand, value]
                 by_place.setdefault((element, place), []).append(Assignment(longhand, value))
             edits: list[TextEdit] = []
             for (element, place), assignments in by_place.items():
@@ -263,13 +264,17 @@ class Look:
 
         return self.fix(sentence, make)
 
-    def _place_for(self, element: Element, longhand: str, alike: list[Element]) -> str:
-        """The key of a rule for all that get the same value, where the elements' own styles would get it; else ""."""
-        if len(alike) < 2 or write_target(self.page, element, longhand).rule is not None:
+    def _place_for(self, longhand: str, alike: list[Element]) -> str:
+        """The key of a rule for all that get the same value, where their own styles would get it; else ""."""
+        first = alike[0]
+        if len(alike) < 2 or write_target(self.page, first, longhand).rule is not None:
             return ""
         wanted = set(alike)
-        targets = write_targets(self.page, element, longhand)
-        rules = (t for t in targets if t.rule is not None and not t.loses_to and not t.rule.media)
+        rules = (
+            t
+            for t in write_targets(self.page, first, longhand)
+            if t.rule is not None and not t.loses_to and not t.rule.media
+        )
         return next((t.key for t in rules if set(t.touches) == wanted), "")
 
     def ruling(self, sentence: str, elements: list[Element], **values: str) -> MakeFix:
