@@ -47,6 +47,26 @@ def test_every_place_with_its_elements_and_its_chances(session: Session) -> None
     )
 
 
+@pytest.mark.parametrize(
+    ("rule", "own", "loser"),
+    [
+        ("", "", "p"),
+        ("!important", "", OWN_STYLE),
+        ("!important", "!important", "p"),
+        ("", "!important", "p"),
+    ],
+)
+def test_what_loses_to_a_style_of_ones_own(tmp_path: Path, rule: str, own: str, loser: str) -> None:
+    """A rule does, unless it alone is important; then the element's own style does (CSS Cascade 4 §6.1)."""
+    (tmp_path / "p.html").write_text(
+        f"<style>p {{ padding-left: 1px {rule} }}</style><p id=x style='padding-left: 2px {own}'>x</p>"
+    )
+    session = Session(tmp_path / "p.html", 800)
+    session.views.select(by_id(session.views.page, "x"))
+    told = {t.label: bool(t.loses_to) for t in session.editor.write_targets("padding-left")}
+    assert {label for label in ("p", OWN_STYLE) if told[label]} == {loser}
+
+
 @pytest.mark.parametrize("select", ["x", "y"])
 def test_a_value_is_written_where_it_was_said_and_wins(session: Session, select: str) -> None:
     """Each target that says it wins does; only the elements it named change; undo gives every byte."""
