@@ -175,7 +175,8 @@ def _rule_targets(
         ):
             important = applied is not None and applied.important
             stronger = winner.applied.important and not important
-            inline = winning is not None and winning.origin is Origin.INLINE and not important
+            own = winning is not None and winning.origin is Origin.INLINE
+            inline = own and winner.applied.important == important
             turned = important and winning is not None and winning.layer != rule.layer
             behind = i > at if turned else i < at  # of important ones the earlier layer wins
             if stronger or inline or (behind and winner.applied.important == important):
