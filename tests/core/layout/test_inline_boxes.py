@@ -86,9 +86,11 @@ def test_a_tab_reaches_the_next_stop_in_preferred_widths(page_of: PageOf) -> Non
 
 def test_a_line_breaks_anywhere_where_it_may(page_of: PageOf) -> None:
     """CSS Text 3 §5.3 line-break: anywhere; §5.2 break-all, but not at the edge to a normal text."""
-    css = "div { width: 0 } #a { line-break: anywhere } #b b { word-break: break-all }"
-    page = made(page_of, "<div id='a'>a.b</div><div id='b'>ab<b>cd</b></div>", css)
-    assert [box(page, i)[3] for i in "ab"] == [60, 40]
+    css = "div { width: 0 } #a, #c { line-break: anywhere } #b b { word-break: break-all }"
+    page = made(
+        page_of, "<div id='a'>a.b</div><div id='b'>ab<b>cd</b></div><div id='c'>ab cd</div>", css
+    )
+    assert [box(page, i)[3] for i in "abc"] == [60, 40, 80]
 
 
 def test_text_wrap_and_white_space_both_hold_a_line_together(page_of: PageOf) -> None:
