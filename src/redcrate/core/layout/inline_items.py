@@ -347,8 +347,8 @@ def _everywhere(item: Item, previous: Item | None, text: str) -> Iterator[int]:
     if style.line_break == "anywhere":
         keeps = style.white_space in KEEPS_SPACES
         for at in (item.start, *inside):
-            if at and text[at - 1] != "\n" and (keeps or text[at - 1] != " "):
-                yield at
+            if at and text[at - 1] != "\n" and (keeps or " " not in text[at - 1 : at + 1]):
+                yield at  # a space that collapses ends a line, and never begins one
     elif _breaks_all(previous) and text[item.start - 1].isalnum() and text[item.start] != " ":
         yield item.start
     if style.word_break == "break-all":
