@@ -623,3 +623,60 @@ def test_what_is_missing_is_shared_by_those_that_share_the_rule(tmp_path: Path) 
         assert values <= {
             e.text.rpartition(": ")[2].strip(" ;") for f in fixes for e in f.patch.edits
         }, css
+
+
+def first_fixes(session: Session, family: str) -> list[str]:
+    """The sentences of the fixes of the first finding of a family."""
+    now = findings_of(session.views.page, session.document.texts())
+    finding = next(f for f in now if f.family == family)
+    return [f.told for f in verifier_of(session, now).fixes(finding)]
+
+
+def test_what_was_meant_comes_first_and_removal_last(tmp_path: Path) -> None:
+    """Centring is completed, sizes get a box that has them, a height something to refer to; what else moves is said."""
+    session = opened(tmp_path, "<p>x <a style='width:200px'>y</a> z</p>")
+    fixes = first_fixes(session, "inline-size-ignored")
+    assert fixes[0].startswith("make it inline-block") and fixes[-1].startswith("take the values away")
+    session = opened(tmp_path, "<div style='height:100%'>x</div>")
+    fixes = first_fixes(session, "percent-height-without-reference")
+    assert fixes[0].startswith("give html and body a height of 100 %") and fixes[-1].startswith(
+        "say what it is"
+    )
+    session = opened(tmp_path, "<div><p style='margin:0 auto'>x</p></div>")
+    fixes = first_fixes(session, "auto-margin-without-effect")
+    assert fixes == [
+        "make it as wide as its content",
+        "limit it to 80 % of its container",
+        "take the auto margins away",
+    ]
+    session = opened(tmp_path, "<style>i{display:inlineblock}</style><p><i>x</i></p>")
+    assert first_fixes(session, "invalid-value")[0] == "make it inline-block"
+
+
+def test_one_of_several_alike_is_told_apart(tmp_path: Path) -> None:
+    """By a class of its own: the rule that all share keeps its width; alike links without a rule get one for all."""
+    css = "<style>p{width:200px}.w{padding-left:12px}</style>"
+    session = opened(tmp_path, f"{css}<p>a</p><p>b</p><p class=w>c</p><b class=w>d</b>")
+    assert (
+        first_fixes(session, "outgrew-its-width")[0]
+        == "take 12 px off its width, by a class of its own (w-own)"
+    )
+    now = findings_of(session.views.page, session.document.texts())
+    finding = next(f for f in now if f.family == "outgrew-its-width")
+    session.editor.apply(verifier_of(session, now).fixes(finding)[0].patch)
+    text = session.document.text("p.html").text
+    assert "p{width:200px}" in text and ".w-own" in text and '<p class="w w-own">' in text
+    links = "".join("<a style='background:#cde;display:block'>link</a>" for _ in range(4))
+    session = opened(tmp_path, f"<style>p{{top:0}}</style>{links}")
+    assert first_fixes(session, "text-touches-edge")[0].startswith(
+        "give it 12 px of padding left and right, by a rule for all 4 a"
+    )
+
+
+def test_of_two_painted_levels_the_inner_one_is_meant(tmp_path: Path) -> None:
+    """Text that touches the inner colour, whatever room the outer one has."""
+    session = opened(
+        tmp_path, "<div style='background:#eee;padding:20px'><p style='background:#cde'>text</p></div>"
+    )
+    now = findings_of(session.views.page, session.document.texts())
+    assert [f.elements[0].tag for f in now if f.family == "text-touches-edge"] == ["p"]

@@ -8,12 +8,13 @@ from redcrate.core.edit.patch import Patch, TextEdit
 from redcrate.core.findings.finding import Family, Finding, Severity
 from redcrate.core.findings.look import Look
 from redcrate.core.findings.near_miss_name import distance
-from redcrate.core.findings.written_faults import faults, removed, source_of
+from redcrate.core.findings.written_faults import faults, removed, replaced, source_of
 from redcrate.core.notices import Notice, NoticeKind
 from redcrate.core.style.css_syntax import component_values
 from redcrate.core.style.declarations import parse_declaration
 from redcrate.core.style.properties import PROPERTIES
 from redcrate.core.style.shorthands import SHORTHANDS
+from redcrate.core.style.standards import standards
 
 
 def find(look: Look) -> Iterator[Finding]:
@@ -28,9 +29,13 @@ def find(look: Look) -> Iterator[Finding]:
                 f"There is no property “{name}”" if unknown else f"“{value[:40]}” is no value of {name}"
             )
             ways = [look.fix("take the declaration out", partial(removed, look, notice))]
-            meant = _meant(name, value) if unknown else ""
-            if meant:
+            meant = _meant(name, value) if unknown else _meant_value(name, value)
+            if meant and unknown:
                 ways.insert(0, look.fix(f"call it {meant}", partial(_renamed, notice, name, meant)))
+            elif meant:
+                ways.insert(
+                    0, look.fix(f"make it {meant}", partial(replaced, look, notice, place, meant))
+                )
             yield Finding(
                 "invalid-value",
                 Severity.SUSPICIOUS,
@@ -63,6 +68,18 @@ def _meant(name: str, value: str) -> str:
     )
     tokens = component_values(value)
     return next((k for d, k in close if d <= 2 and parse_declaration(k, tokens) is not None), "")
+
+
+def _meant_value(name: str, value: str) -> str:
+    """The keyword that is one slip of the pen away from a value of one word, and that the property takes."""
+    word = value.strip().lower()
+    if not word.replace("-", "").isalpha():
+        return ""
+    known = standards().grammars.keywords(name.lower())
+    close = sorted(k for k in known if abs(len(k) - len(word)) < 2 and distance(k, word) == 1)
+    return next(
+        (k for k in close if parse_declaration(name.lower(), component_values(k)) is not None), ""
+    )
 
 
 def _renamed(notice: Notice, old: str, new: str) -> Patch:

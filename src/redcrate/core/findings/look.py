@@ -8,7 +8,7 @@ from typing import Any, TypeVar
 
 from tinycss2.serializer import serialize_identifier
 
-from redcrate.core.edit.classes import ClassUse, author_rules, class_list, id_names
+from redcrate.core.edit.classes import ClassUse, author_rules, class_list, id_names, with_class
 from redcrate.core.edit.gives import Gives, Plan, Planner, plan_term
 from redcrate.core.edit.patch import Patch, TextEdit
 from redcrate.core.edit.removal import removed_declaration
@@ -330,6 +330,13 @@ class Look:
 
         return self.fix(sentence, make)
 
+    def has_place_of_its_own(self, element: Element) -> bool:
+        """Whether a rule, or a style of its own, already speaks of this element alone."""
+        if element in self.page.source.inline_rules:
+            return True
+        rules = (t.rule for t in write_targets(self.page, element, "width") if t.touches == (element,))
+        return any(rule is not None for rule in rules)
+
     def _alone(self, element: Element) -> str:
         """The key of a target for the width that touches this element only, a rule before its own style."""
         targets = [
@@ -338,6 +345,22 @@ class Look:
             if t.touches == (element,) and not t.loses_to
         ]
         return next((t.key for t in targets if not t.selector), "")
+
+    def told_apart(self, sentence: str, element: Element, longhand: str, value: str) -> MakeFix:
+        """A fix that gives one of several alike a class of its own and the value by a rule for it.
+
+        The rule that they share stays as it is.
+        """
+        taken = {c.name for c in self.classes}
+        stem = f"{element.classes[0] if element.classes else element.tag}-own"
+        name = next(n for n in (stem, *(f"{stem}-{i}" for i in range(2, 10_000))) if n not in taken)
+
+        def make() -> Patch:
+            given = with_class(self.page.source.markup, (element,), name)
+            rule = new_rule_edit(self.page, self.texts, f".{name}", f"{longhand}: {value}")
+            return Patch((*given.edits, rule), sentence)
+
+        return self.fix(f"{sentence}, by a class of its own ({name})", make)
 
     def removing(self, sentence: str, *winners: Winner) -> MakeFix:
         """A fix that takes declarations out."""

@@ -18,7 +18,7 @@ def find(look: Look) -> Iterator[Finding]:
         over = _beyond_container(look, element, box)
         if over:
             yield _finding(
-                look, element, box, over, Severity.BREAKS, "its container", _take_off(look, element)
+                look, element, box, over, Severity.BREAKS, "its container", (_take_off(look, element),)
             )
     for _, children in look.siblings():
         yield from _odd_ones(look, children)
@@ -64,12 +64,21 @@ def _odd_ones(look: Look, children: list[Element]) -> Iterator[Finding]:
         sides = [box.padding.left, box.padding.right, box.border.left, box.border.right]
         sums = {*sides, sides[0] + sides[2], sides[1] + sides[3], sides[0] + sides[1], sum(sides)} - {0}
         if over in sums:
-            way = look.narrower(f"take {format_px(over)} px off its width", odd[0], over, alone=True)
-            if look.is_fluid(odd[0]):
-                way = look.setting(
-                    "let padding and border count into its width", (odd[0], "box-sizing", "border-box")
-                )
-            yield _finding(look, odd[0], box, over, Severity.SUSPICIOUS, "the others of its kind", way)
+            ways = tuple(_ways_of_one(look, odd[0], box, over))
+            yield _finding(look, odd[0], box, over, Severity.SUSPICIOUS, "the others of its kind", ways)
+
+
+def _ways_of_one(look: Look, element: Element, box: ElementBox, over: LayoutUnit) -> Iterator[MakeFix]:
+    """The one that is wider is told apart; the width that all share is left alone, and a share stays one."""
+    if look.is_fluid(element):
+        words = "let padding and border count into its width"
+        yield look.told_apart(words, element, "box-sizing", "border-box")
+        yield look.setting(words, (element, "box-sizing", "border-box"))
+        return
+    words = f"take {format_px(over)} px off its width"
+    if not look.has_place_of_its_own(element):
+        yield look.told_apart(words, element, "width", f"{(box.content_box.width - over) / 64:g}px")
+    yield look.narrower(words, element, over, alone=True)
 
 
 def _finding(
@@ -79,7 +88,7 @@ def _finding(
     over: LayoutUnit,
     severity: Severity,
     than: str,
-    way: MakeFix,
+    ways: tuple[MakeFix, ...],
 ) -> Finding:
     border = look.setting(
         "let padding and border count into the width", (element, "box-sizing", "border-box")
@@ -91,7 +100,7 @@ def _finding(
         (element,),
         {"given": box.content_box.width / 64, "width": box.border_box.width / 64, "over": over / 64},
         look.source(element, "width"),
-        (way, border) if severity is Severity.BREAKS else (way,),
+        (*ways, border) if severity is Severity.BREAKS else ways,
     )
 
 

@@ -1,7 +1,10 @@
 """percent-height-without-reference: a percentage height in a box whose own height is auto."""
 
 from collections.abc import Iterator
+from functools import partial
 
+from redcrate.core.edit.patch import Patch
+from redcrate.core.edit.rule_places import new_rule_edit
 from redcrate.core.findings.finding import Family, Finding, MakeFix, Severity
 from redcrate.core.findings.look import Look
 from redcrate.core.layout.fragments import SizeReason
@@ -32,20 +35,19 @@ def find(look: Look) -> Iterator[Finding]:
 
 def _ways(look: Look, element: Element, share: float) -> Iterator[MakeFix]:
     """What gives it a reference first; then the window's height; that it does nothing last."""
-    above = [a for a in element.ancestors() if a.tag != "html"]
-    chain = [a for a in above if look.style(a).height == "auto"]
-    if len(chain) == len(above) and len(above) <= 2:
-        root = look.page.elements[0]
-        yield look.setting(
-            f"give {' and '.join(a.label for a in reversed([*chain, root]))} a height of 100 %",
-            *((a, "height", "100%") for a in (root, *reversed(chain))),
-        )
+    if element.parent is look.page.source.markup.body:
+        yield look.fix("give html and body a height of 100 %", partial(_of_the_window, look))
     yield look.setting(
         f"make it at least that much of the window (min-height {share:g}vh)",
         (element, "min-height", f"{share:g}vh"),
         (element, "height", "auto"),
     )
     yield look.setting("say what it is: auto", (element, "height", "auto"))
+
+
+def _of_the_window(look: Look) -> Patch:
+    edit = new_rule_edit(look.page, look.texts, "html, body", "height: 100%")
+    return Patch((edit,), "html and body as high as the window")
 
 
 FAMILY = Family(

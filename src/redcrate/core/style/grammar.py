@@ -137,6 +137,11 @@ class TooManySteps(Exception):
     """The match was given up; internal."""
 
 
+_KIND = re.compile(r"<'?([a-z-]+)")
+_NOT_WORDS = re.compile(r"<[^>]*>|\{[^}]*\}|[a-z-]+\(")
+_WORD = re.compile(r"[a-z][a-z-]+")
+
+
 class Grammars:
     """Matches values against the grammars of `properties` and `types`."""
 
@@ -158,6 +163,19 @@ class Grammars:
             return any(end == len(tokens) for end in self._match(parse_grammar(grammar), tokens, 0))
         except (TooManySteps, RecursionError):
             return True
+
+    def keywords(self, name: str) -> frozenset[str]:
+        """The words that a property may take somewhere in its value, those of its types too."""
+        found: set[str] = set()
+        texts, seen = [self._properties.get(name) or ""], set()
+        while texts:
+            text = texts.pop()
+            found.update(_WORD.findall(_NOT_WORDS.sub(" ", text)))
+            for kind in _KIND.findall(text):
+                if kind not in seen:
+                    seen.add(kind)
+                    texts.append(self._types.get(kind) or "")
+        return frozenset(found)
 
     def _match(self, node: Node, tokens: Sequence[Any], at: int) -> Iterator[int]:
         """All places up to which `node` may match the tokens from `at` on."""
