@@ -303,7 +303,7 @@ class _Assembly:
         raw = self.html.text[span.start : span.end] if span else text.data
         self.keep(
             element,
-            (element, raw, start, self.html.line_of(start)),
+            (raw, start, self.html.line_of(start)),
             lambda: parse_sheet(
                 SourceText(self.html.name, raw),
                 Origin.AUTHOR,
@@ -318,9 +318,13 @@ class _Assembly:
         )
 
     def keep(self, element: Element, key: object, parse: Callable[[], Sheet], *, imports: bool) -> None:
-        """Keep a sheet with its notices; one that imports others is read anew each time."""
-        known = None if imports else self.parsed_before.get(key)
-        sheet = self.parsed[key] = known or parse()
+        """Keep a sheet with its notices; one that imports others is read anew each time.
+
+        Sheets are told by their number, medium and text: an edit of the tree makes other elements.
+        """
+        whole = (len(self.sheets), element.attributes.get("media", ""), self.quirks, key)
+        known = None if imports else self.parsed_before.get(whole)
+        sheet = self.parsed[whole] = known or parse()
         self.sheets.append((element, sheet))
         self.notices.extend(sheet.notices)
 
@@ -346,7 +350,7 @@ class _Assembly:
         text = self.text_of(loaded)
         self.keep(
             element,
-            (element, text.name, text.text),
+            (text.name, text.text),
             lambda: parse_sheet(
                 text,
                 load_import=self.importer(loaded.path.parent),
