@@ -27,6 +27,7 @@ from queue import Queue
 
 ROOT = Path(__file__).parent.parent
 KEPT = Path(__file__).with_name("mutants.json")
+TRIED = Path(__file__).with_name("mutants_tried.json")  # as far as the sample was run through
 ROOMS = ("layout", "style", "edit")
 FLOOR = 0.85
 SECONDS = 400  # a mutant that makes the tests take longer hangs
@@ -301,7 +302,7 @@ def main() -> int:
     parser.add_argument("--sample", type=int, default=200)
     parser.add_argument("--seed", type=int, default=2026)
     parser.add_argument("--jobs", type=int, default=2)
-    parser.add_argument("--results", type=Path, default=Path(tempfile.gettempdir()) / "mutants.json")
+    parser.add_argument("--results", type=Path, default=TRIED)
     parser.add_argument("--reached", type=Path)
     parser.add_argument("--floor", action="store_true")
     given = parser.parse_args()
