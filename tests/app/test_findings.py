@@ -14,6 +14,7 @@ from redcrate.app.bench.arranging import button_texts
 from redcrate.app.screens import bench_of, source_of
 from redcrate.app.theme.look import colour
 from redcrate.app.window import Window
+from redcrate.core.edit.patch import Patch, TextEdit
 from redcrate.core.findings import Severity
 from tests.app.conftest import element, make_window
 from tests.app.pointer import press
@@ -112,6 +113,27 @@ def test_the_first_fix_tells_what_else_it_mends(qtbot: QtBot, draft: Window) -> 
     assert found.opened is not None
     labels = [label.text() for label in found.opened.findChildren(QLabel) if label.isVisible()]
     assert "The first fix mends 1 other finding too." in labels
+
+
+def test_a_fix_of_an_earlier_text_is_not_taken(qtbot: QtBot, draft: Window) -> None:
+    """An edit moves everything behind it: what was worked out before knows other places and is worked out anew."""
+    assert draft.session is not None
+    session, found = draft.session, bench_of(draft).findings
+    press(bench_of(draft).side_buttons["Findings"])
+    qtbot.waitUntil(lambda: found.knows_all, timeout=8000)
+    number = next(i for i, f in enumerate(found.findings) if f.family == "unit-missing")
+    found.list.scrollToItem(found.list.item(number))
+    press(found.list.viewport(), found.list.visualItemRect(found.list.item(number)).center())
+    qtbot.waitUntil(lambda: found.knows_fixes, timeout=8000)
+    session.editor.apply(Patch((TextEdit("style.css", 0, 0, "/* before all */\n"),), "a remark"))
+    before = session.document.texts()
+    button = next(b for b in found.findChildren(QPushButton) if b.text().startswith("Make it px"))
+    press(button)
+    assert session.document.texts() == before
+    qtbot.waitUntil(lambda: found.knows_all and found.knows_fixes, timeout=8000)
+    button = next(b for b in found.findChildren(QPushButton) if b.text().startswith("Make it px"))
+    press(button)
+    assert session.document.text("style.css").text == before["style.css"].replace("18 24", "18px 24px")
 
 
 def test_causes_lead_to_the_source_and_families_teach(qtbot: QtBot, draft: Window) -> None:

@@ -48,6 +48,7 @@ class FindingsList(QWidget):
         self._widths: tuple[float, ...] = ()
         self._steps: Generator[str, None, None] | None = None
         self._verifier: Verifier | None = None
+        self._source: object = None  # of the pages that the findings and their fixes are about
         self._trying: Generator[None, None, None] | None = None  # the fixes of the chosen finding
         self._tracing: Generator[None, None, None] | None = None  # which findings are effects of others
         self.fixes: list[Fix] = []
@@ -160,13 +161,13 @@ class FindingsList(QWidget):
         held = held_at(told, of=len(self._widths))
         if verifier is not None:
             held = with_causes(held, {h.finding.key: verifier.mends_too(h.finding) for h in held})
-        same = bool(self._found) and [self._words(h) for h in held] == [
-            self._words(h) for h in self.held
-        ]
+        unlike = [self._words(h) for h in held] != [self._words(h) for h in self.held]
+        same = self._is_current() and not unlike
         chosen = self.current.key if self.current is not None else None
         self._take_over(found, held, verifier)
-        if same:
-            return  # nothing that is read has changed: what is open stays open
+        if same:  # nothing that is read has changed: what is open stays open
+            self.renewed.emit()
+            return
         self.list.blockSignals(True)
         self.opened = None
         self.list.clear()
@@ -193,9 +194,14 @@ class FindingsList(QWidget):
         verifier: Verifier | None,
     ) -> None:
         self._found, self.held, self._verifier = found, held, verifier
+        self._source = self._session.views.page.source
         if verifier is None:
             pages = {width: self._session.views.page_at(width) for width in found}
             self._verifier = Verifier(pages, found, self._session.editor.tried_at_widths)
+
+    def _is_current(self) -> bool:
+        """Whether the page is still the one that was looked at; fixes know their places in its text alone."""
+        return self._session.views.page.source is self._source
 
     def _words(self, held: Held) -> str:
         """A finding's row: its shape and sentence, and its widths where it is not there at all of them."""
@@ -362,9 +368,10 @@ class FindingsList(QWidget):
 
     def preview(self, fix: Fix | None) -> None:
         """Show on the sheet what a fix does; None: the page as it is."""
+        shown = fix if self._is_current() else None
         try:
             self._session.views.preview(
-                self, self._session.editor.page_after(fix.patch) if fix is not None else None
+                self, self._session.editor.page_after(shown.patch) if shown is not None else None
             )
         except RedCrateError:
             self._session.views.preview(self, None)
@@ -372,6 +379,9 @@ class FindingsList(QWidget):
     def take(self, fix: Fix) -> None:
         """Do a fix, as one undo step."""
         self._session.views.preview(self, None)
+        if not self._is_current():
+            self.said.emit("The page has changed since: its fixes are being worked out anew.", False)
+            return
         try:
             self._session.editor.apply(fix.patch)
         except RedCrateError as problem:

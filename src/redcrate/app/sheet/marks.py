@@ -155,7 +155,7 @@ class SheetMarks:
             frame, hole = QPainterPath(), QPainterPath()
             frame.addRect(big)
             hole.addRect(small)
-            painter.fillPath(frame.subtracted(hole), part_brush(fill, self.ratio, on_page=True))
+            painter.fillPath(frame.subtracted(hole), part_brush(fill, self.ratio, of=LIGHT))
         painter.setBrush(Qt.BrushStyle.NoBrush)
         painter.setPen(QPen(page_colour("margin_ink"), 1, Qt.PenStyle.DashLine))
         painter.drawRect(outer)
@@ -292,7 +292,7 @@ class SheetMarks:
         self.painter.setPen(QPen(page_colour("problem"), 1.5, Qt.PenStyle.DashLine))
         self.painter.drawRect(rect)
         lack = self.to_screen(Rect(ghost.right - missing, ghost.y, missing, ghost.height))
-        self.painter.fillRect(lack, part_brush(Fill.OVERSPENT, self.ratio, on_page=True))
+        self.painter.fillRect(lack, part_brush(Fill.OVERSPENT, self.ratio, of=LIGHT))
         tops = [QPointF(lack.center().x(), rect.top() + 10 + 18 * n) for n in range(4)]
         self._number([*tops, *corners], f"{format_px(missing)} too few", "problem")
 

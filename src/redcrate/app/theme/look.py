@@ -69,12 +69,9 @@ def lettering(size: float, *, bold: bool = False) -> QFont:
     return font
 
 
-def part_brush(
-    fill: Fill, ratio: float = 1.0, *, on_page: bool = False, of: Palette | None = None
-) -> QBrush:
+def part_brush(fill: Fill, ratio: float = 1.0, *, of: Palette | None = None) -> QBrush:
     """The pattern of a part of the box; `ratio` is the screen's pixel ratio. of: another palette than the window's."""
-    codes = of or (LIGHT if on_page else palette())
-    return _part_brush(fill, codes.parts[fill], ratio)
+    return _part_brush(fill, (of or palette()).parts[fill], ratio)
 
 
 @cache

@@ -1,6 +1,6 @@
 """The codes of the parts of a box: colour and pattern together, for print and for every eye."""
 
-from dataclasses import dataclass
+from dataclasses import dataclass, fields
 from enum import Enum
 
 
@@ -88,26 +88,13 @@ DARK = Palette(
     source_string="#E2C67F",
 )
 
+_BLACK, _WHITE = "#000000", "#FFFFFF"
 # For print: black ink and patterns, no grounds.
 PRINT = Palette(
     {
-        Fill.MARGIN: PartCode("#FFFFFF", "#000000"),
-        Fill.BORDER: PartCode("#000000", "#000000"),
-        Fill.PADDING: PartCode("#FFFFFF", "#000000"),
-        Fill.CONTENT: PartCode("#FFFFFF", "#000000"),
-        Fill.UNSPENT: PartCode("#FFFFFF", "#000000"),
-        Fill.OVERSPENT: PartCode("#FFFFFF", "#000000"),
-        Fill.PAPER: PartCode("#FFFFFF", "#FFFFFF"),
+        **{fill: PartCode(_WHITE, _BLACK) for fill in Fill},
+        Fill.BORDER: PartCode(_BLACK, _BLACK),
+        Fill.PAPER: PartCode(_WHITE, _WHITE),
     },
-    ink="#000000",
-    second_ink="#000000",
-    paper="#FFFFFF",
-    desk="#FFFFFF",
-    hairline="#000000",
-    field="#FFFFFF",
-    problem="#000000",
-    border_ink="#000000",
-    margin_ink="#000000",
-    accent="#000000",
-    source_string="#000000",
+    **{f.name: _WHITE if f.name in ("paper", "desk", "field") else _BLACK for f in fields(Palette)[1:]},
 )

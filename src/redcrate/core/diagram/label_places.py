@@ -4,8 +4,9 @@ In a row labels stand as near as they can to what they name, pushed apart where 
 free surface a label takes the first of its possible places that is still free.
 """
 
-from collections.abc import Iterable, Sequence
+from collections.abc import Iterable, Iterator, Sequence
 from dataclasses import dataclass
+from typing import Any
 
 
 @dataclass(frozen=True, slots=True)
@@ -44,6 +45,28 @@ class Taken:
                 self.places.append(place)
                 return place
         return None
+
+
+class Bands:
+    """Things by the bands of the surface that their places lie in, so that only near ones are looked at."""
+
+    def __init__(self, height: float = 48.0) -> None:
+        self._height = height
+        self._bands: dict[int, list[tuple[Place, Any]]] = {}
+
+    def _of(self, place: Place) -> range:
+        first, last = place.y // self._height, (place.y + place.height) // self._height
+        return range(int(first), int(last) + 1)
+
+    def add(self, place: Place, thing: Any = None) -> None:
+        """Keep a thing at its place."""
+        for band in self._of(place):
+            self._bands.setdefault(band, []).append((place, thing))
+
+    def meeting(self, place: Place) -> Iterator[tuple[Place, Any]]:
+        """What overlaps a place, with its own place; perhaps more than once."""
+        for band in self._of(place):
+            yield from (known for known in self._bands.get(band, ()) if known[0].meets(place))
 
 
 def spread(wanted: Sequence[float], sizes: Sequence[float], gap: float) -> list[float]:

@@ -9,7 +9,7 @@ from dataclasses import dataclass
 
 from redcrate.core.diagram.codes import Fill
 from redcrate.core.diagram.drawing import Area, Drawing, Label, Segment, Shape, Stroke
-from redcrate.core.diagram.label_places import Place, spread
+from redcrate.core.diagram.label_places import Bands, Place, spread
 from redcrate.core.diagram.lettering import shortened, text_width
 from redcrate.core.errors import RedCrateError
 from redcrate.core.geometry import Rect
@@ -72,7 +72,7 @@ class _Plan:
         self.root = root
         self.options = options
         self.shapes: list[Shape] = []
-        self.labels: list[Place] = []
+        self.labels = Bands()
         self.key: list[_Block] = []
         found = list(_blocks_in(page, root, options.depth))
         self.left = min(r.x for _, r, _ in found) / 64
@@ -80,6 +80,9 @@ class _Plan:
         width = max(r.right for _, r, _ in found) / 64 - self.left
         self.scale = min(1.0, _WIDEST / max(1.0, width))
         self.blocks = [_Block(e, r, self.place_of(r), level) for e, r, level in found]
+        self.outlines = Bands()
+        for block in self.blocks:
+            self.outlines.add(block.place, block)
 
     def place_of(self, rect: Rect) -> Place:
         """Where a rectangle of the page stands on the drawing."""
@@ -122,7 +125,7 @@ class _Plan:
 
     def label(self, place: Place, text: str, size: float) -> None:
         """A text in its place."""
-        self.labels.append(place)
+        self.labels.add(place)
         self.shapes.append(Label(place.x + 2, place.y + size, text, size))
 
     def free_place(self, block: _Block, width: float, size: float) -> Place | None:
@@ -134,7 +137,7 @@ class _Plan:
         top, bottom = inner.y + 1, inner.y + inner.height - tall - 1
         for x, y in ((left, top), (right, top), (left, bottom), (right, bottom)):
             place = Place(x, y, width + 4, tall)
-            if not any(place.meets(p) for p in self.labels) and not self.is_crossed(place, block):
+            if not any(self.labels.meeting(place)) and not self.is_crossed(place, block):
                 return place
         return None
 
@@ -149,10 +152,8 @@ class _Plan:
         )
         for x, y, edge_x, edge_y in sides:
             place = Place(x, y, wide, tall)
-            taken = any(place.meets(p) for p in self.labels)
-            if not taken and not any(
-                b.place.meets(place) and not _holds(b.place, place) for b in self.blocks
-            ):
+            crossed = any(not _holds(outline, place) for outline, _ in self.outlines.meeting(place))
+            if not crossed and not any(self.labels.meeting(place)):
                 middle = (min(max(edge_x, x), x + wide), min(max(edge_y, y), y + tall))
                 self.shapes.append(Segment(*middle, edge_x, edge_y, _LINE))
                 return place
@@ -161,12 +162,8 @@ class _Plan:
     def is_crossed(self, place: Place, block: _Block) -> bool:
         """Whether another block covers some of the place or has an edge there, those around it apart."""
         return any(
-            other is not block
-            and other.place.meets(place)
-            and not _holds(other.place, place)
-            or other.level > block.level
-            and other.place.meets(place)
-            for other in self.blocks
+            other is not block and (other.level > block.level or not _holds(outline, place))
+            for outline, other in self.outlines.meeting(place)
         )
 
     # -- chains
@@ -209,7 +206,7 @@ class _Plan:
         """A label of a chain or of the key, with paper behind it."""
         width = text_width(text, _SIZE, bold=bold)
         start = x - {"start": 0.0, "middle": width / 2, "end": width}[anchor]
-        self.labels.append(Place(start, y - _SIZE, width, _SIZE + 3))
+        self.labels.add(Place(start, y - _SIZE, width, _SIZE + 3))
         self.shapes.append(Label(x, y, text, _SIZE, bold=bold, anchor=anchor, back=True))
 
     # -- beside and below

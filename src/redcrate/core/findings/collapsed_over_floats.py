@@ -11,21 +11,34 @@ from redcrate.core.units import LayoutUnit, format_px
 
 def find(look: Look) -> Iterator[Finding]:
     """Painted boxes, or boxes with something after them, whose floats stick out at the bottom."""
+    lowest: dict[Element, ElementBox] = {}  # of the floats that would count for an element's height
     told: set[Element] = set()
     for element, box in reversed(look.boxes):  # the innermost container of a float is the one to mend
-        if not _could_collapse(look, element, box):
-            continue
-        floats = list(_floats_in(look, element))
-        if not floats or any(f.element in told for f in floats):
-            continue
-        out = max(b.border_box.bottom for b in floats) - box.border_box.bottom
-        empty = box.content_box.height == 0
-        if out <= 64 or not (
-            look.is_painted(element) or (empty and _overlaps_next(look, element, box, out))
-        ):
-            continue
-        told.update(f.element for f in floats)
-        yield _finding(look, element, box, floats, out)
+        inside = box.box.fragment.box if box.box is not None else None
+        float_ = lowest.get(element)
+        if float_ is not None and float_.element not in told and _could_collapse(look, element, box):
+            out = float_.border_box.bottom - box.border_box.bottom
+            empty = box.content_box.height == 0
+            if out > 64 and (
+                look.is_painted(element) or (empty and _overlaps_next(look, element, box, out))
+            ):
+                told.add(float_.element)
+                yield _finding(look, element, box, float_, out)
+        if inside is not None and inside.is_float:
+            float_ = box
+        elif inside is not None and (not inside.in_flow or inside.establishes_bfc):
+            float_ = None  # its floats are its own affair
+        _keep_lower(lowest, element.parent, float_)
+
+
+def _keep_lower(
+    lowest: dict[Element, ElementBox], parent: Element | None, float_: ElementBox | None
+) -> None:
+    if parent is None or float_ is None:
+        return
+    known = lowest.get(parent)
+    if known is None or known.border_box.bottom < float_.border_box.bottom:
+        lowest[parent] = float_
 
 
 def _could_collapse(look: Look, element: Element, box: ElementBox) -> bool:
@@ -35,21 +48,8 @@ def _could_collapse(look: Look, element: Element, box: ElementBox) -> bool:
     return inside.holds_floats and not inside.establishes_bfc
 
 
-def _floats_in(look: Look, element: Element) -> Iterator[ElementBox]:
-    """The floats that would count for the element's height: its own, and those of plain blocks in it."""
-    for child in element.child_elements:
-        box = look.box(child)
-        if box is None or box.box is None:
-            continue
-        inside = box.box.fragment.box
-        if inside.is_float:
-            yield box
-        elif inside.in_flow and inside.holds_floats and not inside.establishes_bfc:
-            yield from _floats_in(look, child)
-
-
 def _finding(
-    look: Look, element: Element, box: ElementBox, floats: list[ElementBox], out: LayoutUnit
+    look: Look, element: Element, box: ElementBox, lowest: ElementBox, out: LayoutUnit
 ) -> Finding:
     empty = box.content_box.height == 0
     tall = format_px(box.border_box.height)
@@ -59,7 +59,7 @@ def _finding(
         f"{element.label} is {tall} px high although it holds floats: they reach {format_px(out)} px below its end.",
         (element,),
         {"height": box.border_box.height / 64, "over": out / 64},
-        look.source(floats[0].element, "float"),
+        look.source(lowest.element, "float"),
         (
             look.setting("let it hold its floats (flow-root)", (element, "display", "flow-root")),
             look.setting(

@@ -58,7 +58,6 @@ class Look:
         self._grounds: dict[Element, bool] = {}
         self._painted: dict[Element, bool] = {}
         self._known: dict[str, Any] = {}
-        self._given: dict[tuple[str, ...], frozenset[Element]] = {}
 
     def once(self, name: str, find: Callable[[], T]) -> T:
         """What several families ask for, worked out by the first of them."""
@@ -88,16 +87,14 @@ class Look:
 
     def given_somewhere(self, *longhands: str) -> frozenset[Element]:
         """The elements to which a rule, in whatever medium, or their own style gives one of the longhands."""
-        if longhands not in self._given:
-            page = self.page
-            found: set[Element] = set()
-            for rule in author_rules(page):
-                if _gives(rule, longhands):
-                    found.update(matched(page, rule.selectors))
-            inline = page.source.inline_rules.items()
-            found.update(e for e, rule in inline if _gives(rule, longhands))
-            self._given[longhands] = frozenset(found)
-        return self._given[longhands]
+        return self.once(f"given {longhands}", lambda: frozenset(self._given(longhands)))
+
+    def _given(self, longhands: tuple[str, ...]) -> Iterator[Element]:
+        for rule in author_rules(self.page):
+            if _gives(rule, longhands):
+                yield from matched(self.page, rule.selectors)
+        inline = self.page.source.inline_rules.items()
+        yield from (element for element, rule in inline if _gives(rule, longhands))
 
     @cached_property
     def rows(self) -> list[Row]:

@@ -1,11 +1,12 @@
 """row-overflow: blocks whose widths share a row, but padding, border, margin or a space make one drop."""
 
-from collections.abc import Iterator
+from collections.abc import Iterator, Mapping
 
 from redcrate.core.findings.finding import Family, Finding, MakeFix, Severity
 from redcrate.core.findings.look import Look
 from redcrate.core.findings.shares import (
     base_widths,
+    cut_share,
     percent_sum,
     rounding_alone,
     widths_were_meant_for_one_row,
@@ -123,41 +124,35 @@ def _narrower(look: Look, elements: list[Element], dropped: Dropped) -> MakeFix:
 
 
 def _shared_out(look: Look, elements: list[Element]) -> MakeFix:
-    """The whole, less the margins, in the proportion of the shares; padding and border count in."""
     shares = {e: getattr(look.style(e).width, "percent", 0.0) for e in elements}
-    whole = sum(shares.values())
-    values: list[tuple[Element, str, str]] = []
-    for element, share in shares.items():
-        box = look.box(element)
-        assert box is not None
-        width = f"{_cut(100 * share / whole)}%"
-        if box.margin.across:
-            width = f"calc({width} - {box.margin.across / 64:g}px)"
-        values += _counted_in(look, element, width)
-    return look.setting("share out 100 % in the same proportion, all edges counted in", *values)
+    return _in_proportion(look, "share out 100 % in the same proportion, all edges counted in", shares)
 
 
 def _ways_of_a_pair(look: Look, elements: list[Element]) -> Iterator[MakeFix]:
     """The narrower one keeps its width and the other takes the rest; or both get shares."""
-    one, other = sorted(elements, key=lambda e: _outer(look, e))
-    rest = _outer(look, one)
-    own = look.box(other)
-    assert own is not None
-    width = look.style(one).width
-    if isinstance(width, Length) and not width.percent:
+    outer = {e: box.margin_box.width for e in elements if (box := look.box(e)) is not None}
+    one, other = sorted(elements, key=lambda e: outer[e])
+    width, own = look.style(one).width, look.box(other)
+    if isinstance(width, Length) and not width.percent and own is not None:
+        rest = (outer[one] + own.margin.across) / 64
         yield look.setting(
             f"let {other.label} take what {one.label} leaves",
-            *_counted_in(look, other, f"calc(100% - {(rest + own.margin.across) / 64:g}px)"),
+            *_counted_in(look, other, f"calc(100% - {rest:g}px)"),
         )
-    whole = sum(_outer(look, e) for e in elements)
+    yield _in_proportion(look, "give both a share of the row in the proportion of now", outer)
+
+
+def _in_proportion(look: Look, sentence: str, weights: Mapping[Element, float]) -> MakeFix:
+    """The whole, less the margins, in a proportion; padding and border count in."""
+    whole = sum(weights.values())
     values: list[tuple[Element, str, str]] = []
-    for element in elements:
+    for element, weight in weights.items():
         box = look.box(element)
-        assert box is not None
-        share = f"{_cut(100 * _outer(look, element) / whole)}%"
-        width = f"calc({share} - {box.margin.across / 64:g}px)" if box.margin.across else share
+        width = f"{cut_share(100 * weight / whole)}%"
+        if box is not None and box.margin.across:
+            width = f"calc({width} - {box.margin.across / 64:g}px)"
         values += _counted_in(look, element, width)
-    yield look.setting("give both a share of the row in the proportion of now", *values)
+    return look.setting(sentence, *values)
 
 
 def _counted_in(look: Look, element: Element, width: str) -> list[tuple[Element, str, str]]:
@@ -165,16 +160,6 @@ def _counted_in(look: Look, element: Element, width: str) -> list[tuple[Element,
     box = look.box(element)
     edges = box is not None and box.padding.across + box.border.across > 0
     return [(element, "width", width), *([(element, "box-sizing", "border-box")] if edges else [])]
-
-
-def _outer(look: Look, element: Element) -> LayoutUnit:
-    box = look.box(element)
-    return box.margin_box.width if box is not None else ZERO
-
-
-def _cut(share: float) -> str:
-    """A share to a hundredth of a percent, rounded down, so that all of them never make more than 100."""
-    return f"{int(share * 100 + 1e-6) / 100:g}"
 
 
 FAMILY = Family(

@@ -4,8 +4,7 @@ from collections.abc import Iterator
 
 from redcrate.core.findings.finding import Family, Finding, Severity
 from redcrate.core.findings.look import Look
-from redcrate.core.findings.shares import percent_sum, rounding_alone
-from redcrate.core.markup.elements import Element
+from redcrate.core.findings.shares import cut_share, percent_sum, rounding_alone
 from redcrate.core.units import format_px
 
 
@@ -29,7 +28,8 @@ def find(look: Look) -> Iterator[Finding]:
                 )
             )
         last = row.dropped.element
-        rounded = [(e, "width", f"{_cut(look, e, shares)}%") for e in elements]
+        written = {e: getattr(look.style(e).width, "percent", 0.0) for e in elements}
+        rounded = [(e, "width", f"{cut_share(100 * w / shares)}%") for e, w in written.items()]
         ways.append(look.setting("round each share down", *rounded))
         yield Finding(
             "share-rounding",
@@ -40,12 +40,6 @@ def find(look: Look) -> Iterator[Finding]:
             look.source(last, "width"),
             tuple(ways),
         )
-
-
-def _cut(look: Look, element: Element, shares: float) -> str:
-    """An element's part of 100 %, cut to a hundredth: all of them never make more."""
-    share = getattr(look.style(element).width, "percent", 0.0)
-    return f"{int(10_000 * share / shares + 1e-6) / 100:g}"
 
 
 FAMILY = Family(

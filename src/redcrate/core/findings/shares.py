@@ -60,3 +60,8 @@ def rounding_alone(row: Row, shares: float) -> bool:
     assert row.dropped is not None
     surplus = row.room * (shares - 100) / 100
     return 100.0005 < shares <= 100.5 and row.dropped.missing <= surplus + 64
+
+
+def cut_share(percent: float) -> str:
+    """A share to a hundredth of a percent, rounded down: shares of a whole then never make more than it."""
+    return f"{int(percent * 100 + 1e-6) / 100:g}"

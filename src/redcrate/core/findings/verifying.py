@@ -8,7 +8,6 @@ from redcrate.core.edit.patch import Patch
 from redcrate.core.errors import RedCrateError
 from redcrate.core.findings.finding import Finding, Fix, Key, MakeFix, Severity
 from redcrate.core.findings.register import finding_steps, is_of_writing, needs_no_layout, read_by
-from redcrate.core.markup.elements import Element
 from redcrate.core.own_faults import own_faults
 from redcrate.core.page import Page
 
@@ -35,6 +34,7 @@ class Verifier:
         self._attempt = attempt
         self._known = {p for those in found.values() for f in those for p in _places(f)}
         self._mended: dict[Key, frozenset[Key]] = {}
+        self._verdicts: dict[MakeFix, Fix | None] = {}
 
     def fixes(self, finding: Finding, most: int = MOST_FIXES) -> tuple[Fix, ...]:
         """The first `most` fixes of a finding that hold."""
@@ -60,7 +60,13 @@ class Verifier:
 
         It holds if at no width a finding of this family and rule is left, and none that breaks or is
         suspicious is new. The fix tells how many elements it moves that the finding does not speak of.
+        A way is tried once.
         """
+        if way not in self._verdicts:
+            self._verdicts[way] = yield from self._verdict(way, finding)
+        return self._verdicts[way]
+
+    def _verdict(self, way: MakeFix, finding: Finding) -> Generator[None, None, Fix | None]:
         try:
             with own_faults("this fix"):
                 fix = way()
@@ -145,14 +151,15 @@ def _others_moved(before: Page, after: Page, finding: Finding) -> int:
     What is only pushed down does not count.
     """
     own = set(finding.elements)
-    own.update(c for e in finding.elements for c in e.child_elements)
+    around_own = {a for e in own for a in e.ancestors()}
     if len(before.elements) != len(after.elements):
         return 0
     moved = {m.element.index: m for m in what_moves(before, after)}
     count = 0
     for index, move in moved.items():
         element = before.elements[index]
-        if _is_of(element, own) or move.before is None or move.after is None:
+        inside = element in own or any(a in own for a in element.ancestors())
+        if inside or element in around_own or move.before is None or move.after is None:
             continue
         around = moved.get(element.parent.index) if element.parent is not None else None
         count += _sideways(move) != _sideways(around) or move.after[2:] != move.before[2:]
@@ -163,11 +170,3 @@ def _sideways(moved: Moved | None) -> int:
     if moved is None or moved.before is None or moved.after is None:
         return 0
     return moved.after[0] - moved.before[0]
-
-
-def _is_of(element: Element, own: set[Element]) -> bool:
-    return (
-        element in own
-        or any(a in own for a in element.ancestors())
-        or any(element in e.ancestors() for e in own)
-    )

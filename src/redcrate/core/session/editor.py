@@ -69,13 +69,7 @@ class Editor:
 
     def page_after(self, patch: Patch) -> Page:
         """The page as it would be after `patch`; nothing changes."""
-        return self.tried(patch)[0]
-
-    def tried(self, patch: Patch) -> tuple[Page, dict[str, str]]:
-        """The page and the texts as they would be after `patch`; nothing changes."""
-        texts = self._document.texts()
-        changed, _ = apply_patch(patch, texts)
-        return self._page_with(self._document.edits_with(changed)), {**texts, **changed}
+        return self.tried_at_widths(patch)(self._views.viewport.width)[0]
 
     def tried_at_widths(self, patch: Patch) -> Callable[[float], tuple[Page, Mapping[str, str]]]:
         """What gives the page at a width, px, and the texts, as they would be after `patch`."""
