@@ -4,12 +4,13 @@ import time
 from collections.abc import Callable
 from pathlib import Path
 
+from redcrate.app.screens import bench_of
 from redcrate.app.start import make_application
 from redcrate.app.window import Window
 from redcrate.core.diagram.codes import DARK, LIGHT
 from redcrate.core.session import Session
 
-_SETTLED_S = 0.15  # long before the findings, which are not asked for here
+_SETTLED_S = 0.15
 
 
 def picture_of_bench(
@@ -43,6 +44,7 @@ def picture_of_bench(
             session.views.select(element)
             break
     application.processEvents()
+    bench_of(window).findings.look_now()  # their number is in the picture, however fast the machine is
     if prepare is not None:
         prepare(window)
     # sentences come after the sheet, and wrapped labels settle in a second pass
