@@ -6,7 +6,7 @@ from pathlib import Path
 import click
 
 from redcrate.cli.reading import guarded, height_option, load, width_option
-from redcrate.core.diagram.box_diagram import DiagramOptions, NoDiagram, box_diagram
+from redcrate.core.diagram.box_diagram import DiagramOptions, box_diagram, has_box
 from redcrate.core.diagram.codes import LIGHT, PRINT, Palette
 from redcrate.core.diagram.drawing import Drawing
 from redcrate.core.diagram.file_names import file_names
@@ -85,7 +85,9 @@ def draw(
         if kind == "plan":
             roots = chosen if selectors else [None]
             return [_plan(computed, root, PlanOptions(depth, name)) for root in roots]
-        return list(_diagrams(computed, chosen, DiagramOptions(mode == "true", name)))
+        return list(
+            _diagrams(computed, chosen, DiagramOptions(mode == "true", name), everything=everything)
+        )
 
     drawings = guarded(work)
     if output is None:
@@ -135,15 +137,12 @@ def all_matching(page: Page, selector: str) -> tuple[Element, ...]:
 
 
 def _diagrams(
-    page: Page, chosen: list[Element], options: DiagramOptions
+    page: Page, chosen: list[Element], options: DiagramOptions, *, everything: bool
 ) -> Iterator[tuple[str, Drawing]]:
-    """A diagram of each that has a box; of a single one without, the sentence that it has none."""
+    """A diagram of each; of all elements only those that have a box."""
     for element in chosen:
-        try:
+        if not everything or has_box(page, element):
             yield element.label, box_diagram(page, element, options)
-        except NoDiagram:
-            if len(chosen) == 1:
-                raise
 
 
 def _plan(page: Page, root: Element | None, options: PlanOptions) -> tuple[str, Drawing]:

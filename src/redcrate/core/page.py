@@ -78,7 +78,8 @@ class ElementBox:
     """The geometry of one element.
 
     box: the placed fragment; None for inline elements, whose pieces are in `pieces`. fragments: one
-    rectangle for a block, one for each line of an inline element. container: what it stands in.
+    rectangle for a block, one for each line of an inline element. container: what it stands in. lines: the line
+    box of each piece.
     """
 
     element: Element
@@ -86,6 +87,7 @@ class ElementBox:
     fragments: tuple[Rect, ...]
     pieces: tuple[InlinePiece, ...]
     container: PlacedBox | None
+    lines: tuple[Line, ...] = ()
 
     @property
     def border_box(self) -> Rect:
@@ -297,7 +299,7 @@ class _Walk:
         self.split = split  # the inline elements that blocks stand in
         self.rows: dict[Element, list[Rect]] = {}  # what blocks add to the inline elements round them
         self.blocks: dict[Element, PlacedBox] = {}
-        self.pieces: dict[Element, list[tuple[InlinePiece, Rect, PlacedBox]]] = {}
+        self.pieces: dict[Element, list[tuple[InlinePiece, Rect, PlacedBox, Line]]] = {}
         self.breaks: dict[Element, tuple[Rect, PlacedBox]] = {}
         self.in_order: list[PlacedBox] = []
 
@@ -356,7 +358,7 @@ class _Walk:
                 continue
             rect = Rect(x + piece.x, y + piece.y, piece.width, piece.height)
             if isinstance(piece, InlinePiece):
-                self.pieces.setdefault(box.element, []).append((piece, rect, at))
+                self.pieces.setdefault(box.element, []).append((piece, rect, at, line))
             elif box.kind is BoxKind.BREAK or box.element.tag == "wbr":
                 self.breaks[box.element] = (rect, at)
 
@@ -366,9 +368,9 @@ class _Walk:
         for element, at in self.blocks.items():
             found[element] = ElementBox(element, at, (at.rect,), (), at.container)
         for element, parts in self.pieces.items():
-            rects = (*(r for _, r, _ in parts), *self.rows.get(element, ()))
-            pieces = tuple(p for p, _, _ in parts)
-            found[element] = ElementBox(element, None, rects, pieces, parts[0][2])
+            rects = (*(r for _, r, _, _ in parts), *self.rows.get(element, ()))
+            pieces, lines = tuple(p for p, *_ in parts), tuple(part[3] for part in parts)
+            found[element] = ElementBox(element, None, rects, pieces, parts[0][2], lines)
         for element, (rect, at) in self.breaks.items():
             found[element] = ElementBox(element, None, (rect,), (), at)
         return dict(sorted(found.items(), key=lambda item: item[0].index))

@@ -13,10 +13,11 @@ from redcrate.app.painting.drawing_end import DrawingEnd
 from redcrate.app.theme.look import colour, lettering, page_colour, part_brush
 from redcrate.core.diagram.chain import Chain, chain_across, chain_down
 from redcrate.core.diagram.codes import LIGHT, Fill
-from redcrate.core.diagram.drawing import Drawing, paint
+from redcrate.core.diagram.drawing import Drawing, Part, paint
 from redcrate.core.diagram.label_places import Place, Taken
 from redcrate.core.explain import across, down
 from redcrate.core.explain.distances import Distance, distances
+from redcrate.core.explain.refused import refused_places
 from redcrate.core.geometry import SIDES, Edges, Rect
 from redcrate.core.markup.elements import Element
 from redcrate.core.page import ElementBox, Page, PlacedBox
@@ -229,7 +230,10 @@ class SheetMarks:
         self.painter.setPen(QPen(page_colour("hairline"), 1))
         self.painter.setBrush(Qt.BrushStyle.NoBrush)
         self.painter.drawRect(strip)
-        paint(Drawing(0, 0, chain.shapes, "chain"), DrawingEnd(self.painter, palette=LIGHT))
+        paint(
+            Drawing(0, 0, (Part("chain", chain.shapes),), "chain"),
+            DrawingEnd(self.painter, palette=LIGHT),
+        )
         for place in (*chain.labels, *chain.lines):
             self.taken.take(place)
 
@@ -261,20 +265,9 @@ class SheetMarks:
 
     def _ghosts(self, at: PlacedBox) -> None:
         """The places that a dropped box was refused, with the px that it lacked."""
-        context = at.container
-        while (
-            context is not None
-            and not context.fragment.box.establishes_bfc
-            and context.container is not None
-        ):
-            context = context.container
-        if context is None:
-            return
-        margin = at.fragment.margin_width, at.fragment.margin_height
-        for refusal in [r for r in at.placed.refusals if r.missing > 0][:2]:
-            surprising = is_surprising(self.page, at, refusal)
-            place = Rect(context.rect.x + refusal.x, context.rect.y + refusal.y, *margin)
-            self._ghost(place, refusal.missing, surprising=surprising)
+        for refused in refused_places(at)[:2]:
+            surprising = is_surprising(self.page, at, refused.refusal)
+            self._ghost(refused.rect, refused.missing, surprising=surprising)
             if not surprising:
                 return
 

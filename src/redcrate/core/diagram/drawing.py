@@ -4,7 +4,8 @@ Lengths are px of the drawing. `paint` sends the shapes of a drawing to any pain
 painters are thin: an SVG writer, a recorder for tests, and the window's.
 """
 
-from dataclasses import dataclass
+from collections.abc import Sequence
+from dataclasses import dataclass, replace
 from typing import Protocol, TypeAlias
 
 from redcrate.core.diagram.codes import Fill
@@ -69,13 +70,39 @@ Shape: TypeAlias = Area | Segment | Dot | Label
 
 
 @dataclass(frozen=True, slots=True)
+class Part:
+    """Shapes that belong together. name: as in `chain-across`; link: where a click leads, "" for nowhere."""
+
+    name: str
+    shapes: tuple[Shape, ...]
+    link: str = ""
+
+
+@dataclass(frozen=True, slots=True)
 class Drawing:
-    """A finished drawing; `title` names it for those who cannot see it."""
+    """A finished drawing. title names it, description tells its numbers, for those who cannot see it."""
 
     width: float
     height: float
-    shapes: tuple[Shape, ...]
+    parts: tuple[Part, ...]
     title: str
+    description: str = ""
+
+    @property
+    def shapes(self) -> tuple[Shape, ...]:
+        """The shapes of all parts, in order."""
+        return tuple(shape for part in self.parts for shape in part.shapes)
+
+
+def moved(shapes: Sequence[Shape], dx: float, dy: float) -> tuple[Shape, ...]:
+    """The shapes in another place."""
+    return tuple(_moved(shape, dx, dy) for shape in shapes)
+
+
+def _moved(shape: Shape, dx: float, dy: float) -> Shape:
+    if isinstance(shape, Segment):
+        return Segment(shape.x1 + dx, shape.y1 + dy, shape.x2 + dx, shape.y2 + dy, shape.stroke)
+    return replace(shape, x=shape.x + dx, y=shape.y + dy)
 
 
 class Painter(Protocol):

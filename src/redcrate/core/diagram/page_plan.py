@@ -4,11 +4,13 @@ A block with room for its label has it inside; another one has a number there, a
 plan. No label stands on another one or on an outline that is not its own block's.
 """
 
-from collections.abc import Iterator
+from collections.abc import Callable, Iterator
+from contextlib import AbstractContextManager
 from dataclasses import dataclass
 
+from redcrate.core.diagram.board import Board
 from redcrate.core.diagram.codes import Fill
-from redcrate.core.diagram.drawing import Area, Drawing, Label, Segment, Shape, Stroke
+from redcrate.core.diagram.drawing import Area, Drawing, Label, Segment, Stroke
 from redcrate.core.diagram.label_places import Bands, Place, spread
 from redcrate.core.diagram.lettering import shortened, text_width
 from redcrate.core.errors import RedCrateError
@@ -33,10 +35,14 @@ class NoPlan(RedCrateError):
 
 @dataclass(frozen=True, slots=True)
 class PlanOptions:
-    """depth: how many levels of blocks inside the outermost one are drawn; None for all. page_name: in the title."""
+    """depth: how many levels of blocks inside the outermost one are drawn; None for all. page_name: in the title.
+
+    link_of: where the name of a block leads.
+    """
 
     depth: int | None = None
     page_name: str = ""
+    link_of: Callable[[Element], str] | None = None
 
 
 @dataclass(frozen=True, slots=True)
@@ -71,7 +77,7 @@ class _Plan:
         self.page = page
         self.root = root
         self.options = options
-        self.shapes: list[Shape] = []
+        self.board = Board()
         self.labels = Bands()
         self.key: list[_Block] = []
         found = list(_blocks_in(page, root, options.depth))
@@ -93,7 +99,7 @@ class _Plan:
         """Outlines first, then the labels, the chains, the key and the title block."""
         for block in self.blocks:
             place, stroke = block.place, _OUTER if block.level == 0 else _LINE
-            self.shapes.append(Area(place.x, place.y, place.width, place.height, None, stroke))
+            self.board.add(Area(place.x, place.y, place.width, place.height, None, stroke))
         for block in self.blocks:
             self.name(block)
         right = max(b.place.x + b.place.width for b in self.blocks)
@@ -103,7 +109,8 @@ class _Plan:
         width, height = self.key_beside(right + 32, bottom)
         height = self.title_block(max(width, right + 24), height)
         title = f"Page plan of {self.root.label}, {len(self.blocks)} blocks"
-        return Drawing(max(width, right + 24), height, tuple(self.shapes), title)
+        description = "; ".join(b.name for b in self.blocks)
+        return Drawing(max(width, right + 24), height, self.board.parts(), title, description)
 
     # -- labels
 
@@ -112,7 +119,8 @@ class _Plan:
         size = text_width(block.name, _SIZE)
         place = self.free_place(block, size, _SIZE)
         if place is not None:
-            self.label(place, block.name, _SIZE)
+            with self.part_of(block):
+                self.label(place, block.name, _SIZE)
             return
         self.key.append(block)
         number = str(len(self.key))
@@ -121,12 +129,18 @@ class _Plan:
         if place is None:
             place = self.place_beside(block, width, _NUMBER_SIZE)
         if place is not None:
-            self.label(place, number, _NUMBER_SIZE)
+            with self.part_of(block):
+                self.label(place, number, _NUMBER_SIZE)
+
+    def part_of(self, block: _Block) -> AbstractContextManager[None]:
+        """What names a block, and leads to it where links are asked for."""
+        link = self.options.link_of(block.element) if self.options.link_of else ""
+        return self.board.part(f"block-{block.element.index}", link)
 
     def label(self, place: Place, text: str, size: float) -> None:
         """A text in its place."""
         self.labels.add(place)
-        self.shapes.append(Label(place.x + 2, place.y + size, text, size))
+        self.board.add(Label(place.x + 2, place.y + size, text, size))
 
     def free_place(self, block: _Block, width: float, size: float) -> Place | None:
         """A place in the block for a text, where no label and no outline of what stands in the block is."""
@@ -155,7 +169,7 @@ class _Plan:
             crossed = any(not _holds(outline, place) for outline, _ in self.outlines.meeting(place))
             if not crossed and not any(self.labels.meeting(place)):
                 middle = (min(max(edge_x, x), x + wide), min(max(edge_y, y), y + tall))
-                self.shapes.append(Segment(*middle, edge_x, edge_y, _LINE))
+                self.board.add(Segment(*middle, edge_x, edge_y, _LINE))
                 return place
         return None
 
@@ -181,12 +195,12 @@ class _Plan:
         middles = spread([b.place.y + b.place.height / 2 for b in spans], [13.0] * len(spans), 1.0)
         for block, middle in zip(spans, middles, strict=True):
             start, end = block.place.y, block.place.y + block.place.height
-            self.shapes.append(Segment(x, start, x, end, _LINE))
+            self.board.add(Segment(x, start, x, end, _LINE))
             for y in (start, end):
-                self.shapes.append(Segment(x - 3, y + 3, x + 3, y - 3, _OUTER))
-                self.shapes.append(Segment(x + 4, y, block.place.x, y, _EXTENSION))
+                self.board.add(Segment(x - 3, y + 3, x + 3, y - 3, _OUTER))
+                self.board.add(Segment(x + 4, y, block.place.x, y, _EXTENSION))
             if abs(middle - (start + end) / 2) > 2:
-                self.shapes.append(Segment(x, (start + end) / 2, x - 8, middle, _EXTENSION))
+                self.board.add(Segment(x, (start + end) / 2, x - 8, middle, _EXTENSION))
             self.text(x - 10, middle + 4, format_px(block.rect.height), "end")
 
     def chain_across(self, bottom: float) -> float:
@@ -194,10 +208,10 @@ class _Plan:
         block, y = self.blocks[0], bottom + 26
         window = LayoutUnit(nearest_from_px(self.page.viewport.width))
         start, end = block.place.x, block.place.x + block.place.width
-        self.shapes.append(Segment(start, y, end, y, _LINE))
+        self.board.add(Segment(start, y, end, y, _LINE))
         for x in (start, end):
-            self.shapes.append(Segment(x - 3, y + 3, x + 3, y - 3, _OUTER))
-            self.shapes.append(Segment(x, block.place.y + block.place.height, x, y + 6, _EXTENSION))
+            self.board.add(Segment(x - 3, y + 3, x + 3, y - 3, _OUTER))
+            self.board.add(Segment(x, block.place.y + block.place.height, x, y + 6, _EXTENSION))
         words = f"{format_px(block.rect.width)} of the window's {format_px(window)} px"
         self.text(max((start + end) / 2, start + text_width(words, _SIZE) / 2), y - 5, words, "middle")
         return y + 16
@@ -207,7 +221,7 @@ class _Plan:
         width = text_width(text, _SIZE, bold=bold)
         start = x - {"start": 0.0, "middle": width / 2, "end": width}[anchor]
         self.labels.add(Place(start, y - _SIZE, width, _SIZE + 3))
-        self.shapes.append(Label(x, y, text, _SIZE, bold=bold, anchor=anchor, back=True))
+        self.board.add(Label(x, y, text, _SIZE, bold=bold, anchor=anchor, back=True))
 
     # -- beside and below
 
@@ -223,8 +237,9 @@ class _Plan:
             y = _TOP + _SIZE
             for number, block in enumerate(column, first + 1):
                 y += _ROW
-                self.text(x + 18, y, str(number), "end", bold=True)
-                self.text(x + 26, y, block.name, "start")
+                with self.part_of(block):
+                    self.text(x + 18, y, str(number), "end", bold=True)
+                    self.text(x + 26, y, block.name, "start")
             lowest = max(lowest, y + 8)
             x += 26 + max(text_width(b.name, _KEY_SIZE) for b in column) + 24
         return x, lowest
@@ -243,11 +258,11 @@ class _Plan:
         )
         wide = max(text_width(t, _SIZE, bold=n == 0) for n, t in enumerate(rows)) + 14
         x, y = max(12.0, width - wide - 12), top + 12
-        self.shapes.append(Area(x, y, wide, 18.0 * len(rows), Fill.PAPER, _LINE))
+        self.board.add(Area(x, y, wide, 18.0 * len(rows), Fill.PAPER, _LINE))
         for number, text in enumerate(rows):
             self.text(x + 7, y + 18 * number + 13, text, "start", bold=number == 0)
             if number:
-                self.shapes.append(Segment(x, y + 18 * number, x + wide, y + 18 * number, _LINE))
+                self.board.add(Segment(x, y + 18 * number, x + wide, y + 18 * number, _LINE))
         return y + 18 * len(rows) + 12
 
 

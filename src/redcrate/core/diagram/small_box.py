@@ -1,7 +1,7 @@
 """The small labelled drawing beside a selected element: nested parts with their numbers."""
 
 from redcrate.core.diagram.codes import Fill
-from redcrate.core.diagram.drawing import Area, Drawing, Label, Segment, Shape, Stroke
+from redcrate.core.diagram.drawing import Area, Drawing, Label, Part, Segment, Shape, Stroke
 from redcrate.core.explain.terms import Equation, Term
 from redcrate.core.units import ZERO, format_px
 
@@ -53,7 +53,7 @@ def small_box(wide: Equation, high: Equation) -> Drawing:
     shapes += _content_label(content, wide, high)
     shapes += _side_labels(labels, y + height / 2)
     shapes.append(Label(x + width / 2, y + height + 24, _border_box(wide, high), 12, anchor="middle"))
-    return Drawing(_WIDTH, _HEIGHT, tuple(shapes), f"Box of {wide.element.label}")
+    return Drawing(_WIDTH, _HEIGHT, (Part("box", tuple(shapes)),), f"Box of {wide.element.label}")
 
 
 def _content_label(content: Area, wide: Equation, high: Equation) -> list[Shape]:

@@ -4,7 +4,7 @@ from typing import assert_never
 
 from redcrate.core.explain.terms import Equation, Reason, Term, written_value
 from redcrate.core.layout.containment import contained_sizes
-from redcrate.core.layout.fragments import Across, MarginReason, SizeReason
+from redcrate.core.layout.fragments import Across, InlinePiece, MarginReason, SizeReason
 from redcrate.core.markup.elements import Element
 from redcrate.core.page import ElementBox, Page
 from redcrate.core.units import ZERO, LayoutUnit, format_px
@@ -81,7 +81,18 @@ def _inline(page: Page, box: ElementBox) -> Equation:
     line_width = box.container.content_rect.width if box.container else ZERO
     if not box.pieces:
         return Equation(element, "across", container_label(box), line_width, (), ())
-    piece = box.pieces[0]
+    terms = inline_terms(page, element, box.pieces[0])
+    content = terms[3].used
+    sentence = f"An inline element is as wide as its text: {format_px(content)} px on its first line."
+    reasons = [Reason(sentence, None)]
+    written, source = written_value(page, element, "width")
+    if written and written != "auto":
+        reasons.append(Reason("Its width is ignored, because it is inline.", source))
+    return Equation(element, "across", container_label(box), line_width, terms, tuple(reasons))
+
+
+def inline_terms(page: Page, element: Element, piece: InlinePiece) -> tuple[Term, ...]:
+    """The terms of an inline element on one line: its sides push where they are, at its beginning and end."""
     left, right = piece.has_left, piece.has_right
     border_l, border_r = piece.border.left * left, piece.border.right * right
     padding_l, padding_r = piece.padding.left * left, piece.padding.right * right
@@ -95,16 +106,10 @@ def _inline(page: Page, box: ElementBox) -> Equation:
         ("border", "right"): border_r,
         ("margin", "right"): piece.margin.right * right,
     }
-    terms = [
+    return tuple(
         _term(page, element, p, s, used, SizeReason.INLINE.value if p == "content" else "")
         for (p, s), used in amounts.items()
-    ]
-    sentence = f"An inline element is as wide as its text: {format_px(content)} px on its first line."
-    reasons = [Reason(sentence, None)]
-    written, source = written_value(page, element, "width")
-    if written and written != "auto":
-        reasons.append(Reason("Its width is ignored, because it is inline.", source))
-    return Equation(element, "across", container_label(box), line_width, tuple(terms), tuple(reasons))
+    )
 
 
 def _reasons(

@@ -4,7 +4,7 @@ from typing import assert_never
 
 from redcrate.core.explain.across import container_label, longhand_of
 from redcrate.core.explain.terms import Equation, Reason, Term, written_value
-from redcrate.core.layout.fragments import Down, Fragment, SizeReason
+from redcrate.core.layout.fragments import Down, Fragment, InlinePiece, SizeReason
 from redcrate.core.layout.margins import MarginGroup, MarginMember
 from redcrate.core.markup.elements import Element
 from redcrate.core.page import ElementBox, Page, PlacedBox
@@ -153,7 +153,13 @@ def _inline(page: Page, box: ElementBox) -> Equation:
     element = box.element
     if not box.pieces:
         return Equation(element, "down", container_label(box), None, (), ())
-    piece = box.pieces[0]
+    terms = inline_terms_down(page, element, box.pieces[0])
+    sentence = "An inline element's vertical padding and border push nothing; its line decides."
+    return Equation(element, "down", container_label(box), None, terms, (Reason(sentence, None),))
+
+
+def inline_terms_down(page: Page, element: Element, piece: InlinePiece) -> tuple[Term, ...]:
+    """The terms of an inline element on one line, which push nothing (§10.6.1)."""
     content: LayoutUnit = piece.height - piece.border.down - piece.padding.down
     amounts = {
         ("border", "top"): piece.border.top,
@@ -168,5 +174,4 @@ def _inline(page: Page, box: ElementBox) -> Equation:
         written, source = written_value(page, element, longhand)
         why = "the font's ascent and descent" if part == "content" else "painted, pushes nothing"
         terms.append(Term(part, side, longhand, used, written, source, why))
-    sentence = "An inline element's vertical padding and border push nothing; its line decides."
-    return Equation(element, "down", container_label(box), None, tuple(terms), (Reason(sentence, None),))
+    return tuple(terms)
