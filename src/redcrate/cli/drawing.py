@@ -1,33 +1,74 @@
-"""`redcrate draw`: box diagrams of elements and the plan of a page, as SVG, PNG or PDF files."""
+"""`redcrate draw`: box diagrams, steps, before and after, the plan of a page; as SVG, PNG, PDF or one HTML file."""
 
-from collections.abc import Callable, Iterator
+from collections.abc import Iterator
+from dataclasses import dataclass
 from pathlib import Path
+from typing import TYPE_CHECKING
 
 import click
 
+from redcrate.cli.drawing_ends import EndOptions, Named, ending_of, ends, is_one_file, print_svg, write
 from redcrate.cli.reading import guarded, height_option, load, width_option
 from redcrate.core.diagram.box_diagram import DiagramOptions, box_diagram, has_box
 from redcrate.core.diagram.codes import LIGHT, PRINT, Palette
-from redcrate.core.diagram.drawing import Drawing
-from redcrate.core.diagram.file_names import file_names
+from redcrate.core.diagram.comparison import State, comparison, same_element
 from redcrate.core.diagram.page_plan import PlanOptions, page_plan
-from redcrate.core.diagram.svg_end import drawing_svg
+from redcrate.core.diagram.paper import MOST_ON_A_PAGE, PAPERS
+from redcrate.core.diagram.steps import NoSteps, steps
+from redcrate.core.edit.choices import other_sizing_patch
 from redcrate.core.edit.targets import matched
-from redcrate.core.errors import FileIsThere, PageNotWritable, SelectorMatchesNothing
+from redcrate.core.errors import EditRefused, SelectorMatchesNothing
+from redcrate.core.files.trial import Trial
 from redcrate.core.markup.elements import Element
 from redcrate.core.page import Page
 from redcrate.core.style.css_syntax import component_values
+from redcrate.core.style.media import Viewport
 from redcrate.core.style.selectors import SelectorNotUnderstood, compile_selectors
+from redcrate.core.units import format_number
 
-_ENDINGS = (".svg", ".png", ".pdf")
+if TYPE_CHECKING:
+    pass
+
 _PALETTES: dict[str, Palette] = {"screen": LIGHT, "print": PRINT}
+
+
+@dataclass(frozen=True, slots=True)
+class _Wish:
+    """What is to be drawn. against: the other page file of a comparison; with_width: its window width, px."""
+
+    page: Path
+    selectors: tuple[str, ...]
+    everything: bool
+    kind: str
+    depth: int | None
+    mode: str
+    width: float
+    height: float
+    against: Path | None
+    with_width: float | None
+
+    @property
+    def name(self) -> str:
+        """The page as title blocks call it."""
+        return _name_of(self.page)
+
+    @property
+    def options(self) -> DiagramOptions:
+        """How boxes are drawn."""
+        return DiagramOptions(self.mode == "true", self.name)
+
+
+def _name_of(page: Path) -> str:
+    return f"{page.resolve().parent.name} / {page.name}"
 
 
 @click.command()
 @click.argument("page", type=click.Path(path_type=Path))
 @click.option("--select", "selectors", multiple=True, help="Which elements; may stand more than once.")
 @click.option("--all", "everything", is_flag=True, help="Every element that has a box.")
-@click.option("--kind", type=click.Choice(("box", "plan")), default="box", show_default=True)
+@click.option(
+    "--kind", type=click.Choice(("box", "plan", "steps", "compare")), default="box", show_default=True
+)
 @click.option("--depth", type=click.IntRange(min=0), help="Levels of a plan; all if not given.")
 @click.option(
     "--scale-mode",
@@ -39,7 +80,10 @@ _PALETTES: dict[str, Palette] = {"screen": LIGHT, "print": PRINT}
 )
 @click.option("--palette", type=click.Choice(tuple(_PALETTES)), default="screen", show_default=True)
 @click.option(
-    "--format", "form", type=click.Choice(("svg", "png", "pdf")), help="If the output does not say it."
+    "--format",
+    "form",
+    type=click.Choice(("svg", "png", "pdf", "html")),
+    help="If the output does not say it.",
 )
 @click.option(
     "--scale",
@@ -49,71 +93,95 @@ _PALETTES: dict[str, Palette] = {"screen": LIGHT, "print": PRINT}
     help="Dots for a px of a PNG.",
 )
 @click.option(
+    "--paper",
+    type=click.Choice(("fit", *PAPERS)),
+    default="fit",
+    show_default=True,
+    help="Pages of a PDF: as large as each drawing, or sheets of paper.",
+)
+@click.option(
+    "--each",
+    type=click.IntRange(1, MOST_ON_A_PAGE),
+    default=1,
+    show_default=True,
+    help="Drawings on a sheet of paper.",
+)
+@click.option(
+    "--against",
+    type=click.Path(path_type=Path),
+    help="compare: another state of the page, which is the one before.",
+)
+@click.option("--with-width", type=float, help="compare: the window width of the other state, px.")
+@click.option(
     "-o",
     "--output",
     type=click.Path(path_type=Path),
-    help="An .svg, .png or .pdf file, or a folder; else SVG is printed.",
+    help="An .svg, .png, .pdf or .html file, or a folder; else SVG is printed.",
 )
 @click.option("--force", is_flag=True, help="Write over files that are there.")
 @width_option
 @height_option
 def draw(
-    page: Path,
-    selectors: tuple[str, ...],
-    everything: bool,
-    kind: str,
-    depth: int | None,
-    mode: str,
     palette: str,
     form: str | None,
     scale: float,
+    paper: str,
+    each: int,
     output: Path | None,
     force: bool,
-    width: float,
-    height: float,
+    **wished: object,
 ) -> None:
-    """Draw labelled box diagrams of elements of PAGE, or its plan, as SVG, PNG or PDF."""
-    ending = _ending(output, form)
-
-    def work() -> list[tuple[str, Drawing]]:
-        computed = load(page, width, height)
-        chosen = list(_chosen(computed, selectors, everything=everything))
-        alone = _is_one_file(output) and ending != ".pdf"
-        if len(selectors) < 2 and not everything and alone:
-            chosen = chosen[:1]  # one file holds one drawing: the first
-        name = f"{page.resolve().parent.name} / {page.name}"
-        if kind == "plan":
-            roots = chosen if selectors else [None]
-            return [_plan(computed, root, PlanOptions(depth, name)) for root in roots]
-        return list(
-            _diagrams(computed, chosen, DiagramOptions(mode == "true", name), everything=everything)
-        )
-
-    drawings = guarded(work)
-    if output is None:
-        _print(drawings, ending, _PALETTES[palette])
+    """Draw boxes of PAGE: diagrams, steps, before and after, or its plan, as SVG, PNG, PDF or HTML."""
+    wish = _Wish(**wished)  # type: ignore[arg-type]
+    ending = ending_of(output, form)
+    if paper == "fit" and each > 1:
+        raise click.UsageError("--each needs sheets: say --paper a4, a3 or letter.")
+    if (wish.against or wish.with_width) is not None and wish.kind != "compare":
+        raise click.UsageError("--against and --with-width belong to --kind compare.")
+    if ending == ".html":
+        _report(wish, _PALETTES[palette], output, force=force)
         return
-    end = _ends(ending, _PALETTES[palette], scale)
-    guarded(lambda: _write(drawings, output, ending, end, force=force))
+    drawings = guarded(lambda: list(_drawings(wish, first_only=_holds_one(output, ending))))
+    if output is None:
+        print_svg(drawings, ending, _PALETTES[palette])
+        return
+    end = ends(ending, EndOptions(_PALETTES[palette], scale, PAPERS.get(paper), each))
+    guarded(lambda: write(drawings, output, ending, end, force=force))
 
 
-def _ending(output: Path | None, form: str | None) -> str:
-    """The ending of the files, with its dot."""
-    if output is not None and _is_one_file(output):
-        ending = output.suffix.lower()
-        if ending not in _ENDINGS or form is not None and ending != f".{form}":
-            raise click.UsageError("the output must be an .svg, .png or .pdf file, or a folder.")
-        return ending
-    return f".{form or 'svg'}"
+def _holds_one(output: Path | None, ending: str) -> bool:
+    """Whether the output holds one drawing alone: then it is the first."""
+    return is_one_file(output) and ending != ".pdf"
 
 
-def _chosen(page: Page, selectors: tuple[str, ...], *, everything: bool) -> Iterator[Element]:
+def _drawings(wish: _Wish, *, first_only: bool) -> Iterator[Named]:
+    """What was wished for, drawn one by one."""
+    trial = Trial(wish.page)
+    page = trial.page(Viewport(wish.width, wish.height))
+    chosen = list(_chosen(page, wish))
+    if len(wish.selectors) < 2 and not wish.everything and first_only:
+        chosen = chosen[:1]
+    if wish.kind == "plan":
+        for root in chosen if wish.selectors else [None]:
+            label = "page" if root is None else root.label
+            yield f"{label}-plan", page_plan(page, root, PlanOptions(wish.depth, wish.name))
+    elif wish.kind == "steps":
+        yield from _steps(wish, trial, page, chosen)
+    elif wish.kind == "compare":
+        yield from _comparisons(wish, page, chosen)
+    else:
+        for element in chosen:
+            if not wish.everything or has_box(page, element):
+                yield element.label, box_diagram(page, element, wish.options)
+
+
+def _chosen(page: Page, wish: _Wish) -> Iterator[Element]:
     """The elements in document order, each once; body if nothing is asked for."""
-    if everything:
+    if wish.everything:
         yield from page.elements
         return
     found: dict[Element, None] = {}
-    for selector in selectors or ("body",):
+    for selector in wish.selectors or ("body",):
         found.update(dict.fromkeys(all_matching(page, selector)))
     yield from sorted(found, key=lambda e: e.index)
 
@@ -136,83 +204,71 @@ def all_matching(page: Page, selector: str) -> tuple[Element, ...]:
     return found
 
 
-def _diagrams(
-    page: Page, chosen: list[Element], options: DiagramOptions, *, everything: bool
-) -> Iterator[tuple[str, Drawing]]:
-    """A diagram of each; of all elements only those that have a box."""
+def _steps(wish: _Wish, trial: Trial, page: Page, chosen: list[Element]) -> Iterator[Named]:
+    """The steps of each; of all elements only those whose parts can be added up."""
     for element in chosen:
-        if not everything or has_box(page, element):
-            yield element.label, box_diagram(page, element, options)
-
-
-def _plan(page: Page, root: Element | None, options: PlanOptions) -> tuple[str, Drawing]:
-    label = "page" if root is None else root.label
-    return f"{label}-plan", page_plan(page, root, options)
-
-
-def _is_one_file(output: Path | None) -> bool:
-    """Whether one drawing is printed, or all go into one file."""
-    return output is None or output.suffix != "" and not output.is_dir()
-
-
-def _print(drawings: list[tuple[str, Drawing]], ending: str, palette: Palette) -> None:
-    if ending != ".svg":
-        raise click.UsageError(f"name the {ending[1:]} file with -o.")
-    if len(drawings) > 1:
-        raise click.UsageError(f"there are {len(drawings)} drawings: name a folder with -o.")
-    for _, drawing in drawings:
-        click.echo(drawing_svg(drawing, palette), nl=False)
-
-
-# Writes drawings into one file.
-End = Callable[[list[Drawing], Path], None]
-
-
-def _ends(ending: str, palette: Palette, scale: float) -> End:
-    """What writes files of that kind; Qt is loaded only for pictures and PDF."""
-    if ending == ".svg":
-        return lambda drawings, path: _write_text(path, drawing_svg(drawings[0], palette))
-    try:
-        from redcrate.app.painting import drawing_files
-    except ImportError as problem:
-        raise click.ClickException(
-            f"PNG and PDF need Qt, which does not load ({problem}). Install redcrate[window]."
-        ) from None
-    application = drawing_files.make_ready()
-    click.get_current_context().call_on_close(lambda: application)  # it lives as long as the command
-    if ending == ".png":
-        return lambda drawings, path: drawing_files.write_png(drawings[0], path, palette, scale)
-    return lambda drawings, path: drawing_files.write_pdf(drawings, path, palette)
-
-
-def _write_text(path: Path, text: str) -> None:
-    try:
-        path.write_text(text, encoding="utf-8")
-    except OSError as problem:
-        raise PageNotWritable(f"{path}: it cannot be written ({problem.strerror}).") from None
-
-
-def _write(
-    drawings: list[tuple[str, Drawing]], output: Path, ending: str, end: End, *, force: bool
-) -> None:
-    """One file, which for a PDF holds all drawings, or a folder of files; none is written if one is in the way."""
-    if _is_one_file(output):
-        if len(drawings) > 1 and ending != ".pdf":
-            raise click.UsageError(
-                f"there are {len(drawings)} drawings: name a folder, not an {ending} file."
+        try:
+            yield (
+                f"{element.label}-steps",
+                steps(page, element, _other_mode(trial, page, element), wish.options),
             )
-        end([drawing for _, drawing in drawings], output)
-        return
-    names = [output / n for n in file_names((label for label, _ in drawings), ending)]
-    there = [n for n in names if n.exists()]
-    if there and not force:
-        raise FileIsThere(
-            f"{there[0]}: it is there already.", remedy="Name another folder, or say --force."
-        )
+        except NoSteps:
+            if not wish.everything:
+                raise
+
+
+def _other_mode(trial: Trial, page: Page, element: Element) -> tuple[Page, Element] | None:
+    """The page on which the element has the other sizing mode; None where that would not win."""
     try:
-        output.mkdir(parents=True, exist_ok=True)
-    except OSError as problem:
-        raise PageNotWritable(f"{output}: it cannot be made ({problem.strerror}).") from None
-    for name, (_, drawing) in zip(names, drawings, strict=True):
-        end([drawing], name)
-    click.echo(f"wrote {len(names)} drawing{'s' if len(names) != 1 else ''} to {output}")
+        other, _ = trial.after(other_sizing_patch(page, trial.texts, element))(page)
+    except EditRefused:
+        return None
+    there = same_element(element, other)
+    return (other, there) if there is not None else None
+
+
+def _comparisons(wish: _Wish, page: Page, chosen: list[Element]) -> Iterator[Named]:
+    """Each element on the other page (or at the other width) and on this one."""
+    if wish.against is None and wish.with_width is None:
+        raise click.UsageError("say against what: --against PAGE or --with-width W.")
+    width = wish.with_width or wish.width
+    before = load(wish.against or wish.page, width, wish.height)
+    caption = f"at width {format_number(width)} px"
+    if wish.against is not None:
+        caption = f"{_name_of(wish.against)}, {caption}"
+    for element in chosen:
+        there = same_element(element, before)
+        if there is not None and (not wish.everything or has_box(page, element)):
+            pair = State(before, there, caption), State(page, element, _now(wish))
+            yield f"{element.label}-compared", comparison(*pair, wish.options)
+        elif not wish.everything:
+            raise SelectorMatchesNothing(f"{element.label} is not on the other page.")
+
+
+def _now(wish: _Wish) -> str:
+    name = f"{wish.name}, " if wish.against is not None else ""
+    return f"{name}at width {format_number(wish.width)} px"
+
+
+def _report(wish: _Wish, palette: Palette, output: Path | None, *, force: bool) -> None:
+    """The HTML report: all elements with a box, or the selected ones."""
+    from redcrate.core.findings.checking import Fixes, check_page
+    from redcrate.core.handout import ReportOptions, html_report
+
+    def work() -> str:
+        page = load(wish.page, wish.width, wish.height)
+        asked = list(_chosen(page, wish)) if wish.selectors else list(page.elements)
+        chosen = [e for e in asked if wish.selectors or has_box(page, e)]
+        check = check_page(wish.page, [wish.width], wish.height, fixes=Fixes.NONE)
+        options: ReportOptions = ReportOptions(wish.options, palette, wish.depth)
+        return html_report(page, wish.name, chosen, [c.held for c in check.checked], options)
+
+    text = guarded(work)
+    if output is None:
+        click.echo(text, nl=False)
+        return
+    guarded(
+        lambda: write(
+            [("report", text)], output, ".html", ends(".html", EndOptions(palette)), force=force
+        )
+    )

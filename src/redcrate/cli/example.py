@@ -53,7 +53,7 @@ def _diagram(page: Page, name: str) -> str:
 def _plan_pdf(page: Page, name: str, target: Path) -> None:
     from redcrate.app.painting.drawing_files import write_pdf
 
-    write_pdf([page_plan(page, None, PlanOptions(page_name=name))], target, PRINT)
+    write_pdf([("page plan", page_plan(page, None, PlanOptions(page_name=name)))], target, PRINT)
 
 
 def _picture(page_path: Path, target: Path) -> None:

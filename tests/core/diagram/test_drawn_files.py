@@ -21,6 +21,11 @@ def draw(*arguments: object) -> tuple[int, str]:
     return result.exit_code, result.output
 
 
+def texts_in(path: Path) -> list[str]:
+    """All texts of an SVG file."""
+    return [t.text or "" for t in ET.parse(path).getroot().iter(f"{SVG}text")]
+
+
 def test_all_elements_into_a_folder(tmp_path: Path) -> None:
     """A drawing each, valid as XML, text as text; what else is in the folder stays; a second run asks first."""
     folder = tmp_path / "drawings"
@@ -64,13 +69,88 @@ def test_what_cannot_be_drawn_is_a_sentence(tmp_path: Path) -> None:
     assert status == 2 and "44 drawings: name a folder" in text
     page = tmp_path / "p.html"
     page.write_text("<p id=n style='display:none'>x</p><p>y</p>")
-    status, text = draw(page, "--select", "#n")
-    assert status == 2 and "has no box to draw" in text
-    assert draw(page, "--select", "p", "-o", tmp_path / "both") == (
-        0,
-        f"wrote 1 drawing to {tmp_path}/both\n",
+    assert "p#n has no box: display: none." in draw(page, "--select", "#n")[1]
+    assert (
+        draw(page, "--select", "p", "-o", tmp_path / "two")[1] == f"wrote 2 drawings to {tmp_path}/two\n"
     )
+    assert draw(page, "--all", "-o", tmp_path / "shown")[1] == f"wrote 3 drawings to {tmp_path}/shown\n"
+    status, text = draw(page, "--kind", "steps", "--select", "#n")
+    assert status == 2 and "no box of its own whose parts" in text
+    for wrong in (("--kind", "compare"), ("--with-width", "500"), ("--each", "4"), ("--against", DEMO)):
+        assert draw(page, *wrong)[0] == 2
+    (tmp_path / "there.svg").write_text("mine")
+    status, text = draw(page, "-o", tmp_path / "there.svg")
+    assert status == 2 and "--force" in text and (tmp_path / "there.svg").read_text() == "mine"
     assert draw(page, "-o", tmp_path / "x.gif")[0] == 2
+
+
+def test_each_part_is_a_group_with_an_id(tmp_path: Path) -> None:
+    """Of every drawing: valid XML, title and description, ids that differ, also where one HTML file holds many."""
+    assert draw(DEMO, "--all", "-o", tmp_path / "all")[0] == 0
+    for path in (tmp_path / "all").iterdir():
+        root = ET.parse(path).getroot()
+        ids = [e.get("id") for e in root.iter() if e.get("id")]
+        assert len(ids) == len(set(ids)) and {"title", "desc", "title-block"} <= set(ids)
+        title, desc = root.find(f"{SVG}title"), root.find(f"{SVG}desc")
+        assert title is not None and (title.text or "").startswith("Box diagram of ")
+        assert desc is not None and (desc.text or "").endswith(" px")
+
+
+def test_steps_add_one_part_at_a_time(tmp_path: Path) -> None:
+    """Each with its sum; last the other sizing mode, with the box that width then means."""
+    page = tmp_path / "p.html"
+    page.write_text(
+        "<!doctype html><body><div style='width: 200px; height: 50px; padding: 10px 20px; border: 2px solid; margin: -5px'>"
+    )
+    assert draw(page, "--kind", "steps", "--select", "div", "-o", tmp_path / "s.svg")[0] == 0
+    texts = texts_in(tmp_path / "s.svg")
+    for words in ("1  content (content-box)", "2  + padding", "3  + border", "4  + margin",
+                  "5  the same values with border-box", "across: content 200, which is the width",
+                  "across: 20 + 200 + 20 = padding box 240", "down: 2 + 10 + 50 + 10 + 2 = border box 74",
+                  "across: (-5) + 2 + 20 + 200 + 20 + 2 + (-5) = margin box 234",
+                  "across: 2 + 20 + 156 + 20 + 2 = border box 200, which is the width"):  # fmt: skip
+        assert words in texts, texts
+    page.write_text(
+        "<!doctype html><style>p { box-sizing: border-box !important; margin: 0 }</style><p>x"
+    )
+    assert draw(page, "--kind", "steps", "--all", "-o", tmp_path / "all")[0] == 0
+    names = {p.name for p in (tmp_path / "all").iterdir()}
+    assert names == {"html-steps.svg", "body-steps.svg", "p-steps.svg"}
+    assert not any("the same values" in t for t in texts_in(tmp_path / "all" / "p-steps.svg"))
+
+
+def test_before_and_after(tmp_path: Path) -> None:
+    """Two widths, or two states of a page: each number that differs stands in the later figure and in the list."""
+    wide = (
+        "<!doctype html><body style='margin: 0'><div id=a style='width: 50%; padding: 5px'>x</div><p>y"
+    )
+    (tmp_path / "old.html").write_text(wide)
+    (tmp_path / "new.html").write_text(wide.replace("padding: 5px", "padding: 5px 8px 5px 5px"))
+    new = tmp_path / "new.html"
+    arguments = ("--kind", "compare", "--select", "#a", "--width", "800")
+    assert draw(new, *arguments, "--with-width", "600", "-o", tmp_path / "w.svg")[0] == 0
+    texts = texts_in(tmp_path / "w.svg")
+    assert {
+        "at width 600 px",
+        "at width 800 px",
+        "content width 300 → 400 (+100)",
+        "400 (+100) = width",
+    } <= set(texts)
+    assert draw(new, *arguments, "--against", tmp_path / "old.html", "-o", tmp_path / "s.svg")[0] == 0
+    texts = texts_in(tmp_path / "s.svg")
+    wanted = {
+        "What differs",
+        "padding-right 5 → 8 (+3)",
+        "border box width 410 → 413 (+3)",
+        "8 (+3)",
+        "5",
+    }
+    assert wanted <= set(texts) and not any("padding-left" in t for t in texts)
+    assert draw(new, *arguments, "--against", new, "-o", tmp_path / "n.svg")[0] == 0
+    assert "No number of this box differs." in texts_in(tmp_path / "n.svg")
+    (tmp_path / "gone.html").write_text("<!doctype html><body><p>only")
+    status, text = draw(new, *arguments, "--against", tmp_path / "gone.html")
+    assert status == 2 and "is not on the other page" in text
 
 
 def test_the_print_palette_has_no_grounds(tmp_path: Path) -> None:
@@ -78,7 +158,7 @@ def test_the_print_palette_has_no_grounds(tmp_path: Path) -> None:
     assert draw(DEMO, "--select", ".notice", "--palette", "print", "-o", tmp_path / "n.svg")[0] == 0
     text = (tmp_path / "n.svg").read_text()
     colours = {part[:7].lower() for part in text.split('="#')[1:] for part in ["#" + part]}
-    assert colours == {"#000000", "#ffffff"} and 'id="padding"' in text
+    assert colours == {"#000000", "#ffffff"} and 'id="fill-padding"' in text
 
 
 @given(st.lists(st.text(max_size=90), max_size=12))

@@ -1,20 +1,23 @@
 """Drawings as PNG and PDF files, without a display."""
 
 import os
-from collections.abc import Sequence
+from collections.abc import Callable, Sequence
+from io import BytesIO
 from pathlib import Path
 
-from PyQt6.QtCore import QMarginsF, QSizeF
+from pypdf import PdfWriter
+from PyQt6.QtCore import QBuffer, QMarginsF, QRectF, QSizeF
 from PyQt6.QtGui import QColor, QGuiApplication, QImage, QPageSize, QPainter, QPdfWriter
 
 from redcrate.app.painting.drawing_end import DrawingEnd
 from redcrate.app.theme.look import load_fonts
 from redcrate.core.diagram.codes import Palette
-from redcrate.core.diagram.drawing import Drawing, paint
+from redcrate.core.diagram.drawing import Drawing, Label, paint
+from redcrate.core.diagram.paper import PaperPage, pages_to_fit
 from redcrate.core.errors import PageNotWritable
 
-_PT_PER_PX = 0.75  # CSS Values 4 §6.2
 _DOTS_PER_INCH = 1200
+_EXACT = QPageSize.SizeMatchPolicy.ExactMatch
 _FINE = 4.0  # patterns of a PDF are pictures of that many dots a px
 
 
@@ -48,35 +51,85 @@ def write_png(drawing: Drawing, path: Path, palette: Palette, scale: float = 1.0
         raise PageNotWritable(f"{path}: it cannot be written.", remedy="Look at the folder's rights.")
 
 
-def write_pdf(drawings: Sequence[Drawing], path: Path, palette: Palette) -> None:
-    """Write drawings as a PDF, one a page, each page as large as its drawing; raises PageNotWritable."""
+def write_pdf(
+    named: Sequence[tuple[str, Drawing]],
+    path: Path,
+    palette: Palette,
+    pages: Sequence[PaperPage] | None = None,
+    step: Callable[[], None] = lambda: None,
+) -> None:
+    """Write drawings as a PDF with a bookmark for each; raises PageNotWritable.
+
+    named: what each bookmark says, and the drawing. pages: where they stand; else one a page as large as its drawing.
+    step: called after each page; what it raises ends the work, and nothing is written.
+    """
+    drawings = [drawing for _, drawing in named]
+    pages = pages_to_fit(drawings) if pages is None else pages
+    data = _with_bookmarks(_pdf(drawings, pages, palette, step), [name for name, _ in named], pages)
     try:
-        path.open("ab").close()
+        path.write_bytes(data)
     except OSError as problem:
         raise PageNotWritable(
             f"{path}: it cannot be written ({problem.strerror}).", remedy="Look at the folder's rights."
         ) from None
-    writer = QPdfWriter(str(path))
+
+
+def _pdf(
+    drawings: Sequence[Drawing], pages: Sequence[PaperPage], palette: Palette, step: Callable[[], None]
+) -> bytes:
+    buffer = QBuffer()
+    buffer.open(QBuffer.OpenModeFlag.WriteOnly)
+    writer = QPdfWriter(buffer)
     writer.setResolution(_DOTS_PER_INCH)
     writer.setTitle(drawings[0].title if len(drawings) == 1 else f"{len(drawings)} drawings")
     writer.setCreator("Red Crate")
     painter = QPainter()
-    for number, drawing in enumerate(drawings):
-        _take_size(writer, drawing)
+    for number, page in enumerate(pages):
+        size = QPageSize(QSizeF(page.width, page.height), QPageSize.Unit.Point, "", _EXACT)
+        writer.setPageSize(size)
+        writer.setPageMargins(QMarginsF(0, 0, 0, 0))
         if number:
             writer.newPage()
         else:
             painter.begin(writer)
-        dots = _DOTS_PER_INCH * _PT_PER_PX / 72
+        paint_page(
+            painter, page, f"{number + 1} of {len(pages)}", drawings, palette, _DOTS_PER_INCH / 72
+        )
+        step()
+    painter.end()
+    return bytes(buffer.data().data())
+
+
+def paint_page(
+    painter: QPainter,
+    page: PaperPage,
+    foot: str,
+    drawings: Sequence[Drawing],
+    palette: Palette,
+    dots: float,
+) -> None:
+    """Paint one page of paper. foot: its number; dots: of the device for one pt."""
+    for cell in page.cells:
         painter.resetTransform()
         painter.scale(dots, dots)
+        painter.translate(cell.x, cell.y)
+        painter.scale(cell.scale, cell.scale)
+        drawing = drawings[cell.number]
+        painter.fillRect(QRectF(0, 0, drawing.width, drawing.height), QColor(palette.paper))
         paint(drawing, DrawingEnd(painter, palette=palette, ratio=_FINE))
-    painter.end()
+    if page.foot is not None:
+        painter.resetTransform()
+        painter.scale(dots, dots)
+        label = Label(page.width / 2, page.foot, foot, 8, colour="second_ink", anchor="middle")
+        DrawingEnd(painter, palette=palette, ratio=_FINE).label(label)
 
 
-def _take_size(writer: QPdfWriter, drawing: Drawing) -> None:
-    """The next page is as large as the drawing."""
-    size = QSizeF(drawing.width * _PT_PER_PX, drawing.height * _PT_PER_PX)
-    exact = QPageSize.SizeMatchPolicy.ExactMatch
-    writer.setPageSize(QPageSize(size, QPageSize.Unit.Point, "", exact))
-    writer.setPageMargins(QMarginsF(0, 0, 0, 0))
+def _with_bookmarks(data: bytes, names: Sequence[str], pages: Sequence[PaperPage]) -> bytes:
+    """The same file with an outline: the name of each drawing leads to its page."""
+    writer = PdfWriter(clone_from=BytesIO(data))
+    for number, page in enumerate(pages):
+        for cell in page.cells:
+            writer.add_outline_item(title=names[cell.number], page_number=number)
+    out = BytesIO()
+    writer.write(out)
+    return out.getvalue()

@@ -13,6 +13,7 @@ from PyQt6.QtGui import (
     QPainter,
     QPen,
     QPixmap,
+    QTransform,
 )
 
 from redcrate.core.diagram.codes import DARK, LIGHT, Fill, Palette, PartCode
@@ -79,10 +80,11 @@ def _part_brush(fill: Fill, code: PartCode, ratio: float) -> QBrush:
     side = {Fill.MARGIN: 6, Fill.PADDING: 7, Fill.UNSPENT: 14, Fill.OVERSPENT: 7}.get(fill)
     if side is None:
         return QBrush(QColor(code.ground))
-    tile = QPixmap(round(side * ratio), round(side * ratio))
-    tile.setDevicePixelRatio(ratio)
+    dots = round(side * ratio)
+    tile = QPixmap(dots, dots)
     tile.fill(QColor(code.ground))
     painter = QPainter(tile)
+    painter.scale(dots / side, dots / side)
     painter.setRenderHint(QPainter.RenderHint.Antialiasing)
     mark = QColor(code.mark)
     if fill is Fill.MARGIN:
@@ -97,7 +99,9 @@ def _part_brush(fill: Fill, code: PartCode, ratio: float) -> QBrush:
         if fill is Fill.OVERSPENT:
             painter.drawLine(QPointF(-1, -1), QPointF(side + 1, side + 1))
     painter.end()
-    return QBrush(tile)
+    brush = QBrush(tile)  # a PDF does not ask a picture for its pixel ratio: the brush itself is scaled
+    brush.setTransform(QTransform.fromScale(side / dots, side / dots))
+    return brush
 
 
 def style_sheet() -> str:

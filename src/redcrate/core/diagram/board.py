@@ -101,6 +101,11 @@ class Board:
         return max(p.x + p.width for p in self._places())
 
     @property
+    def top(self) -> float:
+        """How far up what was drawn reaches."""
+        return min(p.y for p in self._places())
+
+    @property
     def bottom(self) -> float:
         """How far down what was drawn reaches."""
         return max(p.y + p.height for p in self._places())
@@ -114,11 +119,11 @@ class Board:
         """What was drawn, moved."""
         return tuple(Part(n, moved(s, dx, dy), link) for n, link, s in self._parts if s)
 
-    def lay(self, parts: tuple[Part, ...], dx: float = 0.0, dy: float = 0.0) -> None:
-        """Lay another board's parts on this one, moved."""
-        for part in parts:
-            with self.part(part.name, part.link):
-                self.add(*moved(part.shapes, dx, dy))
+    def lay(self, other: "Board", prefix: str, dx: float, dy: float) -> None:
+        """Lay another board's parts on this one, moved; their names get the prefix."""
+        for part in other.parts(dx, dy):
+            with self.part(f"{prefix}{part.name}", part.link):
+                self.add(*part.shapes)
 
     def finish(self, title: str, description: str = "") -> Drawing:
         """The drawing: as large as what is on it."""

@@ -15,17 +15,22 @@ from redcrate.core.diagram.label_places import Place
 from redcrate.core.diagram.leaders import Named, content_named, name_parts, written_text
 from redcrate.core.diagram.lettering import wrapped
 from redcrate.core.diagram.standing import draw_standing
-from redcrate.core.diagram.title_block import title_block
+from redcrate.core.diagram.title_block import Sheet, finished
 from redcrate.core.explain import Equation, Term, across, down
 from redcrate.core.explain.absence import absence
 from redcrate.core.layout.fragments import SizeReason
 from redcrate.core.markup.elements import Element
-from redcrate.core.page import ElementBox, Page
+from redcrate.core.page import Page
 from redcrate.core.units import LayoutUnit, format_px, nearest_from_px
 
 _LEFT, _TOP = 0.0, 0.0
 _OUTSET = 5.0  # of the dashed line for outline and shadow
 _SET = (SizeReason.SPECIFIED, SizeReason.PERCENT)
+
+
+# Amounts across and down, by part and side.
+Earlier = tuple[Mapping[Key, LayoutUnit], Mapping[Key, LayoutUnit]]
+NOT_EARLIER: Earlier = ({}, {})
 
 
 @dataclass(frozen=True, slots=True)
@@ -49,21 +54,40 @@ def box_diagram(page: Page, element: Element, options: DiagramOptions | None = N
     """The drawing of an element's boxes; of one without, the sentence that says why."""
     options = options or DiagramOptions()
     board = Board()
+    equations = equations_of(page, element)
+    scale = scale_of(equations) if options.to_scale and equations is not None else None
+    how, scale = draw_box(board, page, element, options, scale)
+    sheet = Sheet(page, options.page_name, how, scale)
+    title = f"Box diagram of {element.label}"
+    return finished(board, element.label, sheet, title, _told(page, element))
+
+
+def draw_box(
+    board: Board,
+    page: Page,
+    element: Element,
+    options: DiagramOptions,
+    scale: float | None,
+    earlier: Earlier = NOT_EARLIER,
+) -> tuple[str, float | None]:
+    """Draw an element on a board, whatever kind of box it has; returns how it is, and the scale that it was drawn at.
+
+    scale: of the figure of a block. earlier: amounts at another time, told beside those that changed.
+    """
     box = page.box_of(element)
     equations = equations_of(page, element)
     if box is None or equations is None:
         _without_box(board, page, element)
-        return _finish(board, page, element, options, "no box", "")
+        return "no box", None
     if box.box is None:
-        return _of_lines(board, page, box, options)
-    scale = scale_of(equations) if options.to_scale else None
-    figure = figure_on(board, page, element, equations, scale)
-    draw_figure(figure, page, options)
+        lines = lines_of(box)
+        asked = {"to_scale": options.to_scale, "names": options.names, "sums": options.sums}
+        drawn = rows_of_lines(board, page, box, lines, **asked)
+        return f"inline, {len(lines)} line{'' if len(lines) == 1 else 's'}", drawn
+    _draw_figure(_figure_on(board, page, element, equations, scale, earlier), page, options)
     if options.standing:
         draw_standing(board, page, box, board.bottom + 40)
-    return _finish(
-        board, page, element, options, _written(page, element, equations[0]), scale_text(scale)
-    )
+    return _written(page, element, equations[0]), scale
 
 
 def has_box(page: Page, element: Element) -> bool:
@@ -77,15 +101,15 @@ def equations_of(page: Page, element: Element) -> tuple[Equation, Equation] | No
     return None if wide is None or high is None or not wide.terms else (wide, high)
 
 
-def figure_on(
+def _figure_on(
     board: Board,
     page: Page,
     element: Element,
     equations: tuple[Equation, Equation],
     scale: float | None,
-    earlier: tuple[Mapping[Key, LayoutUnit], Mapping[Key, LayoutUnit]] = ({}, {}),
+    earlier: Earlier,
 ) -> Figure:
-    """A figure at the board's origin, not drawn yet. earlier: amounts across and down at another time."""
+    """A figure at the board's origin, not drawn yet."""
     marks = _marks(page, element)
     wide = run_of(equations[0].terms, _LEFT, scale, down=False, earlier=earlier[0], marks=marks[0])
     high = run_of(equations[1].terms, _TOP, scale, down=True, earlier=earlier[1], marks=marks[1])
@@ -104,7 +128,7 @@ def _marks(page: Page, element: Element) -> tuple[dict[str, str], dict[str, str]
     return {part: f"= {wide}"} if wide else {}, {part: f"= {high}"} if high else {}
 
 
-def draw_figure(figure: Figure, page: Page, options: DiagramOptions) -> None:
+def _draw_figure(figure: Figure, page: Page, options: DiagramOptions) -> None:
     """Boxes, names and chains; each stands clear of those before it."""
     board = figure.board
     what, more = _content_name(page, figure.element)
@@ -167,17 +191,6 @@ def _takes_no_room(figure: Figure, page: Page) -> Iterator[Named]:
         yield Named(f"marker {marker.strip()}", ("outside: takes no room",), at.x, inner.y + 4)
 
 
-# -- inline elements
-
-
-def _of_lines(board: Board, page: Page, box: ElementBox, options: DiagramOptions) -> Drawing:
-    """An inline element: a figure for each of its lines."""
-    lines = lines_of(page, box)
-    scale = rows_of_lines(board, page, box, lines, to_scale=options.to_scale, names=options.names)
-    count = f"{len(lines)} line{'' if len(lines) == 1 else 's'}"
-    return _finish(board, page, box.element, options, f"inline, {count}", scale_text(scale))
-
-
 # -- without a box
 
 
@@ -203,40 +216,6 @@ def _written(page: Page, element: Element, wide: Equation) -> str:
     term: Term = next(t for t in wide.terms if t.part == "content")
     written = f"written {term.written}" if term.written else "width auto"
     return f"{written} · {page.style_of(element).box_sizing}"
-
-
-def scale_text(scale: float | None) -> str:
-    """The scale, as a drawing office writes it; "" for none."""
-    if scale is None:
-        return ""
-    one, other = (scale, 1.0) if scale > 1 else (1.0, 1 / scale)
-    return f"scale {_short(one)} : {_short(other)}"
-
-
-def _short(number: float) -> str:
-    return f"{number:.2f}".rstrip("0").rstrip(".")
-
-
-def _finish(
-    board: Board, page: Page, element: Element, options: DiagramOptions, how: str, scale: str
-) -> Drawing:
-    """The drawing with its title block below on the right."""
-    window = format_px(nearest_from_px(page.viewport.width))
-    manner = "to scale" if scale else "schematic: thin parts widened"
-    left, bottom, right = board.left, board.bottom, board.right
-    title_block(
-        board,
-        max(right, left + 480),
-        bottom + 28,
-        element.label,
-        how,
-        (
-            (options.page_name or "page", f"at width {window} px"),
-            (manner, scale or "scale —", "Red Crate"),
-        ),
-    )
-    board.line(left, bottom + 20, max(right, left + 480), bottom + 20, Stroke("hairline", 0.8))
-    return board.finish(f"Box diagram of {element.label}", _told(page, element))
 
 
 def _told(page: Page, element: Element) -> str:

@@ -127,7 +127,13 @@ class Painter(Protocol):
 
 def paint(drawing: Drawing, painter: Painter) -> None:
     """Paint all shapes in order."""
-    for shape in drawing.shapes:
+    for part in drawing.parts:
+        paint_part(part, painter)
+
+
+def paint_part(part: Part, painter: Painter) -> None:
+    """Paint the shapes of one part."""
+    for shape in part.shapes:
         if isinstance(shape, Area):
             painter.area(shape)
         elif isinstance(shape, Segment):

@@ -23,13 +23,20 @@ _BESIDE = 26.0  # how far the line box is drawn beyond the piece
 OnLine = tuple[InlinePiece, Line]
 
 
-def lines_of(page: Page, box: ElementBox) -> list[OnLine]:
+def lines_of(box: ElementBox) -> list[OnLine]:
     """The pieces of an inline element with their lines."""
     return list(zip(box.pieces, box.lines, strict=True))
 
 
 def rows_of_lines(
-    board: Board, page: Page, box: ElementBox, lines: list[OnLine], *, to_scale: bool, names: bool
+    board: Board,
+    page: Page,
+    box: ElementBox,
+    lines: list[OnLine],
+    *,
+    to_scale: bool,
+    names: bool,
+    sums: bool,
 ) -> float | None:
     """Draw the lines one under another; returns the scale, None where widths are not to scale."""
     scale = None
@@ -40,7 +47,7 @@ def rows_of_lines(
     y = 0.0
     for number, (piece, line) in enumerate(lines[:_SHOWN], 1):
         name = f"line {number} of {len(lines)}" if len(lines) > 1 else "its line"
-        _Row(board, page, box, piece, line, scale).draw(y, name, names=names)
+        _Row(board, page, box, piece, line, scale).draw(y, name, names=names, sums=sums)
         y = board.bottom + 40
     if len(lines) > _SHOWN:
         board.text(0, y, f"and {len(lines) - _SHOWN} lines more", SIZE, colour="second_ink")
@@ -72,7 +79,7 @@ class _Row:
         """A place of the fragment (1/64 px) on the board, for a piece or a line that begins at `top`."""
         return top + (y - min(self.piece.y, self.line.y)) / 64 * self.down_scale
 
-    def draw(self, top: float, name: str, *, names: bool) -> None:
+    def draw(self, top: float, name: str, *, names: bool, sums: bool) -> None:
         """The row with its highest edge at `top`."""
         board, line = self.board, self.line
         wide = run_of(inline_terms(self.page, self.element, self.piece), 0.0, self.scale, down=False)
@@ -90,13 +97,13 @@ class _Row:
         with board.part("content"):
             figure.content_label("")
         lowest = self._beside_left(left, start, end, baseline, name) if names else end
-        beside = figure.chain_down(min(top, start), sums=False, aside=_BESIDE + 16)
+        beside = figure.chain_down(min(top, start), sums=sums, aside=_BESIDE + 16)
         if names and (pushes := self._pushes_nothing()):
             with board.part("pushes-nothing"):
                 x = beside + 18
                 for number, text in enumerate(pushes):
                     board.text(x, top + 12 + 14 * number, text, SMALL, colour="second_ink")
-        figure.chain_across(max(lowest, max(high.edges), end, self._lowest_beside(top)), sums=True)
+        figure.chain_across(max(lowest, max(high.edges), end, self._lowest_beside(top)), sums=sums)
 
     def _lowest_beside(self, top: float) -> float:
         """How far down the numbers beside the row reach."""

@@ -1,22 +1,61 @@
 """The title block of a drawing: what is drawn, of which page, at which width, how."""
 
+from dataclasses import dataclass
+
 from redcrate.core.diagram.board import SIZE, SMALL, THIN, Board
 from redcrate.core.diagram.codes import Fill
+from redcrate.core.diagram.drawing import Drawing, Stroke
 from redcrate.core.diagram.label_places import Place
 from redcrate.core.diagram.lettering import cut_to, text_width
+from redcrate.core.page import Page
+from redcrate.core.units import format_number, format_px, nearest_from_px
 
 _ROW = 18.0
+_LEAST = 480.0  # how wide a sheet is at least
 _NARROWEST, _WIDEST = 330.0, 460.0
 _PAD = 6.0
 
 
-def title_block(
-    board: Board, right: float, top: float, name: str, how: str, rows: tuple[tuple[str, ...], ...]
-) -> Place:
-    """Draw the block so that it ends at `right`; returns its place.
+@dataclass(frozen=True, slots=True)
+class Sheet:
+    """What a title block says beside the name. how: the manner, as in `written 640px · content-box`.
 
-    name, how: the first row, left and right. rows: the cells of the others; what is too long is cut.
+    scale: drawn px for one px; None where thin parts are widened.
     """
+
+    page: Page
+    page_name: str
+    how: str
+    scale: float | None
+
+
+def finished(board: Board, name: str, sheet: Sheet, title: str, description: str) -> Drawing:
+    """The drawing with its title block below on the right."""
+    window = format_px(nearest_from_px(sheet.page.viewport.width))
+    manner = "to scale" if sheet.scale else "schematic: thin parts widened"
+    left, right, top = board.left, max(board.right, board.left + _LEAST), board.bottom + 20
+    with board.part("title-block"):
+        board.line(left, top, right, top, Stroke("hairline", 0.8))
+    rows = (
+        (sheet.page_name or "page", f"at width {window} px"),
+        (manner, scale_text(sheet.scale), "Red Crate"),
+    )
+    _block(board, right, top + 8, name, sheet.how, rows)
+    return board.finish(title, description)
+
+
+def scale_text(scale: float | None) -> str:
+    """The scale, as a drawing office writes it."""
+    if scale is None:
+        return "scale —"
+    one, other = (scale, 1.0) if scale > 1 else (1.0, 1 / scale)
+    return f"scale {format_number(one)} : {format_number(other)}"
+
+
+def _block(
+    board: Board, right: float, top: float, name: str, how: str, rows: tuple[tuple[str, ...], ...]
+) -> None:
+    """The block, which ends at `right`. name, how: its first row. rows: the cells of the others."""
     needed = [text_width(name, SIZE, bold=True) + text_width(how, SMALL) + 4 * _PAD]
     needed += [sum(text_width(t, SMALL) + 2 * _PAD for t in row) + 2 for row in rows]
     width = min(_WIDEST, max(_NARROWEST, *needed))
@@ -28,7 +67,6 @@ def title_block(
             y = top + _ROW * number
             board.line(place.x, y, right, y)
             _cells(board, place.x, right, y, row)
-    return place
 
 
 def _first_row(board: Board, place: Place, name: str, how: str) -> None:

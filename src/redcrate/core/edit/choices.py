@@ -4,6 +4,7 @@ from collections.abc import Mapping
 from dataclasses import dataclass
 
 from redcrate.core.edit.patch import Patch
+from redcrate.core.edit.targets import OWN_STYLE, write_targets
 from redcrate.core.edit.writing import Assignment, write_edits
 from redcrate.core.markup.elements import Element
 from redcrate.core.page import Page
@@ -52,6 +53,14 @@ def choice_patch(
     edits = write_edits(page, texts, element, assignments, writes_to)
     now = current_choice(page, element, name)
     return Patch(tuple(edits), f"{name} of {element.label} {now} → {value}")
+
+
+def other_sizing_patch(page: Page, texts: Mapping[str, str], element: Element) -> Patch:
+    """The patch that gives this element alone the other sizing mode. Raises EditRefused where it would lose."""
+    now = current_choice(page, element, "box-sizing")
+    other = next(value for value in CHOICES["box-sizing"] if value != now)
+    own = next(t for t in write_targets(page, element, "box-sizing") if t.label == OWN_STYLE)
+    return choice_patch(page, texts, element, "box-sizing", other, own.key)
 
 
 def what_moves(before: Page, after: Page) -> tuple[Moved, ...]:

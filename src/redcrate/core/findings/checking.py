@@ -6,15 +6,15 @@ from enum import Enum
 from pathlib import Path
 from typing import Any
 
-from redcrate.core.edit.patch import Patch, apply_patch
-from redcrate.core.files.loading import Resources, assemble, read_page
+from redcrate.core.edit.patch import Patch
 from redcrate.core.files.settings import PageSettings, read_settings
+from redcrate.core.files.trial import Trial
 from redcrate.core.findings.at_widths import Held, counts_of, held_at, with_causes
 from redcrate.core.findings.finding import Finding, Fix, Key, Severity
 from redcrate.core.findings.register import findings_of
 from redcrate.core.findings.verifying import PageAfter, Verifier
 from redcrate.core.markup.elements import Element
-from redcrate.core.page import Page, compute_page
+from redcrate.core.page import Page
 from redcrate.core.style.media import Viewport
 
 
@@ -101,31 +101,20 @@ def check_page(
 
     fold: whether many findings of one kind become one.
     """
-    resources = Resources(path)
-    loaded = read_page(path)
-    assembled = assemble(loaded.source, resources)
-    sources = {loaded.source.name: loaded.source, **{n: f.source for n, f in assembled.files.items()}}
-    texts = {name: source.text for name, source in sources.items()}
+    trial = Trial(path)
     pages: dict[float, Page] = {}
     for width in dict.fromkeys(widths):
         known = next(iter(pages.values()), None)
-        pages[width] = compute_page(assembled.page, Viewport(width, height), known)
+        pages[width] = trial.page(Viewport(width, height), known)
     settings = read_settings(path)
     found = {
-        width: tuple(f for f in findings_of(page, texts) if not is_silenced(f, settings))
+        width: tuple(f for f in findings_of(page, trial.texts) if not is_silenced(f, settings))
         for width, page in pages.items()
     }
 
     def attempt(patch: Patch) -> PageAfter:
-        changed, _ = apply_patch(patch, texts)
-        edited = {n: sources[n].with_text(t) for n, t in changed.items()}
-        html = edited.get(loaded.source.name, loaded.source)
-        after = assemble(html, resources, edited.get, assembled)
-
-        def at(width: float) -> tuple[Page, Mapping[str, str]]:
-            return compute_page(after.page, pages[width].viewport, pages[width]), {**texts, **changed}
-
-        return at
+        after = trial.after(patch)
+        return lambda width: after(pages[width])
 
     held = held_at(found, fold=fold)
     verifier = Verifier(pages, found, attempt)

@@ -1,0 +1,1 @@
+"""The HTML report that is handed over."""
