@@ -9,15 +9,14 @@ import click
 
 from redcrate.cli.drawing_ends import EndOptions, Named, ending_of, ends, is_one_file, print_svg, write
 from redcrate.cli.reading import guarded, height_option, load, width_option
-from redcrate.core.diagram.box_diagram import DiagramOptions, box_diagram, has_box
+from redcrate.core.diagram.box_diagram import DiagramOptions, has_box
 from redcrate.core.diagram.codes import LIGHT, PRINT, Palette
-from redcrate.core.diagram.comparison import State, comparison, same_element
-from redcrate.core.diagram.page_plan import PlanOptions, page_plan
+from redcrate.core.diagram.page_plan import NoPlan
 from redcrate.core.diagram.paper import MOST_ON_A_PAGE, PAPERS
-from redcrate.core.diagram.steps import NoSteps, steps
-from redcrate.core.edit.choices import other_sizing_patch
+from redcrate.core.diagram.series import Before, Kind, NotOnOtherPage, Series
+from redcrate.core.diagram.steps import NoSteps
 from redcrate.core.edit.targets import matched
-from redcrate.core.errors import EditRefused, SelectorMatchesNothing
+from redcrate.core.errors import SelectorMatchesNothing
 from redcrate.core.files.trial import Trial
 from redcrate.core.markup.elements import Element
 from redcrate.core.page import Page
@@ -29,6 +28,8 @@ from redcrate.core.units import format_number
 if TYPE_CHECKING:
     pass
 
+_KINDS = {"box": Kind.BOX, "plan": Kind.PLAN, "steps": Kind.STEPS, "compare": Kind.COMPARE}
+_ENDS = {"box": "", "plan": "-plan", "steps": "-steps", "compare": "-compared"}  # of the files' names
 _PALETTES: dict[str, Palette] = {"screen": LIGHT, "print": PRINT}
 
 
@@ -66,9 +67,7 @@ def _name_of(page: Path) -> str:
 @click.argument("page", type=click.Path(path_type=Path))
 @click.option("--select", "selectors", multiple=True, help="Which elements; may stand more than once.")
 @click.option("--all", "everything", is_flag=True, help="Every element that has a box.")
-@click.option(
-    "--kind", type=click.Choice(("box", "plan", "steps", "compare")), default="box", show_default=True
-)
+@click.option("--kind", type=click.Choice(tuple(_KINDS)), default="box", show_default=True)
 @click.option("--depth", type=click.IntRange(min=0), help="Levels of a plan; all if not given.")
 @click.option(
     "--scale-mode",
@@ -155,24 +154,21 @@ def _holds_one(output: Path | None, ending: str) -> bool:
 
 
 def _drawings(wish: _Wish, *, first_only: bool) -> Iterator[Named]:
-    """What was wished for, drawn one by one."""
-    trial = Trial(wish.page)
+    """What was wished for, drawn one by one; of all elements those that can be drawn so."""
+    trial = Trial.of_file(wish.page)
     page = trial.page(Viewport(wish.width, wish.height))
     chosen = list(_chosen(page, wish))
     if len(wish.selectors) < 2 and not wish.everything and first_only:
         chosen = chosen[:1]
-    if wish.kind == "plan":
-        for root in chosen if wish.selectors else [None]:
-            label = "page" if root is None else root.label
-            yield f"{label}-plan", page_plan(page, root, PlanOptions(wish.depth, wish.name))
-    elif wish.kind == "steps":
-        yield from _steps(wish, trial, page, chosen)
-    elif wish.kind == "compare":
-        yield from _comparisons(wish, page, chosen)
-    else:
-        for element in chosen:
-            if not wish.everything or has_box(page, element):
-                yield element.label, box_diagram(page, element, wish.options)
+    before = _before(wish) if wish.kind == "compare" else None
+    series = Series(page, _KINDS[wish.kind], wish.options, wish.depth, before, trial)
+    for element in chosen:
+        if not wish.everything or has_box(page, element):
+            try:
+                yield f"{element.label}{_ENDS[wish.kind]}", series.drawing(element)
+            except (NoPlan, NoSteps, NotOnOtherPage):
+                if not wish.everything:
+                    raise
 
 
 def _chosen(page: Page, wish: _Wish) -> Iterator[Element]:
@@ -204,45 +200,16 @@ def all_matching(page: Page, selector: str) -> tuple[Element, ...]:
     return found
 
 
-def _steps(wish: _Wish, trial: Trial, page: Page, chosen: list[Element]) -> Iterator[Named]:
-    """The steps of each; of all elements only those whose parts can be added up."""
-    for element in chosen:
-        try:
-            yield (
-                f"{element.label}-steps",
-                steps(page, element, _other_mode(trial, page, element), wish.options),
-            )
-        except NoSteps:
-            if not wish.everything:
-                raise
-
-
-def _other_mode(trial: Trial, page: Page, element: Element) -> tuple[Page, Element] | None:
-    """The page on which the element has the other sizing mode; None where that would not win."""
-    try:
-        other, _ = trial.after(other_sizing_patch(page, trial.texts, element))(page)
-    except EditRefused:
-        return None
-    there = same_element(element, other)
-    return (other, there) if there is not None else None
-
-
-def _comparisons(wish: _Wish, page: Page, chosen: list[Element]) -> Iterator[Named]:
-    """Each element on the other page (or at the other width) and on this one."""
+def _before(wish: _Wish) -> Before:
+    """The other page of a comparison: another file, or this one at another width."""
     if wish.against is None and wish.with_width is None:
         raise click.UsageError("say against what: --against PAGE or --with-width W.")
     width = wish.with_width or wish.width
-    before = load(wish.against or wish.page, width, wish.height)
+    page = load(wish.against or wish.page, width, wish.height)
     caption = f"at width {format_number(width)} px"
     if wish.against is not None:
         caption = f"{_name_of(wish.against)}, {caption}"
-    for element in chosen:
-        there = same_element(element, before)
-        if there is not None and (not wish.everything or has_box(page, element)):
-            pair = State(before, there, caption), State(page, element, _now(wish))
-            yield f"{element.label}-compared", comparison(*pair, wish.options)
-        elif not wish.everything:
-            raise SelectorMatchesNothing(f"{element.label} is not on the other page.")
+    return Before(page, caption, _now(wish))
 
 
 def _now(wish: _Wish) -> str:

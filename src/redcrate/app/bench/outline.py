@@ -32,7 +32,8 @@ from redcrate.app.theme.look import colour, lettering
 from redcrate.core.edit import tree_edits
 from redcrate.core.edit.tree_edits import Where
 from redcrate.core.errors import RedCrateError
-from redcrate.core.markup.elements import Element
+from redcrate.core.explain.flow import flow_of
+from redcrate.core.markup.elements import Element, mentions
 from redcrate.core.session import Change, Session
 from redcrate.core.units import format_px
 
@@ -181,7 +182,7 @@ class OutlineModel(QAbstractItemModel):
         if role == Qt.ItemDataRole.DisplayRole:
             return self.label(element)
         if role in (Qt.ItemDataRole.AccessibleTextRole, Qt.ItemDataRole.ToolTipRole):
-            flow = flow_of(self._session, element)
+            flow = flow_of(self._session.views.page, element)
             return f"{element.label}, {flow}, outer width {outer_width(self._session, element)} px"
         return None
 
@@ -205,16 +206,6 @@ def outer_width(session: Session, element: Element) -> str:
     """The width of the margin box as text; a dash without a box."""
     box = session.views.page.box_of(element)
     return "–" if box is None else format_px(box.margin_box.width)
-
-
-def flow_of(session: Session, element: Element) -> str:
-    """How an element flows, in CSS's words."""
-    style = session.views.page.style_of(element)
-    if session.views.page.box_of(element) is None:
-        return "none"
-    if style.float_ != "none":
-        return f"float {style.float_}"
-    return style.display
 
 
 class OutlineRow(QStyledItemDelegate):
@@ -254,7 +245,7 @@ class OutlineRow(QStyledItemDelegate):
 
     def _glyph(self, painter: QPainter, element: Element, x: float, y: float, ink: object) -> None:
         """Full bar: block; dashed underline: inline; narrow box: inline-block; pushed: float."""
-        flow = flow_of(self._session, element)
+        flow = flow_of(self._session.views.page, element)
         pen = QPen(ink, 1.2)  # type: ignore[call-overload]
         painter.setBrush(Qt.BrushStyle.NoBrush)
         if flow == "none":
@@ -459,7 +450,7 @@ class Outline(QWidget):
         kept: set[Element] = set()
         if sought:
             for element in self._session.views.page.elements:
-                if _matches(element, sought):
+                if mentions(element, sought):
                     kept.update((element, *element.ancestors()))
         for element in self._session.views.page.elements:
             index = self.model.index_of(element)
@@ -497,9 +488,3 @@ class Outline(QWidget):
             self.model.move([element], goal, Where.BEFORE if step < 0 else Where.AFTER)
             moved = element.parent.label
             self.said.emit(f"Moved {element.label} in {moved}.", False)
-
-
-def _matches(element: Element, sought: str) -> bool:
-    if sought in element.label.lower():
-        return True
-    return not element.child_elements and sought in element.text_content().lower()

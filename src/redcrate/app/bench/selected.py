@@ -17,7 +17,6 @@ from PyQt6.QtWidgets import (
 
 from redcrate.app.bench.choices_row import ChoicesRow
 from redcrate.app.bench.heading import heading
-from redcrate.app.bench.outline import flow_of
 from redcrate.app.bench.structure import Structure
 from redcrate.app.painting.drawing_end import DrawingEnd
 from redcrate.app.theme.look import colour
@@ -25,6 +24,7 @@ from redcrate.core.diagram.drawing import Drawing, paint
 from redcrate.core.diagram.small_box import small_box
 from redcrate.core.edit.targets import WriteTarget, write_target
 from redcrate.core.explain import Reason, across, down
+from redcrate.core.explain.flow import flow_of
 from redcrate.core.explain.position import position
 from redcrate.core.explain.terms import Source
 from redcrate.core.markup.elements import Element
@@ -169,9 +169,7 @@ class SelectedPanel(QWidget):
         for part in self._parts():
             part.setVisible(True)
         style = page.style_of(element)
-        for chip, word in zip(
-            self.chips, (flow_of(self._session, element), style.box_sizing), strict=True
-        ):
+        for chip, word in zip(self.chips, (flow_of(page, element), style.box_sizing), strict=True):
             chip.setVisible(True)
             chip.setText(word)
         self._renew_targets()

@@ -7,7 +7,7 @@ from collections.abc import Iterator, Mapping
 from dataclasses import dataclass
 
 from redcrate.core.boxes.box import BoxKind
-from redcrate.core.diagram.board import SIZE, SMALL, Board
+from redcrate.core.diagram.board import SIZE, Board
 from redcrate.core.diagram.drawing import Drawing, Stroke
 from redcrate.core.diagram.figure import Figure, Key, run_of, scale_of
 from redcrate.core.diagram.inline_diagram import lines_of, rows_of_lines
@@ -92,7 +92,8 @@ def draw_box(
 
 def has_box(page: Page, element: Element) -> bool:
     """Whether there are boxes of the element to draw."""
-    return equations_of(page, element) is not None
+    box = page.box_of(element)
+    return box is not None and (box.box is not None or bool(box.pieces))
 
 
 def equations_of(page: Page, element: Element) -> tuple[Equation, Equation] | None:
@@ -195,18 +196,29 @@ def _takes_no_room(figure: Figure, page: Page) -> Iterator[Named]:
 
 
 def _without_box(board: Board, page: Page, element: Element) -> None:
-    """A dashed, empty frame with the sentence that says why nothing stands in it."""
-    if page.box_of(element) is None:
-        reason = absence(page, element)
-        rows = wrapped(reason.sentence, 420, SIZE)
-        rows += wrapped(reason.source.sentence, 420, SMALL) if reason.source is not None else []
-    else:
-        rows = wrapped(f"{element.label} stands in a line and has no box of any size.", 420, SIZE)
-    frame = Place(0, 0, 480, 40 + 18.0 * len(rows))
+    """The sentence that says why there is no box."""
+    if page.box_of(element) is not None:
+        _sentences(board, f"{element.label} stands in a line and has no box of any size.")
+        return
+    reason = absence(page, element)
+    _sentences(board, reason.sentence, reason.source.sentence if reason.source is not None else "")
+
+
+def _sentences(board: Board, *sentences: str) -> None:
+    """A dashed, empty frame with the sentences that say why nothing stands in it."""
+    rows = [row for sentence in sentences for row in wrapped(sentence, 420, SIZE)]
     with board.part("without-box"):
-        board.area(frame, None, Stroke("second_ink", 0.8, (4, 3)))
+        board.area(Place(0, 0, 480, 40 + 18.0 * len(rows)), None, Stroke("second_ink", 0.8, (4, 3)))
         for number, text in enumerate(rows):
             board.text(30, 34 + 18 * number, text, SIZE)
+
+
+def sentence_sheet(page: Page, element: Element, sentence: str, options: DiagramOptions) -> Drawing:
+    """A sheet that says why there is no drawing of the element."""
+    board = Board()
+    _sentences(board, sentence)
+    sheet = Sheet(page, options.page_name, "", None)
+    return finished(board, element.label, sheet, f"No drawing of {element.label}", sentence)
 
 
 # -- the title block

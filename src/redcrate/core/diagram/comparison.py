@@ -18,7 +18,7 @@ from redcrate.core.diagram.drawing import Drawing
 from redcrate.core.diagram.figure import Key, scale_of
 from redcrate.core.diagram.title_block import Sheet, finished
 from redcrate.core.explain import Equation
-from redcrate.core.markup.elements import Element
+from redcrate.core.markup.elements import Element, at_path
 from redcrate.core.page import Page
 from redcrate.core.units import LayoutUnit, format_px
 
@@ -56,12 +56,8 @@ class Difference:
 
 def same_element(element: Element, page: Page) -> Element | None:
     """The element at the same place in another page's tree; None if another one or none stands there."""
-    at = page.elements[0]
-    for index in element.path:
-        if index >= len(at.child_elements):
-            return None
-        at = at.child_elements[index]
-    return at if at.tag == element.tag else None
+    found = at_path(page.elements[0], element.path)
+    return found if found is not None and found.tag == element.tag else None
 
 
 def differences(before: State, after: State) -> tuple[Difference, ...]:

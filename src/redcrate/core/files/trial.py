@@ -1,29 +1,44 @@
-"""The files of a page, read once: its page in any window, and as it would be after a patch. Nothing is written."""
+"""The files of a page as they are at one moment: its page in any window, and as it would be after a patch.
+
+Nothing is written, and what happens to the document meanwhile does not matter: another thread may work on it.
+"""
 
 from collections.abc import Callable, Mapping
 from pathlib import Path
 
 from redcrate.core.edit.patch import Patch, apply_patch
-from redcrate.core.files.loading import Resources, assemble, read_page
+from redcrate.core.files.loading import Assembled, Resources, assemble, read_page
+from redcrate.core.markup import SourceText
 from redcrate.core.page import Page, compute_page
 from redcrate.core.style.media import Viewport
 
 
 class Trial:
-    """What a page could be. Raises PageNotReadable.
+    """What a page could be. texts: of the HTML file and the stylesheets, by their names on the page."""
 
-    texts: of the HTML file and the stylesheets, by their names on the page.
-    """
+    def __init__(
+        self,
+        sources: Mapping[str, SourceText],
+        html_name: str,
+        resources: Resources,
+        assembled: Assembled,
+        edited: Mapping[str, SourceText],
+    ) -> None:
+        """sources: all files, of which `edited` are not as on disk. assembled: what they are, parsed."""
+        self._sources = sources
+        self._html_name = html_name
+        self._resources = resources
+        self._assembled = assembled
+        self._edited = edited
+        self.texts = {name: source.text for name, source in sources.items()}
 
-    def __init__(self, path: Path) -> None:
-        self._resources = Resources(path)
-        self._html = read_page(path).source
-        self._assembled = assemble(self._html, self._resources)
-        self._sources = {
-            self._html.name: self._html,
-            **{name: file.source for name, file in self._assembled.files.items()},
-        }
-        self.texts = {name: source.text for name, source in self._sources.items()}
+    @classmethod
+    def of_file(cls, path: Path) -> "Trial":
+        """The page as it is on disk; raises PageNotReadable."""
+        resources, html = Resources(path), read_page(path).source
+        assembled = assemble(html, resources)
+        sources = {html.name: html, **{name: f.source for name, f in assembled.files.items()}}
+        return cls(sources, html.name, resources, assembled, {})
 
     def page(self, viewport: Viewport, known: Page | None = None) -> Page:
         """The page in a window. known: at another width, whose results are used again."""
@@ -32,8 +47,8 @@ class Trial:
     def after(self, patch: Patch) -> Callable[[Page], tuple[Page, Mapping[str, str]]]:
         """What gives a page of this trial, and the texts, as they would be after a patch."""
         changed, _ = apply_patch(patch, self.texts)
-        edited = {n: self._sources[n].with_text(t) for n, t in changed.items()}
-        html = edited.get(self._html.name, self._html)
+        edited = {**self._edited, **{n: self._sources[n].with_text(t) for n, t in changed.items()}}
+        html = edited.get(self._html_name, self._sources[self._html_name])
         after = assemble(html, self._resources, edited.get, self._assembled).page
         texts = {**self.texts, **changed}
         return lambda page: (compute_page(after, page.viewport, page), texts)

@@ -101,7 +101,7 @@ def check_page(
 
     fold: whether many findings of one kind become one.
     """
-    trial = Trial(path)
+    trial = Trial.of_file(path)
     pages: dict[float, Page] = {}
     for width in dict.fromkeys(widths):
         known = next(iter(pages.values()), None)

@@ -124,6 +124,23 @@ class Element:
         return "".join(parts)
 
 
+def mentions(element: Element, sought: str) -> bool:
+    """Whether the name of an element, or the text of one that holds text alone, has `sought` (in lower case)."""
+    if sought in element.label.lower():
+        return True
+    return not element.child_elements and sought in element.text_content().lower()
+
+
+def at_path(root: Element, path: tuple[int, ...]) -> Element | None:
+    """The element at a path from the root (`Element.path`); None if nothing stands there."""
+    at = root
+    for index in path:
+        if index >= len(at.child_elements):
+            return None
+        at = at.child_elements[index]
+    return at
+
+
 def _refers(element: Element) -> bool:
     return element.tag in ("style", "link", "script") or "src" in element.attributes
 

@@ -8,6 +8,7 @@ from redcrate.core.files.loading import Assembled, Loaded, Resources, assemble, 
 from redcrate.core.files.on_disk import DiskChange, disk_changes
 from redcrate.core.files.saving import save_bytes
 from redcrate.core.files.settings import PageSettings, read_settings, write_settings
+from redcrate.core.files.trial import Trial
 from redcrate.core.markup import SourceText
 
 
@@ -72,6 +73,11 @@ class Document:
         """
         html = edited.get(self.html_name, self._html.source)
         return assemble(html, self.resources, edited.get, earlier)
+
+    def trial(self) -> Trial:
+        """The document as it is now, to try things on while it goes on."""
+        sources = {name: self.text(name) for name in self.files}
+        return Trial(sources, self.html_name, self.resources, self.assembled, dict(self._edited))
 
     def take(self, edited: Mapping[str, SourceText], assembled: Assembled) -> None:
         """Go on with other texts, which were parsed already."""

@@ -2,7 +2,6 @@
 
 from collections.abc import Callable, Mapping, Sequence
 
-from redcrate.core.edit.choices import other_sizing_patch
 from redcrate.core.edit.gives import Gives, Plan, plan_term
 from redcrate.core.edit.history import History, Step
 from redcrate.core.edit.patch import Patch, apply_patch, offset_after, patch_between
@@ -80,14 +79,6 @@ class Editor:
         assembled = self._document.assembled_with(edited, self._document.assembled)
         after = {**texts, **changed}
         return lambda width: (self._views.page_of(assembled, width), after)
-
-    def page_in_other_sizing_mode(self, element: Element) -> Page | None:
-        """The page as it would be if the element alone had the other sizing mode; None where that cannot be."""
-        try:
-            patch = other_sizing_patch(self._views.page, self._document.texts(), element)
-        except EditRefused:
-            return None
-        return self.page_after(patch)
 
     def page_as_of(self, step: int) -> Page:
         """The page as it was (or will be again) when `step` steps are done, at the width seen now."""

@@ -4,6 +4,7 @@ from collections.abc import Sequence
 
 from redcrate.core.files.loading import Assembled
 from redcrate.core.markup import Element, Markup
+from redcrate.core.markup.elements import at_path
 from redcrate.core.page import Page, compute_page
 from redcrate.core.session.changes import Change, Listeners
 from redcrate.core.session.document import Document
@@ -89,12 +90,7 @@ class Views:
         return tuple(e for e in found if e is not None)
 
     def _at(self, path: tuple[int, ...]) -> Element | None:
-        at = self.page.elements[0]
-        for index in path:
-            if index >= len(at.child_elements):
-                return None
-            at = at.child_elements[index]
-        return at
+        return at_path(self.page.elements[0], path)
 
     def select(self, *elements: Element | None) -> None:
         """Select elements of the page, or none; the last one is the one that panels speak of."""
