@@ -167,19 +167,12 @@ def test_numbers_on_screen_are_the_reports(qtbot: QtBot, window: Window) -> None
                 assert shown == format_number(report[part][side]), (one.label, part, side)
 
 
-def test_what_cannot_be_opened_or_drawn_is_a_sentence(
-    qtbot: QtBot, window: Window, tmp_path: Path
-) -> None:
-    """The page that is open stays; a diagram without a selection asks for one."""
+def test_what_cannot_be_opened_is_a_sentence(qtbot: QtBot, window: Window, tmp_path: Path) -> None:
+    """The page that is open stays."""
     session = window.session
     with qtbot.waitSignal(window.opened, timeout=5000):
         window.open_page(tmp_path / "nowhere.html")
     assert "no such file" in window.sentence.text() and window.session is session
-    window.choose_diagram()
-    assert "Select a block first" in window.sentence.text()
-    window.session.views.select(element(window, "notice"))  # type: ignore[union-attr]
-    window.save_diagram(tmp_path / "notice.svg")
-    assert "border box 636" in (tmp_path / "notice.svg").read_text(encoding="utf-8")
     with qtbot.waitSignal(window.opened, timeout=5000):
         window.open_page(tmp_path / "ploverfield" / "index.html")
     assert window.session is not session

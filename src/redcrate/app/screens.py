@@ -2,6 +2,7 @@
 
 from redcrate.app.bench.bench import Bench
 from redcrate.app.bench.commands import bench_commands
+from redcrate.app.diagrams.screen import DiagramsScreen
 from redcrate.app.new_page import NewPage
 from redcrate.app.screen import Host, Screen, ScreenEntry
 from redcrate.app.source.screen import SourceScreen
@@ -18,9 +19,17 @@ def _source(session: Session | None) -> Screen:
     return SourceScreen(session)
 
 
+def _diagrams(session: Session | None) -> Screen:
+    assert session is not None
+    return DiagramsScreen(session)
+
+
 SCREENS = (
     ScreenEntry("bench", "Bench", "Ctrl+1", "Sheet, outline and budget", _bench, bench_commands),
     ScreenEntry("source", "Source", "Ctrl+2", "The page's HTML and CSS as text", _source),
+    ScreenEntry(
+        "diagrams", "Diagrams", "Ctrl+3", "Labelled drawings of boxes, to hand over and to print", _diagrams,
+    ),
     ScreenEntry(
         "new", "New page from a frame", "Ctrl+N", "Wrapper, header, columns", lambda _: NewPage(),
         needs_page=False, in_bar=False,
@@ -41,3 +50,10 @@ def source_of(host: Host) -> SourceScreen:
     source = host.screen_named("source")
     assert isinstance(source, SourceScreen)
     return source
+
+
+def diagrams_of(host: Host) -> DiagramsScreen:
+    """The diagrams of the page that is open."""
+    diagrams = host.screen_named("diagrams")
+    assert isinstance(diagrams, DiagramsScreen)
+    return diagrams

@@ -36,12 +36,9 @@ from redcrate.app.settings import Settings
 from redcrate.app.theme.look import colour
 from redcrate.app.theme.mark import Mark
 from redcrate.app.watching import FileWatch
-from redcrate.core.diagram.box_diagram import DiagramOptions, box_diagram
-from redcrate.core.diagram.svg_end import drawing_svg
 from redcrate.core.edit.choices import own_change, what_moves
 from redcrate.core.errors import PageNotWritable, RedCrateError
 from redcrate.core.files.on_disk import DiskChange
-from redcrate.core.files.saving import save_bytes
 from redcrate.core.session import Change, Session
 
 _SLOW_MS = 300
@@ -134,7 +131,7 @@ class Window(QMainWindow):
             if entry.in_bar:
                 self._button(entry.name, row).setCheckable(True)
         row.addStretch()
-        for key in ("commands", "new", "open", "diagram", "undo", "redo", "save"):
+        for key in ("commands", "new", "open", "undo", "redo", "save"):
             self._button(key, row)
         self.recent_menu = QMenu(self)
         self.recent_menu.aboutToShow.connect(self._fill_recent)
@@ -347,31 +344,12 @@ class Window(QMainWindow):
         if sentence:
             self.say(f"Done again: {sentence}")
 
-    def choose_diagram(self) -> None:
-        """Ask where the box diagram of the selected element goes, and write it."""
+    def show_diagram(self) -> None:
+        """The box diagram of the selected element, large."""
         if self.session is None or self.session.views.selected is None:
-            self.say("Select a block first: the diagram is drawn of it.", wrong=True)
+            self.say("Select a block first: its diagram is shown.", wrong=True)
             return
-        proposed = f"{self.session.views.selected.label.replace('#', '-').replace('.', '-')}.svg"
-        name, _ = QFileDialog.getSaveFileName(self, "Save the box diagram", proposed, "SVG (*.svg)")
-        if name:
-            self.save_diagram(Path(name))
-
-    def save_diagram(self, path: Path) -> None:
-        """Write the box diagram of the selected element as SVG."""
-        session = self.session
-        if session is None or session.views.selected is None:
-            return
-        try:
-            page_name = f"{session.document.path.resolve().parent.name} / {session.document.path.name}"
-            drawing = box_diagram(
-                session.views.page, session.views.selected, DiagramOptions(page_name=page_name)
-            )
-            save_bytes(path, drawing_svg(drawing).encode("utf-8"))
-        except RedCrateError as problem:
-            self.say(problem.sentence, wrong=True)
-            return
-        self.say(f"Wrote the box diagram of {session.views.selected.label} to {path.name}.")
+        self.show_screen("diagrams", self.session.views.selected)
 
     def say(self, sentence: str, *, wrong: bool = False) -> None:
         """The note over the screen; empty takes it away."""

@@ -13,6 +13,7 @@ from redcrate.core.diagram.file_names import file_names
 from redcrate.core.diagram.paper import Paper, pages_of
 from redcrate.core.diagram.svg_end import drawing_svg
 from redcrate.core.errors import FileIsThere, PageNotWritable
+from redcrate.core.files.saving import write_made
 
 _ENDINGS = (".svg", ".png", ".pdf", ".html")
 Named: TypeAlias = tuple[str, Drawing]
@@ -61,7 +62,7 @@ def print_svg(drawings: Sequence[Named], ending: str, palette: Palette) -> None:
 def ends(ending: str, options: EndOptions) -> End:
     """What writes files of that kind; Qt is loaded only for pictures and PDF."""
     if ending in (".svg", ".html"):
-        return lambda named, path: _write_text(path, _text(named[0][1], options.palette))
+        return lambda named, path: write_made(path, _text(named[0][1], options.palette))
     try:
         from redcrate.app.painting import drawing_files
     except ImportError as problem:
@@ -85,13 +86,6 @@ def ends(ending: str, options: EndOptions) -> End:
 
 def _text(what: Drawing | str, palette: Palette) -> str:
     return what if isinstance(what, str) else drawing_svg(what, palette)
-
-
-def _write_text(path: Path, text: str) -> None:
-    try:
-        path.write_text(text, encoding="utf-8", errors="replace")
-    except OSError as problem:
-        raise PageNotWritable(f"{path}: it cannot be written ({problem.strerror}).") from None
 
 
 def _ask(paths: Sequence[Path], *, force: bool) -> None:

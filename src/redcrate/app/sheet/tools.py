@@ -36,6 +36,9 @@ class SelectTool:
     def __init__(self, viewport: PageViewport, views: Views) -> None:
         self._viewport = viewport
         self._views = views
+        self._climbed: tuple[Element, Element] | None = (
+            None  # from the element clicked on to the one selected
+        )
 
     def element_at(self, position: QPointF) -> Element | None:
         """The innermost element under a place of the viewport."""
@@ -52,8 +55,9 @@ class SelectTool:
             self._views.select(*others, found)
             return None
         if found is not None and selected is not None and not deepest:
-            inside = found is selected or selected in found.ancestors()
-            if inside and selected.parent is not None:
+            again = found is selected or self._climbed == (found, selected)
+            if again and selected.parent is not None:
+                self._climbed = found, selected.parent
                 found = selected.parent
         self._views.select(found)
         return found

@@ -10,9 +10,9 @@ from PyQt6.QtGui import (
     QFont,
     QFontDatabase,
     QGuiApplication,
+    QImage,
     QPainter,
     QPen,
-    QPixmap,
     QTransform,
 )
 
@@ -81,7 +81,9 @@ def _part_brush(fill: Fill, code: PartCode, ratio: float) -> QBrush:
     if side is None:
         return QBrush(QColor(code.ground))
     dots = round(side * ratio)
-    tile = QPixmap(dots, dots)
+    tile = QImage(
+        dots, dots, QImage.Format.Format_RGB32
+    )  # no pixmap: drawings are made in other threads too
     tile.fill(QColor(code.ground))
     painter = QPainter(tile)
     painter.scale(dots / side, dots / side)
@@ -120,6 +122,10 @@ def style_sheet() -> str:
         border-color: {p.border_ink}; }}
     QLineEdit {{ background: {p.field}; border: 1px solid {p.hairline}; border-radius: 3px;
         padding: 5px 10px; selection-background-color: {p.ink}; selection-color: {p.paper}; }}
+    QCheckBox::indicator {{ width: 11px; height: 11px; border: 1px solid {p.second_ink};
+        border-radius: 2px; background: {p.field}; }}
+    QCheckBox::indicator:checked {{ background: {p.ink}; border-color: {p.ink}; }}
+    QCheckBox:focus {{ text-decoration: underline; }}
     QTreeView {{ border: none; background: {p.paper}; outline: none; }}
     QListWidget {{ border: none; background: {p.paper}; outline: none; padding: 0 6px; }}
     QListWidget::item {{ padding: 5px 6px; border-radius: 3px; }}

@@ -39,7 +39,7 @@ class DiagramOptions:
 
     to_scale: true proportions; else thin parts are widened so that labels fit. names: of the parts, on leaders.
     written: values as they were written, where they differ from the used ones. sums: padding, border and margin box.
-    standing: where a float or an absolute box stands, and the places that it was refused.
+    standing: where a float or an absolute box stands, and the places that it was refused. title: the title block.
     """
 
     to_scale: bool = False
@@ -48,6 +48,7 @@ class DiagramOptions:
     written: bool = True
     sums: bool = True
     standing: bool = True
+    title: bool = True
 
 
 def box_diagram(page: Page, element: Element, options: DiagramOptions | None = None) -> Drawing:
@@ -57,7 +58,7 @@ def box_diagram(page: Page, element: Element, options: DiagramOptions | None = N
     equations = equations_of(page, element)
     scale = scale_of(equations) if options.to_scale and equations is not None else None
     how, scale = draw_box(board, page, element, options, scale)
-    sheet = Sheet(page, options.page_name, how, scale)
+    sheet = Sheet(page, options.page_name, how, scale, options.title)
     title = f"Box diagram of {element.label}"
     return finished(board, element.label, sheet, title, _told(page, element))
 
@@ -168,10 +169,12 @@ def _cross(figure: Figure, page: Page) -> None:
     if box is None or box.box is None or box.box.fragment.box.kind is not BoxKind.REPLACED:
         return
     at = figure.place("content")
-    thin = Stroke("hairline", 0.8)
+    right, bottom = at.x + at.width, at.y + at.height
+    thin = Stroke("second_ink", 0.7)
     with figure.board.part("replaced"):
-        figure.board.line(at.x, at.y, at.x + at.width, at.y + at.height, thin)
-        figure.board.line(at.x, at.y + at.height, at.x + at.width, at.y, thin)
+        for x, way_x in ((at.x, 1), (right, -1)):
+            for y, way_y in ((at.y, 1), (bottom, -1)):  # from the corners, as far as no label stands
+                figure.board.line(x, y, x + way_x * at.width * 0.28, y + way_y * at.height * 0.28, thin)
 
 
 def _takes_no_room(figure: Figure, page: Page) -> Iterator[Named]:
@@ -217,7 +220,7 @@ def sentence_sheet(page: Page, element: Element, sentence: str, options: Diagram
     """A sheet that says why there is no drawing of the element."""
     board = Board()
     _sentences(board, sentence)
-    sheet = Sheet(page, options.page_name, "", None)
+    sheet = Sheet(page, options.page_name, "", None, options.title)
     return finished(board, element.label, sheet, f"No drawing of {element.label}", sentence)
 
 

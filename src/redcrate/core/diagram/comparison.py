@@ -98,7 +98,7 @@ def comparison(before: State, after: State, options: DiagramOptions | None = Non
     _lay(board, after, "after-", right + _BETWEEN, options, scale, earlier)
     found = differences(before, after)
     _list(board, found, len(there))
-    sheet = Sheet(after.page, options.page_name, "before and after", scale)
+    sheet = Sheet(after.page, options.page_name, "before and after", scale, options.title)
     words = "; ".join(d.text for d in found) or "no difference"
     return finished(board, after.element.label, sheet, f"Before and after: {after.element.label}", words)
 

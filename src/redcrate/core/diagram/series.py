@@ -1,6 +1,6 @@
 """A series of drawings of one page as it is at one moment: what is drawn of each element, and how."""
 
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, replace
 from enum import Enum
 
 from redcrate.core.diagram.box_diagram import DiagramOptions, box_diagram, sentence_sheet
@@ -60,6 +60,11 @@ class Series:
         if self.kind is Kind.COMPARE and self.before is not None:
             return self._compared(element, self.before)
         return box_diagram(self.page, element, self.options)
+
+    @property
+    def small(self) -> "Series":
+        """The same drawings for small pictures: without what stands beside the picture anyhow."""
+        return replace(self, options=replace(self.options, title=False, standing=False))
 
     def sheet(self, element: Element) -> Drawing:
         """The drawing, or a sheet with the sentence that says why there is none."""

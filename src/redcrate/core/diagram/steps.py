@@ -17,7 +17,7 @@ from redcrate.core.markup.elements import Element
 from redcrate.core.page import Page
 from redcrate.core.units import ZERO, format_px
 
-_ACROSS = 2  # figures beside each other
+_ACROSS = 3  # figures beside each other
 _GAP = 56.0
 _NAMES = {"content": "content", "padding": "padding box", "border": "border box", "margin": "margin box"}
 
@@ -60,7 +60,7 @@ def steps(
     scale = scale_of(*(s.equations for s in series)) if options.to_scale else None
     board = Board()
     _lay_out(board, [_figure(element, s, n, scale) for n, s in enumerate(series, 1)])
-    sheet = Sheet(page, options.page_name, "step by step", scale)
+    sheet = Sheet(page, options.page_name, "step by step", scale, options.title)
     words = "; ".join(step.caption for step in series)
     return finished(board, element.label, sheet, f"The box of {element.label}, step by step", words)
 

@@ -20,17 +20,20 @@ _PAD = 6.0
 class Sheet:
     """What a title block says beside the name. how: the manner, as in `written 640px · content-box`.
 
-    scale: drawn px for one px; None where thin parts are widened.
+    scale: drawn px for one px; None where thin parts are widened. titled: whether there is a title block at all.
     """
 
     page: Page
     page_name: str
     how: str
     scale: float | None
+    titled: bool = True
 
 
 def finished(board: Board, name: str, sheet: Sheet, title: str, description: str) -> Drawing:
     """The drawing with its title block below on the right."""
+    if not sheet.titled:
+        return board.finish(title, description)
     window = format_px(nearest_from_px(sheet.page.viewport.width))
     manner = "to scale" if sheet.scale else "schematic: thin parts widened"
     left, right, top = board.left, max(board.right, board.left + _LEAST), board.bottom + 20

@@ -48,3 +48,13 @@ def _flush_folder(folder: Path) -> None:
         os.fsync(descriptor)
     finally:
         os.close(descriptor)
+
+
+def write_made(path: Path, text: str) -> None:
+    """Write a file that can be made again, as UTF-8. Raises PageNotWritable."""
+    try:
+        path.write_text(text, encoding="utf-8", errors="replace")
+    except OSError as problem:
+        raise PageNotWritable(
+            f"{path}: it cannot be written ({problem.strerror}).", remedy="Look at the folder's rights."
+        ) from None

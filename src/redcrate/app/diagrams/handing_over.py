@@ -1,0 +1,199 @@
+"""Handing drawings over: files of every kind and printed pages, made off the interface thread."""
+
+import json
+import threading
+from collections.abc import Callable, Sequence
+from dataclasses import dataclass
+from pathlib import Path
+
+from PyQt6.QtCore import QObject, QRunnable, pyqtSignal
+from PyQt6.QtGui import QPainter
+from PyQt6.QtPrintSupport import QPrinter
+
+from redcrate.app.painting.drawing_files import paint_page, write_pdf, write_png
+from redcrate.core.diagram.codes import Palette
+from redcrate.core.diagram.drawing import Drawing
+from redcrate.core.diagram.file_names import file_names
+from redcrate.core.diagram.paper import Paper, pages_of
+from redcrate.core.diagram.series import Series
+from redcrate.core.diagram.svg_end import drawing_svg
+from redcrate.core.errors import FileIsThere, RedCrateError
+from redcrate.core.files.saving import write_made
+from redcrate.core.files.settings import PageSettings
+from redcrate.core.files.trial import Trial
+from redcrate.core.findings.at_widths import Held, held_at
+from redcrate.core.findings.checking import is_silenced
+from redcrate.core.findings.register import findings_of
+from redcrate.core.handout import ReportOptions, html_report
+from redcrate.core.markup.elements import Element
+from redcrate.core.own_faults import own_faults
+from redcrate.core.report import box_report, report_csv
+from redcrate.core.style.media import Viewport
+
+
+class GivenUp(RedCrateError):
+    """The work is no longer wanted."""
+
+
+# Says how far the work is: done, of how many. Raises GivenUp.
+Step = Callable[[int, int], None]
+
+
+@dataclass(frozen=True, slots=True, eq=False)
+class Goods:
+    """What is handed over: drawings of the elements, in a palette. force: whether files may be written over."""
+
+    series: Series
+    elements: tuple[Element, ...]
+    palette: Palette
+    force: bool = False
+
+    def named(self, step: Step) -> list[tuple[str, Drawing]]:
+        """All drawings with the names of their elements."""
+        drawings = []
+        for number, element in enumerate(self.elements):
+            drawings.append((element.label, self.series.sheet(element)))
+            step(number + 1, len(self.elements))
+        return drawings
+
+
+def write_folder(goods: Goods, folder: Path, ending: str, scale: float, step: Step) -> str:
+    """An SVG or PNG file each, named after the elements. Raises FileIsThere, PageNotWritable."""
+    paths = [folder / name for name in file_names((e.label for e in goods.elements), ending)]
+    there = next((p for p in paths if p.exists()), None)
+    if there is not None and not goods.force:
+        raise FileIsThere(
+            f"{there.name} is in {folder.name} already: nothing was written.",
+            remedy="Choose another folder, or let files be written over.",
+        )
+    for number, (path, element) in enumerate(zip(paths, goods.elements, strict=True)):
+        drawing = goods.series.sheet(element)
+        if ending == ".png":
+            write_png(drawing, path, goods.palette, scale)
+        else:
+            write_made(path, drawing_svg(drawing, goods.palette))
+        step(number + 1, len(paths))
+    return f"Wrote {len(paths)} drawing{'s' if len(paths) != 1 else ''} to {folder.name}."
+
+
+def write_pdf_file(goods: Goods, path: Path, paper: Paper | None, each: int, step: Step) -> str:
+    """One PDF. Raises PageNotWritable."""
+    total = 2 * len(goods.elements)
+    named = goods.named(lambda done, _: step(done, total))
+    pages = None if paper is None else pages_of([d for _, d in named], paper, each)
+    count = len(named) if pages is None else len(pages)
+    written = iter(range(1, count + 1))
+    half = len(goods.elements)
+    write_pdf(
+        named, path, goods.palette, pages, lambda: step(half + half * next(written) // count, total)
+    )
+    return f"Wrote {len(named)} drawing{'s' if len(named) != 1 else ''} to {path.name}."
+
+
+@dataclass(frozen=True, slots=True, eq=False)
+class Checking:
+    """What the findings of a report are looked for in: the page at these widths, px."""
+
+    trial: Trial
+    widths: Sequence[float]
+    settings: PageSettings
+
+    def held(self, series: Series) -> tuple[Held, ...]:
+        """The findings that are not silenced."""
+        page, found = series.page, {}
+        for width in self.widths:
+            at = page
+            if width != page.viewport.width:
+                at = self.trial.page(Viewport(width, page.viewport.height), page)
+            found[width] = tuple(
+                f for f in findings_of(at, self.trial.texts) if not is_silenced(f, self.settings)
+            )
+        return held_at(found)
+
+
+def write_report(goods: Goods, path: Path, checking: Checking, step: Step) -> str:
+    """The HTML report. Raises PageNotWritable."""
+    count = len(goods.elements)
+    held = checking.held(goods.series)
+    options = ReportOptions(goods.series.options, goods.palette, goods.series.depth)
+    name = goods.series.options.page_name
+    text = html_report(
+        goods.series.page, name, goods.elements, held, options, lambda done: step(done, count)
+    )
+    write_made(path, text)
+    return f"Wrote the report of {count} element{'s' if count != 1 else ''} to {path.name}."
+
+
+def write_boxes(goods: Goods, path: Path, step: Step) -> str:
+    """All boxes of the page as CSV or JSON. Raises PageNotWritable."""
+    page, name = goods.series.page, goods.series.options.page_name
+    step(0, 1)
+    is_csv = path.suffix.lower() == ".csv"
+    write_made(path, report_csv(page) if is_csv else json.dumps(box_report(page, name), indent=1) + "\n")
+    step(1, 1)
+    return f"Wrote the boxes of {len(page.elements)} elements to {path.name}."
+
+
+def print_pages(goods: Goods, printer: QPrinter, each: int, step: Step) -> str:
+    """Print the drawings on the printer's paper."""
+    named = goods.named(step)
+    points = printer.pageLayout().fullRectPoints()
+    upright = Paper(*sorted((float(points.width()), float(points.height()))))
+    drawings = [d for _, d in named]
+    pages = pages_of(drawings, upright, each)
+    lies = pages[0].width > pages[0].height
+    printer.setFullPage(True)
+    layout = printer.pageLayout()
+    layout.setOrientation(layout.Orientation.Landscape if lies else layout.Orientation.Portrait)
+    printer.setPageLayout(layout)
+    painter = QPainter(printer)
+    for number, page in enumerate(pages):
+        if number:
+            printer.newPage()
+        foot = f"{number + 1} of {len(pages)}"
+        paint_page(painter, page, foot, drawings, goods.palette, printer.resolution() / 72)
+    painter.end()
+    return f"Sent {len(pages)} page{'s' if len(pages) != 1 else ''} to the printer."
+
+
+class Errand(QObject):
+    """One piece of such work. went_on: done, of how many. ended: a sentence, and whether it tells of something wrong."""
+
+    went_on = pyqtSignal(int, int)
+    ended = pyqtSignal(str, bool)
+
+    def __init__(self, work: Callable[[Step], str]) -> None:
+        super().__init__()
+        self._work = work
+        self._given_up = threading.Event()
+
+    def give_up(self) -> None:
+        """It is no longer wanted: it ends at its next step."""
+        self._given_up.set()
+
+    def _step(self, done: int, of: int) -> None:
+        if self._given_up.is_set():
+            raise GivenUp("Given up: what was written so far stays.")
+        self.went_on.emit(done, of)
+
+    def run(self) -> None:
+        """Do it; an error of ours becomes its sentence."""
+        try:
+            with own_faults("these drawings"):
+                sentence = self._work(self._step)
+        except RedCrateError as problem:
+            self.ended.emit(problem.sentence, not isinstance(problem, GivenUp))
+        else:
+            self.ended.emit(sentence, False)
+
+
+class Runner(QRunnable):
+    """Runs an errand off the interface thread."""
+
+    def __init__(self, errand: Errand) -> None:
+        super().__init__()
+        self._errand = errand
+
+    def run(self) -> None:
+        """Run it."""
+        self._errand.run()

@@ -1,0 +1,436 @@
+"""The Diagrams screen: which elements are drawn, the contact sheet of them, one large, and what hands them over."""
+
+from collections.abc import Callable, Generator
+from pathlib import Path
+
+from PyQt6.QtCore import QByteArray, QMimeData, Qt, QTimer
+from PyQt6.QtGui import QGuiApplication, QKeySequence, QShortcut
+from PyQt6.QtPrintSupport import QPrintDialog, QPrinter
+from PyQt6.QtWidgets import (
+    QCheckBox,
+    QHBoxLayout,
+    QLabel,
+    QLineEdit,
+    QPushButton,
+    QScrollArea,
+    QSizePolicy,
+    QStackedWidget,
+    QVBoxLayout,
+    QWidget,
+)
+
+from redcrate.app.diagrams.big_view import BigView
+from redcrate.app.diagrams.contact_sheet import ContactSheet
+from redcrate.app.diagrams.drawn import Drawn
+from redcrate.app.diagrams.hand_over_panel import HandOverPanel
+from redcrate.app.diagrams.handing_over import (
+    Checking,
+    Goods,
+    Step,
+    print_pages,
+    write_boxes,
+    write_folder,
+    write_pdf_file,
+    write_report,
+)
+from redcrate.app.diagrams.options_panel import OptionsPanel, choice
+from redcrate.app.painting.drawing_files import drawing_image
+from redcrate.app.screen import Screen
+from redcrate.app.theme.look import palette
+from redcrate.core.diagram.choosing import Choice, Entry, Order, Which, choose
+from redcrate.core.diagram.codes import LIGHT, PRINT, Palette
+from redcrate.core.diagram.paper import PAPERS
+from redcrate.core.diagram.series import Kind
+from redcrate.core.diagram.svg_end import drawing_svg
+from redcrate.core.errors import RedCrateError
+from redcrate.core.findings import Finding
+from redcrate.core.findings.checking import is_silenced
+from redcrate.core.findings.register import finding_steps
+from redcrate.core.markup.elements import Element
+from redcrate.core.page import Page
+from redcrate.core.session import Change, Session
+
+_SIDE = 252
+
+
+class DiagramsScreen(Screen):
+    """Drawings of the page that is open; an edit anywhere shows here at once."""
+
+    def __init__(self, session: Session, parent: QWidget | None = None) -> None:
+        super().__init__(parent)
+        self._session = session
+        self.options = OptionsPanel(session)
+        self.drawn = Drawn(self.options.series())
+        self.sheet = ContactSheet(self.drawn)
+        self.big = BigView()
+        self.hand_over = HandOverPanel()
+        self.which = choice("Which elements", [w.value for w in Which])
+        self.class_name = choice("Class", [])
+        self.order = choice("Order", [o.value for o in Order])
+        self.folds = QCheckBox("alike as one")
+        self.sought = QLineEdit()
+        self.count = QLabel("")
+        self.where = QLabel("")  # which one is seen large
+        self.zoom = QPushButton("100 %")
+        self.stack = QStackedWidget()
+        self._large: tuple[int, ...] | None = None  # the path of the element that is seen large
+        self._with_findings: frozenset[Element] = frozenset()
+        self._looked_at: Page | None = None  # the page whose findings are known or looked for
+        self._looking: Generator[str, None, list[Finding]] | None = None
+        self._look_step = QTimer(self)
+        self._look_step.setInterval(0)
+        self._look_step.timeout.connect(self._look_on)
+        self._stale = True
+        self._build()
+        self._connect()
+        session.listen(self._changed)
+
+    # -- parts
+
+    def _build(self) -> None:
+        side = QWidget()
+        column = QVBoxLayout(side)
+        column.setContentsMargins(0, 0, 0, 0)
+        column.setSpacing(0)
+        column.addWidget(self.options)
+        column.addWidget(self.hand_over)
+        column.addStretch(1)
+        scroll = QScrollArea()
+        scroll.setWidget(side)
+        scroll.setWidgetResizable(True)
+        scroll.setFixedWidth(_SIDE)
+        scroll.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
+        self.stack.addWidget(self.sheet)
+        self.stack.addWidget(self.big)
+        right = QWidget()
+        rows = QVBoxLayout(right)
+        rows.setContentsMargins(0, 0, 0, 0)
+        rows.setSpacing(0)
+        rows.addWidget(self._choices_bar())
+        rows.addWidget(self._large_bar())
+        rows.addWidget(self.stack, 1)
+        box = QHBoxLayout(self)
+        box.setContentsMargins(0, 0, 0, 0)
+        box.setSpacing(0)
+        box.addWidget(scroll)
+        box.addWidget(right, 1)
+
+    def _choices_bar(self) -> QWidget:
+        self.bar = QWidget()
+        row = QHBoxLayout(self.bar)
+        row.setContentsMargins(12, 6, 12, 6)
+        self.sought.setPlaceholderText("Filter: tag, class, text")
+        self.sought.setAccessibleName("Filter the drawings")
+        self.sought.setClearButtonEnabled(True)
+        self.folds.setToolTip("Elements of one name whose boxes are identical are drawn once")
+        self.zoom.setToolTip("Back to 100 %; Ctrl and wheel, + and - for other sizes")
+        for widget in (self.which, self.class_name, self.order, self.folds):
+            widget.setSizePolicy(QSizePolicy.Policy.Fixed, QSizePolicy.Policy.Fixed)
+            row.addWidget(widget)
+        row.addWidget(self.sought, 1)
+        row.addWidget(self.count)
+        row.addWidget(self.zoom)
+        return self.bar
+
+    def _large_bar(self) -> QWidget:
+        self.large_bar = QWidget()
+        row = QHBoxLayout(self.large_bar)
+        row.setContentsMargins(12, 6, 12, 6)
+        self.back = QPushButton("All drawings")
+        self.back.setToolTip("Back to the contact sheet (Esc)")
+        self.back.clicked.connect(self.close_large)
+        row.addWidget(self.back)
+        for name, tip, steps in (
+            ("Before", "The drawing before (←)", -1),
+            ("Next", "The next one (→)", 1),
+        ):
+            button = QPushButton(name)
+            button.setToolTip(tip)
+            button.clicked.connect(lambda _=False, s=steps: self._turn(s))
+            row.addWidget(button)
+        row.addWidget(self.where, 1)
+        self.fit = QPushButton("Fit")
+        self.fit.setToolTip("As large as the room allows (0)")
+        self.fit.clicked.connect(self.big.fit)
+        row.addWidget(self.fit)
+        self.large_zoom = QPushButton("100 %")
+        self.large_zoom.setToolTip("True size; Ctrl and wheel, + and - for other sizes")
+        self.large_zoom.clicked.connect(lambda: self.big.set_scale(1.0))
+        row.addWidget(self.large_zoom)
+        self.large_bar.hide()
+        return self.large_bar
+
+    def _connect(self) -> None:
+        self.options.changed.connect(self._take_options)
+        self.which.currentTextChanged.connect(lambda _: self._take_choice())
+        self.class_name.currentTextChanged.connect(lambda _: self._take_choice())
+        self.order.currentTextChanged.connect(lambda _: self._take_choice())
+        self.folds.toggled.connect(lambda _: self._take_choice())
+        self.sought.textChanged.connect(lambda _: self._take_choice())
+        self.zoom.clicked.connect(lambda: self.sheet.set_zoom(1.0))
+        self.sheet.zoomed.connect(lambda z: self.zoom.setText(f"{z * 100:.0f} %"))
+        self.sheet.opened.connect(self.open_large)
+        self.sheet.chosen.connect(self._select)
+        self.big.turned.connect(self._turn)
+        self.big.closed.connect(self.close_large)
+        self.big.zoomed.connect(lambda z: self.large_zoom.setText(f"{z * 100:.0f} %"))
+        self.hand_over.said.connect(self.said)
+        self.hand_over.wanted.connect(self.write)
+        self.hand_over.print_wanted.connect(self._ask_printer)
+        self.hand_over.copy_wanted.connect(self.copy)
+        copy = QShortcut(QKeySequence(QKeySequence.StandardKey.Copy), self.stack)
+        copy.setContext(Qt.ShortcutContext.WidgetWithChildrenShortcut)
+        copy.activated.connect(self.copy)
+
+    # -- what is shown
+
+    @property
+    def choice(self) -> Choice:
+        """Which elements are asked for."""
+        return Choice(
+            Which(self.which.currentText()),
+            self.class_name.currentText(),
+            self.sought.text(),
+            Order(self.order.currentText()),
+            self.folds.isChecked(),
+        )
+
+    @property
+    def entries(self) -> list[Entry]:
+        """What the contact sheet shows."""
+        return self.sheet.entries.entries
+
+    @property
+    def colours(self) -> Palette:
+        """The palette of what is written: the same on every desk."""
+        return PRINT if self.options.is_for_print else LIGHT
+
+    def enter(self) -> None:
+        """The sheet is brought up to date, with the keys on it."""
+        self.renew()
+        (self.big if self._large is not None else self.sheet).setFocus()
+
+    def show_what(self, what: object) -> None:
+        """The drawing of an element, large."""
+        assert isinstance(what, Element)
+        row = self._row_of(what)
+        if row is None:  # whatever was asked for last leaves it out
+            self.sought.clear()
+            self.which.setCurrentText(Which.ALL.value)
+            row = self._row_of(what)
+        if row is not None:
+            self.open_large(row)
+
+    def _row_of(self, element: Element) -> int | None:
+        return next((n for n, e in enumerate(self.entries) if element in e.alike), None)
+
+    def notes_over(self) -> QWidget:
+        """The drawings, not the options."""
+        return self.stack
+
+    def renew(self) -> None:
+        """Draw the page as it is now."""
+        self._stale = False
+        self.options.renew()
+        self._renew_classes()
+        self.drawn.renew(self.options.series())
+        self._renew_entries()
+        if Which(self.which.currentText()) is Which.FINDINGS:
+            self._look()
+
+    def _renew_classes(self) -> None:
+        names = sorted({c for e in self._session.views.page.elements for c in e.classes})
+        known = [self.class_name.itemText(n) for n in range(self.class_name.count())]
+        if names != known:
+            chosen = self.class_name.currentText()
+            self.class_name.blockSignals(True)
+            self.class_name.clear()
+            self.class_name.addItems(names)
+            self.class_name.setCurrentText(chosen)
+            self.class_name.blockSignals(False)
+        self.class_name.setVisible(Which(self.which.currentText()) is Which.CLASS)
+
+    def _renew_entries(self) -> None:
+        """The entries, what is selected of them, and the drawing that is seen large."""
+        views = self._session.views
+        if self.options.drawn_kind is Kind.PLAN:
+            entries = [Entry(e, (e,)) for e in self._plan_roots()]
+        else:
+            entries = choose(views.page, self.choice, views.selection, self._with_findings)
+        self.sheet.for_print = self.options.is_for_print
+        self.sheet.show_entries(entries)
+        self.sheet.select_elements(list(views.selection))
+        self._count()
+        self._show_large()
+
+    def _plan_roots(self) -> list[Element]:
+        """A plan is drawn of the page, or of each selected element."""
+        views = self._session.views
+        wants_selected = Which(self.which.currentText()) is Which.SELECTION
+        return (
+            list(views.selection)
+            if wants_selected
+            else [views.page.source.markup.body or views.page.elements[0]]
+        )
+
+    def _count(self) -> None:
+        shown, selected = len(self.entries), len(self.sheet.selected_rows)
+        words = f"{shown} drawing{'s' if shown != 1 else ''}"
+        self.count.setText(f"{words}, {selected} selected" if selected else words)
+        self.hand_over.show_counts(shown, selected)
+
+    def _take_options(self) -> None:
+        self.drawn.renew(self.options.series())
+        self._renew_entries()
+
+    def _take_choice(self) -> None:
+        self._renew_classes()
+        self._renew_entries()
+        if Which(self.which.currentText()) is Which.FINDINGS:
+            self._look()
+
+    def _changed(self, change: Change) -> None:
+        if change is Change.PAGE:
+            self._stale = True
+            if self.isVisible():
+                self.renew()
+        elif change is Change.SELECTION and self.isVisible() and not self._stale:
+            if Which(self.which.currentText()) is Which.SELECTION:
+                return  # what is shown stays until it is asked for anew
+            self.sheet.select_elements(list(self._session.views.selection))
+            self._count()
+
+    def _select(self, elements: list[Element]) -> None:
+        """The selection is one for all screens."""
+        self._session.views.select(*elements)
+        self._count()
+
+    # -- findings, looked for while nothing else happens
+
+    def _look(self) -> None:
+        """Look for findings on the page as it is, once."""
+        if self._looked_at is self._session.views.page:
+            return
+        self._looked_at = self._session.views.page
+        self._looking = finding_steps(self._session.views.page, self._session.document.texts())
+        self._look_step.start()
+
+    def _look_on(self) -> None:
+        if self._looking is None:
+            self._look_step.stop()
+            return
+        try:
+            next(self._looking)
+        except StopIteration as end:
+            self._looking = None
+            settings = self._session.document.settings
+            told = [f for f in end.value if not is_silenced(f, settings)]
+            self._with_findings = frozenset(e for f in told for e in f.elements)
+            self._renew_entries()
+        except RedCrateError as problem:
+            self._looking = None
+            self.said.emit(problem.sentence, True)
+
+    # -- one drawing large
+
+    def open_large(self, row: int) -> None:
+        """Show an entry large."""
+        if 0 <= row < len(self.entries):
+            self._large = self.entries[row].element.path
+            self._show_large()
+            self.big.setFocus()
+
+    def close_large(self) -> None:
+        """Back to the contact sheet."""
+        self._large = None
+        self._show_large()
+        self.sheet.setFocus()
+
+    def _large_row(self) -> int | None:
+        return next((n for n, e in enumerate(self.entries) if e.element.path == self._large), None)
+
+    def _show_large(self) -> None:
+        row = self._large_row() if self._large is not None else None
+        self._large = self._large if row is not None else None
+        self.bar.setVisible(row is None)
+        self.large_bar.setVisible(row is not None)
+        self.stack.setCurrentWidget(self.sheet if row is None else self.big)
+        if row is not None:
+            entry = self.entries[row]
+            self.where.setText(f"{entry.label} · {row + 1} of {len(self.entries)}")
+            colours = PRINT if self.options.is_for_print else palette()
+            self.big.show_drawing(self.drawn.drawing(entry.element), colours)
+
+    def _turn(self, steps: int) -> None:
+        row = self._large_row()
+        if row is None:
+            return
+        row = min(len(self.entries) - 1, max(0, row + steps))
+        self._large = self.entries[row].element.path
+        self._select([self.entries[row].element])
+        self.sheet.select_elements([self.entries[row].element])
+        self._show_large()
+
+    # -- handing over
+
+    def _elements(self) -> tuple[Element, ...]:
+        """What is handed over."""
+        if self.hand_over.is_of_selected:
+            return tuple(self.entries[row].element for row in self.sheet.selected_rows)
+        return tuple(e.element for e in self.entries)
+
+    def _goods(self) -> Goods | None:
+        elements = self._elements()
+        if not elements:
+            self.said.emit("Select drawings first: none is selected.", True)
+            return None
+        force = self.hand_over.force.isChecked()
+        return Goods(self.options.series(), elements, self.colours, force)
+
+    def write(self, path: Path, ending: str) -> None:
+        """Write files to a path, in the form that was chosen, off the interface thread."""
+        goods = self._goods()
+        if goods is not None:
+            self.hand_over.begin(self._work(goods, path, ending))
+
+    def _work(self, goods: Goods, path: Path, ending: str) -> Callable[[Step], str]:
+        panel = self.hand_over
+        if ending in (".csv", ".json"):
+            return lambda step: write_boxes(goods, path, step)
+        if ending == ".pdf":
+            paper, each = PAPERS.get(panel.paper_name), panel.on_a_page
+            return lambda step: write_pdf_file(goods, path, paper, each, step)
+        if ending == ".html":
+            document = self._session.document
+            checking = Checking(document.trial(), self._session.widths, document.settings)
+            return lambda step: write_report(goods, path, checking, step)
+        scale = panel.scale
+        return lambda step: write_folder(goods, path, ending, scale, step)
+
+    def _ask_printer(self) -> None:
+        printer = QPrinter(QPrinter.PrinterMode.HighResolution)
+        if QPrintDialog(printer, self).exec():
+            self.print_on(printer)
+
+    def print_on(self, printer: QPrinter) -> None:
+        """Print what is handed over, as many on a page as were chosen for paper."""
+        goods = self._goods()
+        if goods is not None:
+            each = self.hand_over.on_a_page
+            self.hand_over.begin(lambda step: print_pages(goods, printer, each, step))
+
+    def copy(self) -> None:
+        """The drawing that is seen large or has the focus, as SVG and as a picture."""
+        row = self._large_row() if self._large is not None else self.sheet.currentIndex().row()
+        if row is None or not 0 <= row < len(self.entries):
+            self.said.emit("Choose a drawing first: it is copied.", True)
+            return
+        entry = self.entries[row]
+        drawing = self.drawn.drawing(entry.element)
+        data = QMimeData()
+        data.setData("image/svg+xml", QByteArray(drawing_svg(drawing, self.colours).encode()))
+        data.setImageData(drawing_image(drawing, self.colours, 2.0))
+        clipboard = QGuiApplication.clipboard()
+        if clipboard is not None:
+            clipboard.setMimeData(data)
+        self.said.emit(f"Copied the drawing of {entry.element.label} as SVG and as a picture.", False)
