@@ -12,6 +12,8 @@ from typing import Any
 import pytest
 
 from redcrate.core.boxes.generation import generate_boxes
+from redcrate.core.diagram.box_diagram import box_diagram
+from redcrate.core.diagram.svg_end import drawing_svg
 from redcrate.core.files.loading import Resources, assemble, read_page
 from redcrate.core.layout.engine import layout_page
 from redcrate.core.page import Page, compute_page
@@ -117,3 +119,14 @@ def test_text_warm(benchmark: Bench) -> None:
     rng = random.Random(2)
     runs = [" ".join(rng.choice(WORDS) for _ in range(10)) for _ in range(1000)]
     benchmark(lambda: [shape(face, run).width(0, len(run), 16.0) for run in runs])
+
+
+def test_1000_diagrams(benchmark: Bench, tmp_path: Path) -> None:
+    """The box diagrams of all of 1,000 elements as SVG."""
+    page = full(write_page(tmp_path, 1000))
+
+    def draw() -> list[str]:
+        return [drawing_svg(box_diagram(page, element)) for element in page.elements]
+
+    drawn = benchmark.pedantic(draw, rounds=3, warmup_rounds=1)  # type: ignore[attr-defined]
+    assert len(drawn) >= 1000

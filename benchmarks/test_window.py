@@ -11,7 +11,7 @@ os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
 from make_page import page as page_text  # noqa: E402
 from PyQt6.QtWidgets import QApplication
 
-from redcrate.app.screens import bench_of  # noqa: E402
+from redcrate.app.screens import bench_of, diagrams_of  # noqa: E402
 from redcrate.app.start import make_application
 from redcrate.app.window import Window
 from redcrate.core.session import Session
@@ -96,4 +96,51 @@ def test_zoom_5000_boxes(benchmark: Benchmark, tmp_path: Path) -> None:
         application.processEvents()
 
     benchmark.pedantic(zoom, rounds=12, warmup_rounds=2)  # type: ignore[attr-defined]
+    window.deleteLater()
+
+
+def test_contact_sheet_first_picture(benchmark: Benchmark, tmp_path: Path) -> None:
+    """From asking for the Diagrams screen of 1,000 elements to its first picture, all visible drawings made."""
+    window, application = open_window(tmp_path, 1000)
+
+    def fresh() -> tuple[tuple[()], dict[str, object]]:
+        window.show_screen("bench")
+        made = window._screens.pop("diagrams", None)
+        if made is not None:
+            window._stack.removeWidget(made)
+            made.deleteLater()
+        application.processEvents()
+        return (), {}
+
+    def show() -> None:
+        window.show_screen("diagrams")
+        sheet = diagrams_of(window).sheet
+        while not all(sheet.is_current(sheet.entries.entries[row].element) for row in sheet._seen()):
+            application.processEvents()
+
+    benchmark.pedantic(show, setup=fresh, rounds=5)  # type: ignore[attr-defined]
+    window.deleteLater()
+
+
+def test_diagram_after_an_edit(benchmark: Benchmark, tmp_path: Path) -> None:
+    """After an edit of one of 1,000 elements: its drawing on the contact sheet, the edit itself apart."""
+    window, application = open_window(tmp_path, 1000)
+    session, values = window.session, count(10)
+    assert session is not None
+    window.show_screen("diagrams")
+    sheet = diagrams_of(window).sheet
+    application.processEvents()
+
+    def edit() -> tuple[tuple[()], dict[str, object]]:
+        assert session.views.selected is not None
+        plan = session.editor.plan(session.views.selected, "padding", ("top",), str(next(values) % 30))
+        session.editor.apply(plan.patch)
+        return (), {}
+
+    def show() -> None:
+        assert session.views.selected is not None
+        while not sheet.is_current(session.views.selected):
+            application.processEvents()
+
+    benchmark.pedantic(show, setup=edit, rounds=8)  # type: ignore[attr-defined]
     window.deleteLater()

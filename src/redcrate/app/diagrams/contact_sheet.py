@@ -85,6 +85,7 @@ class ContactSheet(QListView):
         self.entries = Entries(drawn, self)
         self.for_print = False
         self.zoom = 1.0
+        self._urgent: frozenset[int] = frozenset()  # rows that are drawn before others
         self.setModel(self.entries)
         self.setItemDelegate(_Cell(self))
         self.setViewMode(QListView.ViewMode.IconMode)
@@ -142,6 +143,7 @@ class ContactSheet(QListView):
 
     def renew(self) -> None:
         """Make the drawings that are seen anew where they have changed."""
+        self._urgent = frozenset(self.selected_rows)
         self._making.start()
 
     def set_zoom(self, zoom: float) -> None:
@@ -169,9 +171,13 @@ class ContactSheet(QListView):
     # -- making drawings, those that are seen first
 
     def _make(self) -> None:
-        """Make what is missing of the visible pictures, as many as a turn of the event loop bears."""
+        """Make what is missing of the visible pictures, as many as a turn of the event loop bears.
+
+        Those that are selected come first: they are what is being worked on.
+        """
         until = time.perf_counter() + _BUDGET_S
-        for row in self._seen():
+        rows = self._seen()
+        for row in sorted(rows, key=lambda r: r not in self._urgent):
             element = self.entries.entries[row].element
             if self.is_current(element):
                 continue

@@ -6,6 +6,7 @@ large as what is on it, with the same margin all round.
 
 from collections.abc import Iterator
 from contextlib import contextmanager
+from math import inf
 
 from redcrate.core.diagram.codes import Fill
 from redcrate.core.diagram.drawing import Area, Dot, Drawing, Label, Part, Segment, Shape, Stroke, moved
@@ -26,6 +27,9 @@ class Board:
     def __init__(self) -> None:
         self._parts: list[tuple[str, str, list[Shape]]] = []
         self.labels: list[Place] = []
+        # How far what was drawn reaches.
+        self.left = self.top = inf
+        self.right = self.bottom = -inf
 
     @contextmanager
     def part(self, name: str, link: str = "") -> Iterator[None]:
@@ -39,7 +43,23 @@ class Board:
         if not self._parts:
             self._parts.append(("", "", []))
         self._parts[-1][2].extend(shapes)
-        self.labels += [label_place(s) for s in shapes if isinstance(s, Label)]
+        for shape in shapes:
+            if isinstance(shape, Segment):
+                self._reach(
+                    min(shape.x1, shape.x2),
+                    min(shape.y1, shape.y2),
+                    max(shape.x1, shape.x2),
+                    max(shape.y1, shape.y2),
+                )
+                continue
+            place = place_of(shape)
+            self._reach(place.x, place.y, place.x + place.width, place.y + place.height)
+            if isinstance(shape, Label):
+                self.labels.append(place)
+
+    def _reach(self, left: float, top: float, right: float, bottom: float) -> None:
+        self.left, self.top = min(self.left, left), min(self.top, top)
+        self.right, self.bottom = max(self.right, right), max(self.bottom, bottom)
 
     def area(self, place: Place, fill: Fill | None, stroke: Stroke | None = None) -> None:
         """A rectangle."""
@@ -90,31 +110,6 @@ class Board:
         else:
             self.text(max(start, end) + 10, y + 4, text, bold=bold)
 
-    @property
-    def left(self) -> float:
-        """How far left what was drawn reaches."""
-        return min(p.x for p in self._places())
-
-    @property
-    def right(self) -> float:
-        """How far right what was drawn reaches."""
-        return max(p.x + p.width for p in self._places())
-
-    @property
-    def top(self) -> float:
-        """How far up what was drawn reaches."""
-        return min(p.y for p in self._places())
-
-    @property
-    def bottom(self) -> float:
-        """How far down what was drawn reaches."""
-        return max(p.y + p.height for p in self._places())
-
-    def _places(self) -> Iterator[Place]:
-        yield from self.labels
-        for _, _, shapes in self._parts:
-            yield from (place_of(s) for s in shapes if not isinstance(s, Label))
-
     def parts(self, dx: float = 0.0, dy: float = 0.0) -> tuple[Part, ...]:
         """What was drawn, moved."""
         return tuple(Part(n, moved(s, dx, dy), link) for n, link, s in self._parts if s)
@@ -127,11 +122,8 @@ class Board:
 
     def finish(self, title: str, description: str = "") -> Drawing:
         """The drawing: as large as what is on it."""
-        places = list(self._places())
-        left, top = min(p.x for p in places), min(p.y for p in places)
-        width = max(p.x + p.width for p in places) - left + 2 * _MARGIN
-        height = max(p.y + p.height for p in places) - top + 2 * _MARGIN
-        parts = self.parts(_MARGIN - left, _MARGIN - top)
+        width, height = self.right - self.left + 2 * _MARGIN, self.bottom - self.top + 2 * _MARGIN
+        parts = self.parts(_MARGIN - self.left, _MARGIN - self.top)
         return Drawing(width, height, parts, title, description)
 
 

@@ -57,10 +57,10 @@ def box_diagram(page: Page, element: Element, options: DiagramOptions | None = N
     board = Board()
     equations = equations_of(page, element)
     scale = scale_of(equations) if options.to_scale and equations is not None else None
-    how, scale = draw_box(board, page, element, options, scale)
+    how, scale = draw_box(board, page, element, options, scale, equations)
     sheet = Sheet(page, options.page_name, how, scale, options.title)
     title = f"Box diagram of {element.label}"
-    return finished(board, element.label, sheet, title, _told(page, element))
+    return finished(board, element.label, sheet, title, _told(page, element, equations))
 
 
 def draw_box(
@@ -69,14 +69,15 @@ def draw_box(
     element: Element,
     options: DiagramOptions,
     scale: float | None,
+    equations: tuple[Equation, Equation] | None,
     earlier: Earlier = NOT_EARLIER,
 ) -> tuple[str, float | None]:
     """Draw an element on a board, whatever kind of box it has; returns how it is, and the scale that it was drawn at.
 
-    scale: of the figure of a block. earlier: amounts at another time, told beside those that changed.
+    scale: of the figure of a block. equations: the element's. earlier: amounts at another time, told beside those
+    that changed.
     """
     box = page.box_of(element)
-    equations = equations_of(page, element)
     if box is None or equations is None:
         _without_box(board, page, element)
         return "no box", None
@@ -233,9 +234,8 @@ def _written(page: Page, element: Element, wide: Equation) -> str:
     return f"{written} · {page.style_of(element).box_sizing}"
 
 
-def _told(page: Page, element: Element) -> str:
+def _told(page: Page, element: Element, found: tuple[Equation, Equation] | None) -> str:
     """The numbers of the drawing in words."""
-    found = equations_of(page, element)
     if found is None:
         return absence(page, element).sentence
     terms = [t for t in (*found[0].terms, *found[1].terms) if t.used or t.part == "content"]

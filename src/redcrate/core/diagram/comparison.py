@@ -89,13 +89,13 @@ def _amounts(equation: Equation) -> dict[Key, LayoutUnit]:
 def comparison(before: State, after: State, options: DiagramOptions | None = None) -> Drawing:
     """The drawing of both states."""
     options = options or DiagramOptions()
-    equations = [equations_of(s.page, s.element) for s in (before, after)]
-    there = [e for e in equations if e is not None]
+    first, second = (equations_of(s.page, s.element) for s in (before, after))
+    there = [e for e in (first, second) if e is not None]
     scale = scale_of(*there) if options.to_scale and there else None
     earlier = (_amounts(there[0][0]), _amounts(there[0][1])) if len(there) == 2 else NOT_EARLIER
     board = Board()
-    right = _lay(board, before, "before-", 0.0, options, scale, NOT_EARLIER)
-    _lay(board, after, "after-", right + _BETWEEN, options, scale, earlier)
+    right = _lay(board, before, "before-", 0.0, options, (scale, first, NOT_EARLIER))
+    _lay(board, after, "after-", right + _BETWEEN, options, (scale, second, earlier))
     found = differences(before, after)
     _list(board, found, len(there))
     sheet = Sheet(after.page, options.page_name, "before and after", scale, options.title)
@@ -109,12 +109,11 @@ def _lay(
     prefix: str,
     left: float,
     options: DiagramOptions,
-    scale: float | None,
-    earlier: Earlier,
+    figure: tuple[float | None, tuple[Equation, Equation] | None, Earlier],
 ) -> float:
-    """Draw one state with its caption above; returns its right edge."""
+    """Draw one state with its caption above; returns its right edge. figure: its scale, equations, earlier amounts."""
     one = Board()
-    draw_box(one, state.page, state.element, replace(options, standing=False), scale, earlier)
+    draw_box(one, state.page, state.element, replace(options, standing=False), *figure)
     board.lay(one, prefix, left - one.left, -one.top)
     with board.part(f"{prefix}caption"):
         board.text(left, -24, state.caption, 14, bold=True)

@@ -5,7 +5,7 @@ painters are thin: an SVG writer, a recorder for tests, and the window's.
 """
 
 from collections.abc import Sequence
-from dataclasses import dataclass, replace
+from dataclasses import dataclass
 from typing import Protocol, TypeAlias
 
 from redcrate.core.diagram.codes import Fill
@@ -102,7 +102,12 @@ def moved(shapes: Sequence[Shape], dx: float, dy: float) -> tuple[Shape, ...]:
 def _moved(shape: Shape, dx: float, dy: float) -> Shape:
     if isinstance(shape, Segment):
         return Segment(shape.x1 + dx, shape.y1 + dy, shape.x2 + dx, shape.y2 + dy, shape.stroke)
-    return replace(shape, x=shape.x + dx, y=shape.y + dy)
+    if isinstance(shape, Label):
+        s = shape
+        return Label(s.x + dx, s.y + dy, s.text, s.size, s.bold, s.colour, s.anchor, s.back)
+    if isinstance(shape, Area):
+        return Area(shape.x + dx, shape.y + dy, shape.width, shape.height, shape.fill, shape.stroke)
+    return Dot(shape.x + dx, shape.y + dy, shape.radius)
 
 
 class Painter(Protocol):

@@ -25,12 +25,13 @@ _NEGATIVE = Stroke("margin_ink", 1.2, (5, 3))
 _ROW = 28.0  # from one dimension line to the next
 _LINE_HEIGHT = 14.0
 
+_DEPTHS = {part: number for number, part in enumerate(PARTS)}
 Key = tuple[str, str]  # part and side of a term
 
 
 def depth(part: str) -> int:
     """How far inside a part lies."""
-    return PARTS.index(part)
+    return _DEPTHS[part]
 
 
 @dataclass(frozen=True, slots=True)

@@ -17,6 +17,7 @@ def _face(bold: bool) -> FontFace:
     return choose_font(("sans-serif",), 700 if bold else 400, "normal").face
 
 
+@lru_cache(maxsize=20_000)
 def text_width(text: str, size: float, *, bold: bool = False) -> float:
     """The width of a label in px at `size` px; of letters that the bundled face lacks, a guess on the safe side."""
     face = _face(bold)

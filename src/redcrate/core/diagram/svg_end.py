@@ -19,7 +19,7 @@ def drawing_svg(drawing: Drawing, palette: Palette = LIGHT, prefix: str = "") ->
         names[part.name] += 1
         number = names[part.name]
         body.append(end.group(part, f"{prefix}{part.name}" + (f"-{number}" if number > 1 else "")))
-    width, height = _n(drawing.width), _n(drawing.height)
+    width, height = f"{drawing.width:.6g}", f"{drawing.height:.6g}"
     return (
         f'<svg xmlns="http://www.w3.org/2000/svg" width="{width}" height="{height}" '
         f'viewBox="0 0 {width} {height}" font-family="{FONT_FAMILY}" role="img" '
@@ -40,10 +40,6 @@ _NO_XML = dict.fromkeys(
 
 def _text(text: str) -> str:
     return escape(text.translate(_NO_XML))
-
-
-def _n(value: float) -> str:
-    return f"{value:.2f}".rstrip("0").rstrip(".")
 
 
 def _patterns(palette: Palette, prefix: str) -> str:
@@ -73,6 +69,7 @@ class _SvgEnd:
     def __init__(self, palette: Palette, prefix: str) -> None:
         self.palette = palette
         self.prefix = prefix
+        self._strokes: dict[Stroke | None, str] = {}
         self.parts: list[str] = []
 
     def group(self, part: Part, name: str) -> str:
@@ -98,31 +95,35 @@ class _SvgEnd:
 
     def stroke(self, stroke: Stroke | None) -> str:
         """The stroke attributes."""
-        if stroke is None:
-            return ""
-        text = f' stroke="{self.colour(stroke.colour)}" stroke-width="{_n(stroke.width)}"'
+        known = self._strokes.get(stroke)
+        if known is None:
+            known = self._strokes[stroke] = self._stroke(stroke) if stroke is not None else ""
+        return known
+
+    def _stroke(self, stroke: Stroke) -> str:
+        text = f' stroke="{self.colour(stroke.colour)}" stroke-width="{stroke.width:.6g}"'
         if stroke.dashes:
-            text += f' stroke-dasharray="{" ".join(_n(d) for d in stroke.dashes)}"'
+            text += f' stroke-dasharray="{" ".join(f"{d:g}" for d in stroke.dashes)}"'
         return text
 
     def area(self, shape: Area) -> None:
         """A rect."""
         self.parts.append(
-            f'<rect x="{_n(shape.x)}" y="{_n(shape.y)}" width="{_n(shape.width)}" '
-            f'height="{_n(shape.height)}" fill="{self.fill(shape.fill)}"{self.stroke(shape.stroke)}/>'
+            f'<rect x="{shape.x:.6g}" y="{shape.y:.6g}" width="{shape.width:.6g}" '
+            f'height="{shape.height:.6g}" fill="{self.fill(shape.fill)}"{self.stroke(shape.stroke)}/>'
         )
 
     def segment(self, shape: Segment) -> None:
         """A line."""
         self.parts.append(
-            f'<line x1="{_n(shape.x1)}" y1="{_n(shape.y1)}" x2="{_n(shape.x2)}" '
-            f'y2="{_n(shape.y2)}"{self.stroke(shape.stroke)}/>'
+            f'<line x1="{shape.x1:.6g}" y1="{shape.y1:.6g}" x2="{shape.x2:.6g}" '
+            f'y2="{shape.y2:.6g}"{self.stroke(shape.stroke)}/>'
         )
 
     def dot(self, shape: Dot) -> None:
         """A circle."""
         self.parts.append(
-            f'<circle cx="{_n(shape.x)}" cy="{_n(shape.y)}" r="{_n(shape.radius)}" '
+            f'<circle cx="{shape.x:.6g}" cy="{shape.y:.6g}" r="{shape.radius:.6g}" '
             f'fill="{self.palette.ink}"/>'
         )
 
@@ -130,14 +131,14 @@ class _SvgEnd:
         """A text element; paper behind it where lines would run through."""
         weight = ' font-weight="bold"' if shape.bold else ""
         text = (
-            f'<text x="{_n(shape.x)}" y="{_n(shape.y)}" font-size="{_n(shape.size)}"{weight} '
+            f'<text x="{shape.x:.6g}" y="{shape.y:.6g}" font-size="{shape.size:.6g}"{weight} '
             f'text-anchor="{shape.anchor}"'
         )
         if shape.back:
             width = text_width(shape.text, shape.size, bold=shape.bold) + 8
             x = shape.x - {"start": 4, "middle": width / 2, "end": width - 4}[shape.anchor]
             self.parts.append(
-                f'<rect x="{_n(x)}" y="{_n(shape.y - shape.size)}" width="{_n(width)}" '
-                f'height="{_n(shape.size * 1.3)}" fill="{self.palette.paper}"/>'
+                f'<rect x="{x:.6g}" y="{shape.y - shape.size:.6g}" width="{width:.6g}" '
+                f'height="{shape.size * 1.3:.6g}" fill="{self.palette.paper}"/>'
             )
         self.parts.append(f'{text} fill="{self.colour(shape.colour)}">{_text(shape.text)}</text>')

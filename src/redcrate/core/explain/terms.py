@@ -4,13 +4,15 @@ A term's amount is taken from the fragment that layout made, its reason from the
 function returned; nothing is computed here a second time.
 """
 
+from collections.abc import Mapping
 from dataclasses import dataclass
+from functools import cache
 from pathlib import PurePath
 
 from redcrate.core.geometry import SIDES
 from redcrate.core.markup.elements import Element
 from redcrate.core.page import Page
-from redcrate.core.style.cascade import Applied
+from redcrate.core.style.cascade import Applied, Winner
 from redcrate.core.style.properties import LOGICAL
 from redcrate.core.style.sheets import Origin
 from redcrate.core.units import ZERO, LayoutUnit
@@ -119,7 +121,8 @@ def source_of(applied: Applied | None) -> Source | None:
 
 def written_value(page: Page, element: Element, longhand: str) -> tuple[str, Source | None]:
     """The text written for a longhand on the element, and where; ("", None) if nobody wrote it."""
-    winner = page.origin_of(element, physical_winner(page, element, longhand))
+    winners = page.styled.cascade_of(element).winners
+    winner = winners.get(_winner_among(winners, page.style_of(element).direction, longhand))
     if winner is None:
         return "", None
     applied = winner.applied
@@ -129,11 +132,21 @@ def written_value(page: Page, element: Element, longhand: str) -> tuple[str, Sou
 def physical_winner(page: Page, element: Element, longhand: str) -> str:
     """The name under which the winner of a physical longhand stands: its own, or a logical one."""
     winners = page.styled.cascade_of(element).winners
-    column = 1 if page.style_of(element).direction == "rtl" else 0
-    names = [n for n, pair in LOGICAL.items() if pair[column] == longhand]
-    order = list(winners)
-    present = [n for n in (longhand, *names) if n in winners]
-    return max(present, key=order.index) if present else longhand
+    return _winner_among(winners, page.style_of(element).direction, longhand)
+
+
+def _winner_among(winners: Mapping[str, Winner], direction: str, longhand: str) -> str:
+    column = 1 if direction == "rtl" else 0
+    present = [n for n in _names_of(longhand, column) if n in winners]
+    if len(present) < 2:
+        return present[0] if present else longhand
+    return max(present, key=list(winners).index)
+
+
+@cache
+def _names_of(longhand: str, column: int) -> tuple[str, ...]:
+    """A physical longhand and the logical ones that mean it; column: of the table, by direction."""
+    return longhand, *(n for n, pair in LOGICAL.items() if pair[column] == longhand)
 
 
 def side_text(name: str, text: str, longhand: str) -> str:
