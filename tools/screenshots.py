@@ -10,15 +10,17 @@ os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
 
 from PyQt6.QtCore import QPointF  # noqa: E402
 from PyQt6.QtTest import QTest  # noqa: E402
+from PyQt6.QtWidgets import QApplication  # noqa: E402
 
 from redcrate.app.painting.drawing_files import drawing_image  # noqa: E402
 from redcrate.app.picture import picture_of_bench  # noqa: E402
-from redcrate.app.screens import bench_of, source_of  # noqa: E402
+from redcrate.app.screens import bench_of, diagrams_of, source_of  # noqa: E402
 from redcrate.app.sheet import edge_drag  # noqa: E402
 from redcrate.app.sheet.edge_drag import BoxEdge  # noqa: E402
 from redcrate.app.theme.look import choose_palette  # noqa: E402
 from redcrate.app.window import Window  # noqa: E402
 from redcrate.core.diagram.box_diagram import DiagramOptions, box_diagram  # noqa: E402
+from redcrate.core.diagram.choosing import Which  # noqa: E402
 from redcrate.core.diagram.codes import DARK, LIGHT, PRINT  # noqa: E402
 from redcrate.core.diagram.page_plan import PlanOptions, page_plan  # noqa: E402
 from redcrate.core.edit.gives import Gives  # noqa: E402
@@ -110,13 +112,37 @@ def arranging(window: Window) -> None:
     window.actions_by_name["arrange"].trigger()
 
 
+def settled(window: Window) -> None:
+    """All drawings of the contact sheet that are seen are made."""
+    sheet = diagrams_of(window).sheet
+    application = QApplication.instance()
+    assert application is not None
+    application.processEvents()
+    while not all(sheet.is_current(sheet.entries.entries[row].element) for row in sheet._seen()):
+        application.processEvents()
+
+
+def contact_sheet(window: Window) -> None:
+    """The drawings of the containers, alike ones as one."""
+    window.show_screen("diagrams")
+    diagrams_of(window).which.setCurrentText(Which.CONTAINERS.value)
+    diagrams_of(window).folds.setChecked(True)
+    diagrams_of(window).sheet.set_zoom(0.7)
+    settled(window)
+
+
+def large_drawing(window: Window) -> None:
+    """The drawing of the tides, large, with where they stand."""
+    window.actions_by_name["diagram"].trigger()
+    settled(window)
+
+
 def drawings() -> None:
-    """The box diagram of the notice, for the screen and for print, and the plan of the page."""
+    """The box diagram of the notice for print, and the plan of the page."""
     page = Session(demo_page()).views.page
     name = "ploverfield / index.html"
     notice = next(e for e in page.elements if "notice" in e.classes)
     diagram = box_diagram(page, notice, DiagramOptions(page_name=name))
-    drawing_image(diagram, LIGHT).save(str(FOLDER / "box-diagram.png"))
     drawing_image(diagram, PRINT).save(str(FOLDER / "box-diagram-print.png"))
     drawing_image(page_plan(page, None, PlanOptions(page_name=name)), LIGHT).save(
         str(FOLDER / "page-plan.png")
@@ -137,6 +163,8 @@ PICTURES: list[tuple[str, str, float | None, Callable[[Window], None] | None]] =
     ("source", ".notice", None, source),
     ("new-page", "", None, new_page),
     ("arrange", "footer", None, arranging),
+    ("diagrams", ".notice", None, contact_sheet),
+    ("diagrams-large", ".tides", None, large_drawing),
 ]
 
 

@@ -72,7 +72,7 @@ def test_draw_writes_svg(tmp_path: Path) -> None:
     arguments = ["draw", str(DEMO), "--select", ".notice", "-o", str(target)]
     assert CliRunner().invoke(commands, arguments).exit_code == 0
     svg = target.read_text(encoding="utf-8")
-    assert ">border box 636</text>" in svg and 'id="padding"' in svg
+    assert ">border box 636</text>" in svg and 'id="fill-padding"' in svg
 
 
 def test_diagram_shows_every_number_of_the_equation(page_of: PageOf) -> None:

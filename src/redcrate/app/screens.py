@@ -2,6 +2,7 @@
 
 from redcrate.app.bench.bench import Bench
 from redcrate.app.bench.commands import bench_commands
+from redcrate.app.diagrams.commands import diagram_commands
 from redcrate.app.diagrams.screen import DiagramsScreen
 from redcrate.app.new_page import NewPage
 from redcrate.app.screen import Host, Screen, ScreenEntry
@@ -29,6 +30,7 @@ SCREENS = (
     ScreenEntry("source", "Source", "Ctrl+2", "The page's HTML and CSS as text", _source),
     ScreenEntry(
         "diagrams", "Diagrams", "Ctrl+3", "Labelled drawings of boxes, to hand over and to print", _diagrams,
+        diagram_commands,
     ),
     ScreenEntry(
         "new", "New page from a frame", "Ctrl+N", "Wrapper, header, columns", lambda _: NewPage(),

@@ -344,13 +344,6 @@ class Window(QMainWindow):
         if sentence:
             self.say(f"Done again: {sentence}")
 
-    def show_diagram(self) -> None:
-        """The box diagram of the selected element, large."""
-        if self.session is None or self.session.views.selected is None:
-            self.say("Select a block first: its diagram is shown.", wrong=True)
-            return
-        self.show_screen("diagrams", self.session.views.selected)
-
     def say(self, sentence: str, *, wrong: bool = False) -> None:
         """The note over the screen; empty takes it away."""
         self.sentence.say(sentence, wrong=wrong)

@@ -20,6 +20,7 @@ from redcrate.core.errors import SelectorMatchesNothing
 from redcrate.core.files.trial import Trial
 from redcrate.core.markup.elements import Element
 from redcrate.core.page import Page
+from redcrate.core.session import DEFAULT_WIDTHS
 from redcrate.core.style.css_syntax import component_values
 from redcrate.core.style.media import Viewport
 from redcrate.core.style.selectors import SelectorNotUnderstood, compile_selectors
@@ -219,6 +220,7 @@ def _now(wish: _Wish) -> str:
 
 def _report(wish: _Wish, palette: Palette, output: Path | None, *, force: bool) -> None:
     """The HTML report: all elements with a box, or the selected ones."""
+    from redcrate.core.files.settings import read_settings
     from redcrate.core.findings.checking import Fixes, check_page
     from redcrate.core.handout import ReportOptions, html_report
 
@@ -226,7 +228,9 @@ def _report(wish: _Wish, palette: Palette, output: Path | None, *, force: bool) 
         page = load(wish.page, wish.width, wish.height)
         asked = list(_chosen(page, wish)) if wish.selectors else list(page.elements)
         chosen = [e for e in asked if wish.selectors or has_box(page, e)]
-        check = check_page(wish.page, [wish.width], wish.height, fixes=Fixes.NONE)
+        usual = read_settings(wish.page).widths or DEFAULT_WIDTHS
+        widths = list(dict.fromkeys((wish.width, *usual)))
+        check = check_page(wish.page, widths, wish.height, fixes=Fixes.NONE)
         options: ReportOptions = ReportOptions(wish.options, palette, wish.depth)
         return html_report(page, wish.name, chosen, [c.held for c in check.checked], options)
 

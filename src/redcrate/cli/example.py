@@ -1,16 +1,19 @@
-"""The whole example on the demo page, without a display: report, drawing, picture of the window."""
+"""The whole example on the demo page, without a display: reports, drawings, a picture of the window."""
 
 import json
 import os
 from pathlib import Path
 
-from redcrate.core.diagram.box_diagram import DiagramOptions, box_diagram
+from redcrate.core.diagram.box_diagram import DiagramOptions, box_diagram, has_box
 from redcrate.core.diagram.codes import PRINT
 from redcrate.core.diagram.page_plan import PlanOptions, page_plan
 from redcrate.core.diagram.svg_end import drawing_svg
 from redcrate.core.files.loading import Resources, assemble, read_page
+from redcrate.core.findings.checking import Fixes, check_page
+from redcrate.core.handout import html_report
 from redcrate.core.page import Page, compute_page
 from redcrate.core.report import box_report, report_text
+from redcrate.core.session import DEFAULT_WIDTHS
 from redcrate.core.style.media import Viewport
 
 _WIDTH, _HEIGHT = 1100, 800
@@ -29,6 +32,7 @@ def run_example(page_path: Path, folder: Path) -> list[Path]:
         _write(folder / "report.json", json.dumps(box_report(page, name), indent=1) + "\n"),
         _write(folder / "report.txt", report_text(page, name)),
         _write(folder / "notice-diagram.svg", _diagram(page, name)),
+        _write(folder / "boxes.html", _handout(page_path, page, name)),
         _write(
             folder / "page-plan.svg", drawing_svg(page_plan(page, None, PlanOptions(page_name=name)))
         ),
@@ -48,6 +52,13 @@ def _write(path: Path, text: str) -> Path:
 def _diagram(page: Page, name: str) -> str:
     element = next(e for e in page.elements if "notice" in e.classes)
     return drawing_svg(box_diagram(page, element, DiagramOptions(page_name=name)))
+
+
+def _handout(path: Path, page: Page, name: str) -> str:
+    """The HTML report of every box, with the findings at the usual widths."""
+    found = check_page(path, (_WIDTH, *DEFAULT_WIDTHS), _HEIGHT, fixes=Fixes.NONE)
+    shown = [e for e in page.elements if has_box(page, e)]
+    return html_report(page, name, shown, [c.held for c in found.checked])
 
 
 def _plan_pdf(page: Page, name: str, target: Path) -> None:

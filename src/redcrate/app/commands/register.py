@@ -39,10 +39,6 @@ def _file_commands(window: "Window") -> list[Command]:
         Command("recent", "Pages opened before", "Ctrl+Shift+O", window.show_recent),
         Command("save", "Save", "Ctrl+S", window.save, edited),
         Command("save-as", "Save as, with stylesheets and pictures…", "Ctrl+Shift+S", window.save_as, has_page),
-        Command(
-            "diagram", "Box diagram of the selected block", "Ctrl+D", window.show_diagram, has_page,
-            "See it large on the Diagrams screen, to copy or to save it",
-        ),
         Command("quit", "Close the window", "Ctrl+Q", window.close),
     ]  # fmt: skip
 
