@@ -12,9 +12,12 @@ from hypothesis import strategies as st
 from redcrate.core.diagram.board import place_of
 from redcrate.core.diagram.box_diagram import DiagramOptions, box_diagram, has_box
 from redcrate.core.diagram.drawing import Area, Drawing, Label, Segment
+from redcrate.core.diagram.series import Before, Kind, Series
+from redcrate.core.files.trial import Trial
 from redcrate.core.markup.elements import Element
 from redcrate.core.page import Page
 from redcrate.core.report import element_report
+from redcrate.core.style.media import Viewport
 from redcrate.core.units import format_number
 from tests.conftest import DEMO, PageOf, by_id, load
 
@@ -97,7 +100,7 @@ def check_numbers(page: Page, element: Element, drawing: Drawing) -> None:
 
 
 @given(st.lists(styles(), min_size=4, max_size=8), words, words)
-@settings(max_examples=120)
+@settings(max_examples=250)
 def test_any_box_can_be_read(
     tmp_path_factory: pytest.TempPathFactory, made: list[str], name: str, caption: str
 ) -> None:
@@ -113,6 +116,28 @@ def test_any_box_can_be_read(
         box = page.box_of(element)
         if box is not None and box.box is not None:
             check_numbers(page, element, drawing)
+
+
+@given(
+    st.lists(styles(), min_size=2, max_size=2), st.lists(styles(), min_size=2, max_size=2), st.booleans()
+)
+@settings(max_examples=60)
+def test_steps_comparisons_and_plans_can_be_read(
+    tmp_path_factory: pytest.TempPathFactory, before: list[str], after: list[str], to_scale: bool
+) -> None:
+    """Of any two states of a box, whatever became of it: inline, without a box, somewhere else."""
+    states = []
+    for number, made in enumerate((before, after)):
+        path = tmp_path_factory.getbasetemp() / f"state-{number}.html"
+        body = "".join(f'<div style="{style}">some words</div>' for style in made)
+        path.write_text(f"<!doctype html><meta charset=utf-8><body>{body}", encoding="utf-8")
+        states.append(Trial.of_file(path))
+    earlier, page = (trial.page(Viewport(900, 600)) for trial in states)
+    options = DiagramOptions(to_scale=to_scale)
+    for kind in (Kind.STEPS, Kind.COMPARE, Kind.PLAN):
+        series = Series(page, kind, options, None, Before(earlier, "before", "now"), states[1])
+        for element in page.elements[1:]:
+            check_labels(series.sheet(element))
 
 
 @pytest.mark.parametrize("to_scale", [False, True])

@@ -106,11 +106,11 @@ class _Plan:
         bottom = max(b.place.y + b.place.height for b in self.blocks)
         self.chain_down()
         bottom = self.chain_across(bottom)
-        width, height = self.key_beside(right + 32, bottom)
-        height = self.title_block(max(width, right + 24), height)
+        width, height = self.key_beside(max(right + 32, self.board.right + 24), bottom)
+        self.title_block(max(width, right + 24), height)
         title = f"Page plan of {self.root.label}, {len(self.blocks)} blocks"
         description = "; ".join(b.name for b in self.blocks)
-        return Drawing(max(width, right + 24), height, self.board.parts(), title, description)
+        return self.board.finish(title, description)
 
     # -- labels
 
@@ -184,7 +184,7 @@ class _Plan:
 
     def chain_down(self) -> None:
         """The heights on the left of the first level with more than one block; what stands beside one is left out."""
-        x, last = _LEFT - 26, -1.0
+        x, last = min(_LEFT, self.board.left) - 26, -1.0
         levels = [[b for b in self.blocks if b.level == n] for n in range(1, 6)]
         top = next((level for level in levels if len(level) > 1), levels[0])
         spans = []
@@ -205,7 +205,7 @@ class _Plan:
 
     def chain_across(self, bottom: float) -> float:
         """The width of the outermost block and its place in the window, below; returns the new lower edge."""
-        block, y = self.blocks[0], bottom + 26
+        block, y = self.blocks[0], max(bottom, self.board.bottom) + 26
         window = LayoutUnit(nearest_from_px(self.page.viewport.width))
         start, end = block.place.x, block.place.x + block.place.width
         self.board.add(Segment(start, y, end, y, _LINE))
@@ -244,8 +244,8 @@ class _Plan:
             x += 26 + max(text_width(b.name, _KEY_SIZE) for b in column) + 24
         return x, lowest
 
-    def title_block(self, width: float, top: float) -> float:
-        """What it is, of which page, at which width and scale; returns the drawing's height."""
+    def title_block(self, width: float, top: float) -> None:
+        """What it is, of which page, at which width and scale."""
         asked = self.options.depth
         depth = "all levels" if asked is None else f"{asked} level{'s' if asked != 1 else ''} inside"
         scale = f"{1 / self.scale:.2f}".rstrip("0").rstrip(".")
@@ -263,7 +263,6 @@ class _Plan:
             self.text(x + 7, y + 18 * number + 13, text, "start", bold=number == 0)
             if number:
                 self.board.add(Segment(x, y + 18 * number, x + wide, y + 18 * number, _LINE))
-        return y + 18 * len(rows) + 12
 
 
 def _blocks_in(page: Page, root: Element, depth: int | None) -> Iterator[tuple[Element, Rect, int]]:
