@@ -187,6 +187,22 @@ def test_an_edit_draws_anew_what_it_changed(
     assert 1 <= screen.drawn.painted - painted < seen
 
 
+def test_what_is_selected_is_drawn_first(
+    qtbot: QtBot, window: Window, screen: DiagramsScreen, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    """Where a turn bears one drawing only, the selected one does not wait for those before it."""
+    session = window.session
+    assert session is not None
+    last = list(screen.sheet._seen())[-2]
+    press(screen.sheet.viewport(), at(screen, last))
+    monkeypatch.setattr("redcrate.app.diagrams.contact_sheet._BUDGET_S", 0.0)
+    session.views.set_width(900)
+    qtbot.waitUntil(
+        lambda: any(screen.sheet.is_current(screen.entries[r].element) for r in screen.sheet._seen())
+    )
+    assert screen.sheet.is_current(screen.entries[last].element)
+
+
 def test_what_is_drawn_and_how(qtbot: QtBot, window: Window, screen: DiagramsScreen) -> None:
     """Scale, labels, print, steps, before and after by width, the plan and its levels: each shows at once."""
     press(window.buttons["bench"])

@@ -1,4 +1,4 @@
-"""Images that are not there (HTML Standard §15.4.2) and inside markers (CSS Lists 3 §3)."""
+"""Images that are not there (HTML Standard §15.4.2), inside markers (CSS Lists 3 §3), contents of what has none."""
 
 import pytest
 
@@ -85,3 +85,15 @@ def test_an_empty_item_gives_its_block_a_baseline(page_of: PageOf) -> None:
     css = "p { margin: 0; line-height: 20px } b { display: inline-block } i { display: list-item }"
     page = page_of("<p id='p'>x<b id='b'><i></i></b></p>", css)
     assert box(page, "p")[3] == 20 and box(page, "b")[1:] == (0, 0, 20)
+
+
+def test_contents_of_what_has_no_contents_is_none(page_of: PageOf) -> None:
+    """CSS Display 3, Appendix B: replaced elements and breaks are not displayed at all; others leave their content."""
+    page = page_of(
+        "<p id=p>a<video class=c></video><img class=c width=50><input class=c><br class=c>b<span id=s class=c><i id=i>c"
+        "</i></span></p>",
+        ".c { display: contents } p { font: 20px/20px 'Liberation Sans' }",
+    )
+    assert box(page, "p")[3] == 20
+    shown = [e.id or e.tag for e in page.elements if page.box_of(e) is not None]
+    assert shown == ["html", "body", "p", "i"]

@@ -233,6 +233,12 @@ def test_an_inline_element_line_by_line(page_of: PageOf) -> None:
         "do nothing",
     } <= set(texts)
     assert "inline, 2 lines" in texts and any(t.startswith("baseline ") for t in texts)
+    boxes = [p.shapes[0] for p in drawing.parts if p.name == "line-box"]
+    lines = [p.shapes[0] for p in drawing.parts if p.name == "baseline"]
+    baseline = next(float(t.split()[1]) for t in texts if t.startswith("baseline "))
+    for box, line in zip(boxes, lines, strict=True):
+        assert isinstance(box, Area) and isinstance(line, Segment)
+        assert (line.y1 - box.y) / box.height == pytest.approx(baseline / 30, abs=0.01)
     chains = [p for p in drawing.parts if p.name == "chain-across"]
     sides = [[s.text for s in p.shapes if isinstance(s, Label)] for p in chains]
     assert sides[0][:3] == ["5", "1", "10"] and len(sides[0]) == 4
@@ -242,14 +248,17 @@ def test_an_inline_element_line_by_line(page_of: PageOf) -> None:
 def test_without_a_box_the_sheet_says_why(page_of: PageOf) -> None:
     """Not displayed, inside such a thing, inside a picture; and where that was written."""
     page = page_of(
-        "<div id=n><b id=i>x</b></div><video><p id=v>y</p></video><p id=c>z</p>",
-        "#n { display: none } #c { display: contents }",
+        "<div id=n><b id=i>x</b></div><video><p id=v>y</p></video><p id=c>z</p><video id=u></video>",
+        "#n { display: none } #c, #u { display: contents }",
     )
     assert "div#n has no box: display: none." in texts_of(page, "n")
     assert any(t.startswith("display: none · #n, page.html line") for t in texts_of(page, "n"))
     assert "b#i has no box: div#n around it has display: none." in texts_of(page, "i")
     assert "p#v has no box: video shows nothing of what is in it." in texts_of(page, "v")
     assert any("only what is in it" in t for t in texts_of(page, "c"))
+    assert any(
+        t.startswith("video#u has no box: display: contents counts as none") for t in texts_of(page, "u")
+    )
     drawing = box_diagram(page, by_id(page, "n"))
     check_labels(drawing)
     assert any(isinstance(s, Area) and s.stroke and s.stroke.dashes for s in drawing.shapes)

@@ -110,6 +110,9 @@ def test_steps_add_one_part_at_a_time(tmp_path: Path) -> None:
                   "across: (-5) + 2 + 20 + 200 + 20 + 2 + (-5) = margin box 234",
                   "across: 2 + 20 + 156 + 20 + 2 = border box 200, which is the width"):  # fmt: skip
         assert words in texts, texts
+    page.write_text("<!doctype html><body><div style='width: 0; padding: 20px'>")
+    assert draw(page, "--kind", "steps", "--select", "div", "-o", tmp_path / "z.svg")[0] == 0
+    assert "across: 20 + 0 + 20 = padding box 40" in texts_in(tmp_path / "z.svg")
     page.write_text(
         "<!doctype html><style>p { box-sizing: border-box !important; margin: 0 }</style><p>x"
     )

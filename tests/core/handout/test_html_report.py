@@ -73,3 +73,7 @@ def test_findings_stand_in_the_list_and_at_their_elements(page_of: PageOf) -> No
     assert f'href="#element-{box.index}"' in text
     assert f'href="#element-{by_id(page, "w").index}"' not in text
     assert "1 level inside" in text
+    around = by_id(page, "w")
+    text = html_report(page, "x", [around], found)
+    assert "".join(_Read(text).texts).count(sentence) == 1, "it stands in the list alone"
+    assert box.label in "".join(_Read(text).texts) and f'href="#element-{box.index}"' not in text

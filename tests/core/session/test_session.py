@@ -5,6 +5,7 @@ from pathlib import Path
 
 import pytest
 
+from redcrate.core.edit.choices import other_sizing_patch
 from redcrate.core.errors import PageNotWritable
 from redcrate.core.page import Page, compute_page
 from redcrate.core.session import Change, Session
@@ -47,6 +48,23 @@ def test_an_edited_page_equals_one_opened_anew(demo_copy: Path) -> None:
         session.editor.undo()
     assert not session.document.is_edited
     assert session.editor.redo() is not None and session.document.is_edited
+
+
+def test_a_trial_has_the_document_of_its_moment(demo_copy: Path) -> None:
+    """With what is not saved, in every file; a patch tried on it changes nothing, nor do later edits change it."""
+    session = Session(demo_copy)
+    board = notice(session)
+    session.editor.apply(session.editor.plan(board, "padding", ("left",), "30").patch)  # type: ignore[arg-type]
+    trial, page = session.document.trial(), session.views.page
+    element = notice(session)
+    patch = other_sizing_patch(page, trial.texts, element)  # type: ignore[arg-type]
+    session.editor.undo()
+    other, texts = trial.after(patch)(page)
+    box = other.by_element[next(e for e in other.elements if "notice" in e.classes)]
+    assert box.padding.left == 30 * 64 and "box-sizing: border-box" in texts["index.html"]
+    assert box.border_box.width == 566 * 64
+    assert geometry(trial.page(page.viewport)) == geometry(page)
+    assert "box-sizing: border-box" not in session.document.text("index.html").text
 
 
 def test_saving_writes_the_edited_file_only(demo_copy: Path) -> None:

@@ -14,7 +14,7 @@ from redcrate.core.boxes.first_letters import FirstLetters
 from redcrate.core.boxes.first_lines import FirstLines, first_lines, with_first_line
 from redcrate.core.boxes.generated_content import Parts
 from redcrate.core.boxes.image_size import IntrinsicSize
-from redcrate.core.boxes.replaced_elements import is_image, swallows
+from redcrate.core.boxes.replaced_elements import is_displayed, is_image, swallows
 from redcrate.core.boxes.wrapping import LATER, anonymous_style, block_container, is_block_child
 from redcrate.core.markup.elements import Element
 from redcrate.core.style.computed import ComputedStyle
@@ -99,7 +99,7 @@ class _Generation:
         shown: list[Element] = []
         for element in self.styled.markup.listed:
             inside_hidden = element.parent in hidden or swallows(element.parent)
-            if inside_hidden or self.styled.styles[element].display == "none":
+            if inside_hidden or not is_displayed(element, self.styled.styles[element].display):
                 hidden.add(element)
                 if element in self.earlier:
                     self.changed.add(element.parent)
@@ -158,7 +158,7 @@ class _Generation:
             at = at.parent
         hidden = at is not None and self._hidden[at]
         for inner in reversed(path):
-            none = self.styled.styles[inner].display == "none"
+            none = not is_displayed(inner, self.styled.styles[inner].display)
             hidden = self._hidden[inner] = hidden or none or swallows(inner.parent)
         return hidden
 

@@ -56,6 +56,11 @@ def stands_alone(element: Element) -> bool:
     return element.tag in ("br", "wbr") or swallows(element)
 
 
+def is_displayed(element: Element, display: str) -> bool:
+    """Whether an element of that display value generates boxes, or what is in it: CSS Display 3 §2.5 and Appendix B."""
+    return display != "none" and (display != "contents" or not stands_alone(element))
+
+
 def _attribute_size(element: Element, size: IntrinsicSize) -> IntrinsicSize:
     """A canvas or video is as large as its attributes say."""
     numbers = []

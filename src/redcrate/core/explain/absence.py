@@ -1,6 +1,6 @@
 """Why an element has no box of its own: CSS 2.2 §9.2.4, CSS Display 3 §2.5 and §2.6."""
 
-from redcrate.core.boxes.replaced_elements import swallows
+from redcrate.core.boxes.replaced_elements import is_displayed, swallows
 from redcrate.core.explain.terms import Reason, written_value
 from redcrate.core.markup.elements import Element
 from redcrate.core.page import Page
@@ -20,6 +20,11 @@ def absence(page: Page, element: Element) -> Reason:
             return Reason(
                 f"{element.label} has no box: {at.label} shows nothing of what is in it.", None
             )
+        if at is element and not is_displayed(element, display):
+            sentence = (
+                f"{element.label} has no box: display: {display} counts as none on such an element."
+            )
+            return Reason(sentence, source)
         if at is element and display == "contents":
             return Reason(
                 f"{element.label} has no box: with display: contents only what is in it has boxes.",
