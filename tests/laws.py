@@ -4,12 +4,15 @@ from collections import Counter
 
 from redcrate.core.boxes.box import Box, BoxKind
 from redcrate.core.boxes.element_content import summary_of
+from redcrate.core.boxes.replaced_elements import is_displayed
 from redcrate.core.explain import across, down
+from redcrate.core.geometry import Rect
 from redcrate.core.layout.engine import CONTEXTS
 from redcrate.core.layout.fragments import Fragment, InlinePiece, TextPiece
 from redcrate.core.markup.elements import Element
 from redcrate.core.page import Page, compute_page
 from redcrate.core.style.media import Viewport
+from redcrate.core.units import LayoutUnit
 
 _WITHOUT_INSIDE = frozenset(
     "img svg video canvas iframe embed object audio input textarea select progress meter br wbr".split()
@@ -25,6 +28,28 @@ def check_laws(page: Page) -> None:
     reasons_are_of_the_context(page)
     one_box_is_found_as_all_are(page)
     kept_results_are_those_of_a_fresh_pass(page)
+    what_reaches_into_a_part_is_found(page)
+
+
+def what_reaches_into_a_part_is_found(page: Page) -> None:
+    """The lowest box makes the page's height; a part of the page is reached by all boxes that stand in it, in order."""
+    order = [b.placed for b in page.in_order]
+    lowest = max((b.rect.bottom for b in page.in_order), default=0)
+    assert page.height == max(lowest, round(page.viewport.height * 64))
+    far = 2**40
+    assert [b.placed for b in page.reaching(_rect(-far, -far, 2 * far, 2 * far))] == order
+    part = _rect(page.height // 8, page.height // 3, page.height // 4, page.height // 3)
+    found = {b.placed: b.rect for b in page.reaching(part)}
+    assert list(found) == [p for p in order if p in found], "out of order"
+    for box in page.in_order:
+        rect = box.rect
+        across = rect.x <= part.right and rect.right >= part.x
+        if across and rect.y <= part.bottom and rect.bottom >= part.y:
+            assert found.get(box.placed) == rect, f"{box.fragment.box.label} is not found"
+
+
+def _rect(x: int, y: int, width: int, height: int) -> Rect:
+    return Rect(*(LayoutUnit(n) for n in (x, y, width, height)))
 
 
 def reasons_are_of_the_context(page: Page) -> None:
@@ -68,7 +93,7 @@ def no_box_is_lost(page: Page) -> None:
         inside = parent is not None and (parent in hidden or parent.tag in _WITHOUT_INSIDE)
         if parent is not None and parent.tag == "details" and "open" not in parent.attributes:
             inside = inside or element is not summary_of(parent)
-        if inside or style.display == "none":
+        if inside or not is_displayed(element, style.display):
             hidden.add(element)
         elif style.display != "contents":
             assert page.box_of(element) is not None, f"{element.label} has lost its box"

@@ -14,6 +14,7 @@ from redcrate.core.collecting import collector_paused
 from redcrate.core.geometry import NO_EDGES, Edges, Rect, union
 from redcrate.core.layout.cache import LayoutCache
 from redcrate.core.layout.engine import layout_page
+from redcrate.core.layout.extents import inner_fragments
 from redcrate.core.layout.fragments import (
     Fragment,
     InlinePiece,
@@ -240,8 +241,35 @@ class Page:
     @cached_property
     def height(self) -> LayoutUnit:
         """How far down the boxes reach, at least the window's height."""
-        lowest = max((b.rect.bottom for b in self.in_order), default=ZERO)
-        return max(lowest, from_px(self.viewport.height))
+        window = from_px(self.viewport.height)
+        if self.root is None:
+            return window
+        return max(self.root.rect.y + self.layouts.extents.of(self.root.fragment).lowest, window)
+
+    @property
+    def is_transformed(self) -> bool:
+        """Whether any box is painted elsewhere than it stands."""
+        return self.root is not None and self.layouts.extents.of(self.root.fragment).transformed
+
+    def reaching(self, seen: Rect) -> tuple[PlacedBox, ...]:
+        """The boxes that reach into a part of the page, and those they stand in, each before those inside it.
+
+        Where nothing is transformed no other box has anything to paint there, shadows and outlines apart.
+        """
+        if self.root is None:
+            return ()
+        found, stack, extents = [], [self.root], self.layouts.extents
+        while stack:
+            at = stack.pop()
+            extent, x, y = extents.of(at.fragment), at.rect.x, at.rect.y
+            if x + extent.left > seen.right or x + extent.right < seen.x:
+                continue
+            if y + extent.top > seen.bottom or y + extent.bottom < seen.y:
+                continue
+            found.append(at)
+            inner = [self.placed_child(at, p) for p in inner_fragments(at.fragment)]
+            stack.extend(reversed(inner))
+        return tuple(found)
 
     def at_point(self, x: LayoutUnit, y: LayoutUnit) -> Element | None:
         """The innermost visible element whose box holds the point; later boxes lie on top."""

@@ -96,6 +96,16 @@ def test_each_part_is_a_group_with_an_id(tmp_path: Path) -> None:
         assert desc is not None and (desc.text or "").endswith(" px")
 
 
+def test_what_no_xml_may_hold_is_replaced(tmp_path: Path) -> None:
+    """Names and values with control characters, lone surrogates and markup: valid all the same."""
+    page = tmp_path / "p.html"
+    page.write_bytes(
+        b"<!doctype html><meta charset=utf-8><p class='a\x01b\x7f' id='&lt;&amp;&#xFFFF;'>x"
+    )
+    assert draw(page, "--select", "p", "-o", tmp_path / "p.svg")[0] == 0
+    assert any("\ufffd" in text and "<&" in text for text in texts_in(tmp_path / "p.svg"))
+
+
 def test_steps_add_one_part_at_a_time(tmp_path: Path) -> None:
     """Each with its sum; last the other sizing mode, with the box that width then means."""
     page = tmp_path / "p.html"

@@ -6,10 +6,8 @@ from PyQt6.QtCore import QRectF, QSize, Qt, QTimer, pyqtSignal
 from PyQt6.QtGui import QPainter, QPaintEvent
 from PyQt6.QtWidgets import (
     QComboBox,
-    QFrame,
     QHBoxLayout,
     QLabel,
-    QPushButton,
     QScrollArea,
     QVBoxLayout,
     QWidget,
@@ -17,6 +15,7 @@ from PyQt6.QtWidgets import (
 
 from redcrate.app.bench.choices_row import ChoicesRow
 from redcrate.app.bench.heading import heading
+from redcrate.app.bench.reasons import Reasons, Section, small_heading
 from redcrate.app.bench.structure import Structure
 from redcrate.app.painting.drawing_end import DrawingEnd
 from redcrate.app.theme.look import colour
@@ -24,9 +23,9 @@ from redcrate.core.diagram.drawing import Drawing, paint
 from redcrate.core.diagram.small_box import small_box
 from redcrate.core.edit.targets import WriteTarget, write_target
 from redcrate.core.explain import Reason, across, down
+from redcrate.core.explain.absence import absence
 from redcrate.core.explain.flow import flow_of
 from redcrate.core.explain.position import position
-from redcrate.core.explain.terms import Source
 from redcrate.core.markup.elements import Element
 from redcrate.core.session import Change, Session
 
@@ -94,8 +93,8 @@ class SelectedPanel(QWidget):
         self.structure = Structure(session)
         self.choices = ChoicesRow(session)
         self.drawing = SmallDrawing()
-        self.reasons = QVBoxLayout()
-        self.reasons.setSpacing(0)
+        self.reasons = Reasons()
+        self.reasons.place_wanted.connect(self.place_wanted)
         self._build()
         self._later = QTimer(self)  # the sheet comes first, the sentences after it
         self._later.setSingleShot(True)
@@ -132,7 +131,7 @@ class SelectedPanel(QWidget):
         row = QHBoxLayout()
         row.addWidget(self.drawing)
         box.addLayout(row)
-        box.addLayout(self.reasons)
+        box.addWidget(self.reasons)
         self._choices_label = small_heading("How it flows")
         box.addWidget(self._choices_label)
         box.addWidget(self.choices)
@@ -159,7 +158,6 @@ class SelectedPanel(QWidget):
 
     def _renew(self) -> None:
         element = self._session.views.selected
-        _clear(self.reasons)
         if element is None:
             self._nothing_chosen()
             return
@@ -179,15 +177,14 @@ class SelectedPanel(QWidget):
         shown = wide is not None and high is not None and bool(wide.terms)
         self.drawing.setVisible(shown)
         if not shown or wide is None or high is None:
-            self._section("No box", [Reason("It takes no room on this page.", None)])
+            self.reasons.show_sections([("No box", [absence(page, element)])])
             return
         self.drawing.show_drawing(small_box(wide, high))
-        self._section("Why this wide", list(wide.reasons))
-        self._section("Why this tall", list(high.reasons))
         here = position(page, element)
-        if here:
-            self._section("Why here", list(here))
-        self._notices()
+        sections: list[Section] = [("Why this wide", wide.reasons), ("Why this tall", high.reasons)]
+        self.reasons.show_sections(
+            [*sections, *([("Why here", here)] if here else []), *self._notices()]
+        )
 
     def _parts(self) -> tuple[QWidget, ...]:
         return (
@@ -211,18 +208,17 @@ class SelectedPanel(QWidget):
             Reason("Read at the bottom how it spends its container's width.", None),
             Reason("Type a padding there: with “content gives” the box stays as wide.", None),
         ]
-        self._section("To begin", steps)
-        self._notices()
+        self.reasons.show_sections([("To begin", steps), *self._notices()])
 
-    def _notices(self) -> None:
+    def _notices(self) -> list[Section]:
         """What the page holds that was not computed as written."""
         notices = self._session.views.page.notices
         if not notices:
-            return
+            return []
         shown = [Reason(f"{n.sentence} {_place(n.file, n.line)}".strip(), None) for n in notices[:8]]
         if len(notices) > len(shown):
             shown.append(Reason(f"and {len(notices) - len(shown)} more", None))
-        self._section(f"Notices · {len(notices)}", shown)
+        return [(f"Notices · {len(notices)}", shown)]
 
     def _renew_targets(self) -> None:
         """The default place for a width, and all others with what they touch."""
@@ -263,65 +259,10 @@ class SelectedPanel(QWidget):
         self.light_up(())
         self._session.editor.set_writes_to("" if number == 0 else self._targets[number].key)
 
-    def _section(self, title: str, reasons: list[Reason]) -> None:
-        """A heading with sentences, each with its source below it."""
-        self.reasons.addWidget(small_heading(title))
-        for reason in reasons:
-            text = QLabel(reason.sentence)
-            text.setWordWrap(True)
-            text.setIndent(0)
-            text.setStyleSheet("padding: 5px 0 1px 0;")
-            self.reasons.addWidget(text)
-            if reason.source is not None:
-                self.reasons.addWidget(self._origin(reason.source))
-            line = QFrame()
-            line.setFixedHeight(1)
-            line.setStyleSheet(f"background: {colour('hairline').name()};")
-            self.reasons.addWidget(line)
-
-    def _origin(self, source: Source) -> QWidget:
-        """Where a value was written; a click goes there on the Source screen."""
-        grey = colour("second_ink").name()
-        if not source.is_author:
-            label = QLabel(source.sentence)
-            label.setWordWrap(True)
-            label.setStyleSheet(f"color: {grey}; font-size: 11px; padding: 0 0 4px 0;")
-            return label
-        button = QPushButton(source.sentence)
-        button.setToolTip(f"{source.sentence}: show it on the Source screen")
-        button.setCursor(Qt.CursorShape.PointingHandCursor)
-        button.setStyleSheet(
-            f"QPushButton {{ color: {grey}; font-size: 11px; padding: 0 0 4px 0; border: none; text-align: left;"
-            f" text-decoration: underline; background: transparent; }}"
-            f"QPushButton:focus {{ color: {colour('ink').name()}; border: none; padding: 0 0 4px 0; }}"
-        )
-        button.clicked.connect(lambda: self.place_wanted.emit(source.file, source.line))
-        return button
-
     def sentences(self) -> list[str]:
         """All sentences shown, for those who test or read aloud."""
-        found = (self.reasons.itemAt(i) for i in range(self.reasons.count()))
-        widgets = (item.widget() for item in found if item is not None)
-        return [w.text() for w in widgets if isinstance(w, QLabel)]
-
-
-def small_heading(title: str) -> QLabel:
-    """A heading inside a panel."""
-    label = QLabel(title.upper())
-    label.setIndent(0)
-    grey = colour("second_ink").name()
-    label.setStyleSheet(f"color: {grey}; letter-spacing: 1px; font-size: 11px; padding: 12px 0 4px 0;")
-    return label
+        return self.reasons.sentences()
 
 
 def _place(file: str, line: int) -> str:
     return f"({file} line {line})" if line else ""
-
-
-def _clear(layout: QVBoxLayout) -> None:
-    while layout.count():
-        item = layout.takeAt(0)
-        widget = item.widget() if item is not None else None
-        if widget is not None:
-            widget.setParent(None)
-            widget.deleteLater()

@@ -26,7 +26,7 @@ from redcrate.app.painting.surface import paint_surface
 from redcrate.core.boxes.box import BoxKind
 from redcrate.core.files.loading import Resources
 from redcrate.core.geometry import NO_EDGES, Edges, Rect
-from redcrate.core.layout.fragments import InlinePiece, TextPiece
+from redcrate.core.layout.fragments import InlinePiece, Placed, TextPiece
 from redcrate.core.page import Page, PlacedBox
 from redcrate.core.style.computed import ComputedStyle
 from redcrate.core.text.fonts import FontFace
@@ -38,6 +38,7 @@ from redcrate.core.units import ZERO, LayoutUnit
 _SMALLEST_TEXT = 5.0  # px on the screen; below it text is a grey bar
 _LARGEST_GLYPHS = 60.0  # device px: Qt paints no glyph runs above 64
 _LARGEST_PICTURE = 4096
+_REACH = 40 * 64  # 1/64 px: shadows and outlines of some width that are painted outside a box
 
 
 _CONTROLS = ("input", "textarea")  # without a picture of their own
@@ -61,9 +62,8 @@ class PagePainter:
 
     def __init__(self, page: Page, resources: Resources, pictures: "Pictures | None" = None) -> None:
         self._page = page
-        self._moved = page.painted
-        self._clips = _clips(page.in_order)
-        self._extents = [_extent(b, self._moved.get(b.placed)) for b in page.in_order]
+        self._moved: dict[Placed, Matrix] = page.painted if page.is_transformed else {}
+        self._clips = _Clips()
         self.pictures = pictures or Pictures(resources)
 
     def paint(self, painter: QPainter, exposed: QRectF, scale: float) -> None:
@@ -71,13 +71,7 @@ class PagePainter:
         painter.save()  # pens and brushes of the page are not those of what is painted after it
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
         self._canvas(painter, exposed)
-        left, right = exposed.left() * 64, exposed.right() * 64
-        top, bottom = exposed.top() * 64, exposed.bottom() * 64
-        shown = [
-            box
-            for x0, y0, x1, y1, box in self._extents
-            if y0 <= bottom and y1 >= top and x0 <= right and x1 >= left
-        ]
+        shown = self._shown(exposed)
         for box in shown:
             if box.fragment.box.style.visibility == "visible":
                 fragment = box.fragment
@@ -95,6 +89,16 @@ class PagePainter:
             with self._in_place(painter, box, of_content=True):
                 self._content(painter, box, exposed, scale)
         painter.restore()
+
+    def _shown(self, exposed: QRectF) -> list[PlacedBox]:
+        """The boxes that paint something in `exposed`, and what clips them."""
+        left, top = int(exposed.left() * 64) - _REACH, int(exposed.top() * 64) - _REACH
+        width, height = int(exposed.width() * 64) + 2 * _REACH, int(exposed.height() * 64) + 2 * _REACH
+        seen = Rect(*(LayoutUnit(n) for n in (left, top, width, height)))
+        page = self._page
+        boxes = page.in_order if self._moved else page.reaching(seen)
+        self._clips = _clips(boxes)
+        return [b for b in boxes if _paints_in(b, self._moved.get(b.placed), seen)]
 
     @contextmanager
     def _in_place(
@@ -244,8 +248,8 @@ def _hides_overflow(box: PlacedBox) -> bool:
     return style.overflow_x != "visible" or style.overflow_y != "visible"
 
 
-def _extent(box: PlacedBox, matrix: Matrix | None) -> tuple[int, int, int, int, PlacedBox]:
-    """How far a box paints, shadows and outlines of some width included; and the box."""
+def _paints_in(box: PlacedBox, matrix: Matrix | None, seen: Rect) -> bool:
+    """Whether a box itself, with its lines, reaches into a part of the page that has the room for shadows round it."""
     rect = box.rect
     x0, y0, x1, y1 = rect.x, rect.y, rect.x + rect.width, rect.y + rect.height
     for line in box.fragment.lines:
@@ -255,8 +259,7 @@ def _extent(box: PlacedBox, matrix: Matrix | None) -> tuple[int, int, int, int, 
     if matrix is not None:
         moved = matrix.bounds(Rect(x0, y0, x1 - x0, y1 - y0))
         x0, y0, x1, y1 = moved.x, moved.y, moved.right, moved.bottom
-    reach = 40 * 64
-    return x0 - reach, y0 - reach, x1 + reach, y1 + reach, box
+    return x0 <= seen.right and x1 >= seen.x and y0 <= seen.bottom and y1 >= seen.y
 
 
 def _inline_pieces(

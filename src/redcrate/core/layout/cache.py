@@ -11,6 +11,7 @@ from weakref import ref
 
 from redcrate.core.boxes.box import Box
 from redcrate.core.geometry import Edges
+from redcrate.core.layout.extents import Extents
 from redcrate.core.layout.fragments import ContentSizes, Fragment
 from redcrate.core.layout.inline_items import InlineContent, inline_content
 from redcrate.core.layout.space import ConstraintSpace
@@ -71,9 +72,10 @@ class BoxRecord:
 
 
 class LayoutCache:
-    """The records of all boxes that are in use."""
+    """The records of all boxes that are in use. extents: how far their fragments reach."""
 
     def __init__(self) -> None:
+        self.extents = Extents()
         self._records: dict[ref[Box], BoxRecord] = {}
         self._forget: Callable[[ref[Box]], object] = _forgetting(self._records)
 
