@@ -7,10 +7,12 @@ from PyQt6.QtCore import QPoint, QPointF, Qt
 from PyQt6.QtTest import QTest
 from pytestqt.qtbot import QtBot
 
+from redcrate.app.sheet.looking_sheet import LookingSheet
 from redcrate.app.sheet.page_viewport import PageViewport
 from redcrate.app.sheet.sheet import Sheet
 from redcrate.app.sheet.tools import SelectTool, WidthTool
 from redcrate.core.session import Session
+from redcrate.core.session.page_view import ViewAt
 from tests.app.pointer import move_over
 
 
@@ -72,6 +74,42 @@ def test_two_sheets_of_one_document_stand_side_by_side(qtbot: QtBot, session: Se
     move_over(sheets[1].viewport(), edge.toPoint())
     assert sheets[1].edge_tool.near is not None
     assert sheets[0].edge_tool.near is None
+
+
+def test_sheets_of_unlike_widths_stand_side_by_side(qtbot: QtBot, session: Session) -> None:
+    """Each lays the page out for its own window; selecting and hovering are of the document; edits reach both."""
+    narrow = ViewAt(session.views, 390)
+    sheets = [LookingSheet(session, narrow), Sheet(session)]
+    for sheet in sheets:
+        qtbot.addWidget(sheet)
+        sheet.resize(600, 400)
+        sheet.show()
+    notice = next(e for e in session.views.page.elements if "notice" in e.classes)
+    boxes = [s.shown_page.by_element[notice].border_box for s in sheets]
+    assert boxes[0].width != boxes[1].width and narrow.viewport.width == 390
+    small = sheets[0]
+    corner = small.to_screen(boxes[0]).topLeft().toPoint() + QPoint(3, 3)
+    with qtbot.waitSignal(small.hovered) as over:
+        move_over(small.viewport(), corner)
+    assert over.args == [notice]
+    sheets[1].hover(over.args[0])
+    QTest.mouseClick(small.viewport(), Qt.MouseButton.LeftButton, pos=corner)
+    assert session.views.selected is notice is narrow.selected
+    QTest.keyClick(small, Qt.Key.Key_Up)
+    assert session.views.selected is notice.parent
+    session.views.select(notice)
+    before = [s.grab().toImage() for s in sheets]
+    patch = session.editor.plan(notice, "padding", ("top",), "70").patch
+    session.editor.apply(patch)
+    after = [s.grab().toImage() for s in sheets]
+    assert all(one != other for one, other in zip(before, after, strict=True))
+    assert narrow.page.by_element[notice].padding.top == 70 * 64
+    narrow.set_width(500)
+    small.show_anew()
+    assert small.shown_page.viewport.width == 500
+    assert session.views.viewport.width == 1100, "the one that is worked at stays"
+    narrow.close()
+    assert 500 not in session.views._others
 
 
 def test_the_tools_know_what_is_for_them(qtbot: QtBot, session: Session) -> None:

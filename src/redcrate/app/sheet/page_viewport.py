@@ -1,4 +1,4 @@
-"""The page at one width, to scale, with rulers: zoom, pan and places; it shows views, whoever edits."""
+"""The page at one width, to scale, with rulers: zoom, pan and places; it shows a view, whoever edits."""
 
 from PyQt6.QtCore import QPoint, QPointF, QRectF, QSize, Qt, pyqtSignal
 from PyQt6.QtGui import QMouseEvent, QPainter, QPixmap, QResizeEvent, QWheelEvent
@@ -13,7 +13,7 @@ from redcrate.core.files.loading import Resources
 from redcrate.core.geometry import Rect
 from redcrate.core.markup.elements import Element
 from redcrate.core.page import Page
-from redcrate.core.session.views import Views
+from redcrate.core.session.page_view import PageView
 from redcrate.core.units import LayoutUnit
 
 _DESK = 28  # px of desk beside the sheet
@@ -27,11 +27,11 @@ class PageViewport(QAbstractScrollArea):
 
     zoom_changed = pyqtSignal(float)
 
-    def __init__(self, views: Views, resources: Resources, parent: QWidget | None = None) -> None:
+    def __init__(self, view: PageView, resources: Resources, parent: QWidget | None = None) -> None:
         super().__init__(parent)
-        self._views = views
+        self._view = view
         self._resources = resources
-        self._painter = PagePainter(views.page, resources)
+        self._painter = PagePainter(view.page, resources)
         self._stale = False  # the painter is of an earlier page
         self._scale = 1.0
         self._fitted = True
@@ -48,8 +48,8 @@ class PageViewport(QAbstractScrollArea):
 
     @property
     def shown_page(self) -> Page:
-        """The page that is shown: the session's, or a preview of what it would become."""
-        return self._views.shown_page
+        """The page that is shown: the document's, or a preview of what it would become."""
+        return self._view.shown_page
 
     def forget_pictures(self) -> None:
         """Read the page's pictures again when they are next painted."""
@@ -106,14 +106,14 @@ class PageViewport(QAbstractScrollArea):
         assert viewport is not None
         if self._fitted:
             room = viewport.width() - RULER - 2 * _DESK
-            self._scale = min(1.0, max(0.1, room / self._views.viewport.width))
+            self._scale = min(1.0, max(0.1, room / self._view.viewport.width))
         self._picture = None
         self._bars()
         self.zoom_changed.emit(self._scale)
         self.renew_picture()
 
     def _page_size(self) -> tuple[float, float]:
-        return self._views.viewport.width, self.shown_page.height / 64
+        return self._view.viewport.width, self.shown_page.height / 64
 
     def _bars(self) -> None:
         """Scroll bars for the page with its desk."""
@@ -134,7 +134,7 @@ class PageViewport(QAbstractScrollArea):
         assert across_bar is not None and down_bar is not None
         viewport = self.viewport()
         assert viewport is not None
-        room = viewport.width() - RULER - self._views.viewport.width * self._scale
+        room = viewport.width() - RULER - self._view.viewport.width * self._scale
         left = max(float(_DESK), room / 2) if across_bar.maximum() == 0 else float(_DESK)
         return QPointF(RULER + left - across_bar.value(), RULER - down_bar.value())
 
@@ -221,7 +221,7 @@ class PageViewport(QAbstractScrollArea):
 
     def show_element(self, element: Element) -> None:
         """Scroll so that the element's box can be seen."""
-        box = self._views.page.box_of(element)
+        box = self._view.page.box_of(element)
         viewport, bar = self.viewport(), self.verticalScrollBar()
         if box is None or viewport is None or bar is None:
             return

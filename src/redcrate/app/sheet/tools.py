@@ -15,6 +15,7 @@ from redcrate.app.sheet.rulers import RULER
 from redcrate.core.errors import RedCrateError
 from redcrate.core.markup.elements import Element
 from redcrate.core.session import Session
+from redcrate.core.session.page_view import PageView
 from redcrate.core.session.views import Views
 from redcrate.core.units import nearest_from_px
 
@@ -33,33 +34,33 @@ _OUTWARDS = {
 class SelectTool:
     """A click selects, a second one the parent; with Alt the deepest, with Ctrl one more."""
 
-    def __init__(self, viewport: PageViewport, views: Views) -> None:
+    def __init__(self, viewport: PageViewport, view: PageView) -> None:
         self._viewport = viewport
-        self._views = views
+        self._view = view
         self._climbed: tuple[Element, Element] | None = (
             None  # from the element clicked on to the one selected
         )
 
     def element_at(self, position: QPointF) -> Element | None:
         """The innermost element under a place of the viewport."""
-        return self._views.page.at_point(*self._viewport.page_point(position))
+        return self._view.page.at_point(*self._viewport.page_point(position))
 
     def select_at(
         self, position: QPointF, *, deepest: bool = False, more: bool = False
     ) -> Element | None:
         """Select what lies there; returns it."""
         found = self.element_at(position)
-        selected = self._views.selected
+        selected = self._view.selected
         if more and found is not None:
-            others = [e for e in self._views.selection if e is not found]
-            self._views.select(*others, found)
+            others = [e for e in self._view.selection if e is not found]
+            self._view.select(*others, found)
             return None
         if found is not None and selected is not None and not deepest:
             again = found is selected or self._climbed == (found, selected)
             if again and selected.parent is not None:
                 self._climbed = found, selected.parent
                 found = selected.parent
-        self._views.select(found)
+        self._view.select(found)
         return found
 
     def key(self, event: QKeyEvent) -> bool:
@@ -67,14 +68,14 @@ class SelectTool:
         target = self._step(event.key())
         if target is None:
             return False
-        self._views.select(target)
+        self._view.select(target)
         return True
 
     def _step(self, key: int) -> Element | None:
         """Up to the parent, down to the first child, sideways to siblings."""
-        selected = self._views.selected
+        selected = self._view.selected
         if selected is None:
-            return self._views.page.elements[0] if key == Qt.Key.Key_Down else None
+            return self._view.page.elements[0] if key == Qt.Key.Key_Down else None
         if key == Qt.Key.Key_Up:
             return selected.parent
         if key == Qt.Key.Key_Down:
