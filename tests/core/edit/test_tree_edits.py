@@ -196,3 +196,12 @@ def test_any_edit_of_any_page_and_its_undo(
     while session.editor.undo():
         pass
     assert session.document.text("p.html").encode() == source.read_bytes()
+
+
+def test_attribute_selectors_name_classes_by_class_alone(tmp_path: Path) -> None:
+    """Selectors 4 §6.2: one that asks another attribute names no class, whatever it asks for."""
+    path = tmp_path / "p.html"
+    rules = "[class^=on] { color: red } [id=one] { color: red } [class] { color: red } [title~=two] { color: red }"
+    path.write_text(f"<style>{rules}</style><p class='one two' id=one title='two x'>x</p>")
+    listed = {c.name: len(c.rules) for c in classes.class_list(Session(path).views.page)}
+    assert listed == {"one": 1, "two": 0}

@@ -8,7 +8,7 @@ from itertools import product
 
 import pytest
 
-from tests.conftest import PageOf, box
+from tests.conftest import PageOf, box, by_id
 
 EDGES = 30.0  # both paddings and borders of one axis
 AUTO = None
@@ -131,6 +131,12 @@ def test_absolute_boxes_across(page_of: PageOf, direction: str, limit: str) -> N
     )
     found = [box(page, f"b{n}")[::2] for n in range(len(ABSOLUTE))]
     assert dict(zip(ABSOLUTE, found, strict=True)) == dict(zip(ABSOLUTE, expected, strict=True))
+    for number, (left, width, right, before, after) in enumerate(ABSOLUTE):
+        placed = page.box_of(by_id(page, f"b{number}"))
+        if AUTO not in (left, width, right) and AUTO in (before, after):  # nothing is over-constrained
+            assert placed is not None
+            taken = left + placed.margin_box.width / 64 + right
+            assert taken == 600, (left, width, right, before, after)
 
 
 def absolute_down(

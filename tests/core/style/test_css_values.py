@@ -203,8 +203,42 @@ def test_corners_of_gradients_and_kinds_that_there_are_not(page_of: PageOf) -> N
     page = page_of("<p id='d'>", "p { background-image: linear-gradient(to top left, red, blue) }")
     (found,) = page.style_of(by_id(page, "d")).background_image
     assert isinstance(found, Gradient) and found.corner == (-1, -1)
-    page = page_of("<p id='d'>", "p { background-image: mesh-gradient(red, blue) }")
-    assert page.style_of(by_id(page, "d")).background_image == ("none",)
+    for wrong in (
+        "mesh-gradient(red, blue)",
+        "linear-gradient(red 1px 2px 3px, blue)",
+        "no-such(red, blue)",
+    ):
+        page = page_of("<p id='d'>", f"p {{ background-image: {wrong} }}")
+        assert page.style_of(by_id(page, "d")).background_image == ("none",), wrong
+        assert page.notices, wrong
+    page = page_of("<p id='d'>", "p { background-image: image-set('a.png' 1x) }")
+    assert page.style_of(by_id(page, "d")).background_image != ("none",)
+
+
+def test_substitutions_end(page_of: PageOf) -> None:
+    """CSS Variables 1 §3.3: a value that grows beyond all bounds is none, whatever it would have come to."""
+    for levels, families in ((7, 2**7 + 1), (14, 1)):
+        steps = "".join(f"--x{n}: var(--x{n + 1}) var(--x{n + 1});" for n in range(levels))
+        css = f"p {{ {steps} --x{levels}: a, ; font-family: var(--x0) serif }}"
+        page = page_of("<p id='d'></p>", css)
+        assert len(page.style_of(by_id(page, "d")).font_family) == families
+
+
+def test_features_are_on_or_have_a_number(page_of: PageOf) -> None:
+    """CSS Fonts 4 §6.12: on is 1, off is 0."""
+    page = page_of(
+        "<p id='a'></p><p id='b'></p>",
+        "#a { font-feature-settings: 'liga' on, 'kern' off } #b { font-feature-settings: 'liga' 1, 'kern' 0 }",
+    )
+    styles = [page.style_of(by_id(page, name)).font_feature_settings for name in "ab"]
+    assert styles[0] == styles[1]
+
+
+def test_a_count_that_may_be_none(page_of: PageOf) -> None:
+    """CSS Values 4 §5.1: a range that begins at 0 has 0 in it, and nothing below."""
+    for value, told in (("0", "not computed"), ("7", "not computed"), ("-1", "cannot be")):
+        page = page_of("<p>x</p>", f"p {{ hyphenate-limit-lines: {value} }}")
+        assert any(told in n.sentence for n in page.notices), (value, page.notices)
 
 
 @pytest.mark.parametrize(

@@ -18,6 +18,7 @@ SELECTORS = [
     ":first-child", ":last-child", ":only-child", "p:first-of-type", "p:last-of-type",
     ":nth-child(2n+1)", ":nth-child(-n+2)", ":nth-last-child(2)", "p:nth-of-type(2)", ":empty",
     ":root", ":not(.a)", ":not(p, h2)", ":is(.a, #one) b", ":where(div) > p", "div:has(> h2)",
+    "section:has(h2)", "p:has(b)", ":any-link", ":not(:any-link)",
     "a:link", "div div", "div .a + .b", "section > div > p.a b", ":only-of-type",
 ]  # fmt: skip
 PAGE = """<!doctype html><body><section lang=en-GB><div><h2 class=b>t</h2><p class='a b'>x <b>y</b></p>
@@ -89,3 +90,18 @@ def test_what_is_valid_and_matches_nothing(page_of: PageOf, selectors: str, whic
     found = [e.tag for e in page.elements if page.style_of(e).margin_left == Length(7.0)]
     assert " ".join(found) == which
     assert bool(page.notices) != bool(which)
+
+
+def test_has_asks_what_is_inside_not_the_element_itself(page_of: PageOf) -> None:
+    """Selectors 4 §4.5: at any depth; the element is none of its own descendants."""
+    page = page_of("<section id=o><div><p id=i></p></div></section>", ":has(p) { margin-left: 7px }")
+    found = [e.tag for e in page.elements if page.style_of(e).margin_left == Length(7.0)]
+    assert found == ["html", "body", "section", "div"]
+
+
+def test_required_is_of_fields_that_say_so(page_of: PageOf) -> None:
+    """HTML Standard §4.16.3: the attribute alone counts, on fields alone."""
+    page = page_of(
+        "<input required id=a><input id=b><p required id=c>x</p>", ":required { margin-left: 7px }"
+    )
+    assert [e.id for e in page.elements if page.style_of(e).margin_left == Length(7.0)] == ["a"]

@@ -448,19 +448,27 @@ def _syntax_fault(node: Any) -> str:
 
 def _why_invalid(name: str, text: str, tokens: list[Any]) -> tuple[NoticeKind, str]:
     shown = text if len(text) <= 60 else text[:57] + "…"
-    if any(t.type == "literal" and t.value == "," for t in tokens):
-        spaced = [t for t in tokens if not (t.type == "literal" and t.value == ",")]
-        if parse_declaration(name, spaced) is not None:
-            return (
-                NoticeKind.COMMA_IN_SHORTHAND,
-                f"{name}: {shown} has commas; values are separated by spaces. It is skipped.",
-            )
-    if any(t.type == "number" and t.value != 0 for t in tokens):
+    spaced = [t for t in tokens if not (t.type == "literal" and t.value == ",")]
+    if len(spaced) < len(tokens) and parse_declaration(name, spaced) is not None:
+        return (
+            NoticeKind.COMMA_IN_SHORTHAND,
+            f"{name}: {shown} has commas; values are separated by spaces. It is skipped.",
+        )
+    if any(t.type == "number" and t.value != 0 for t in tokens) and _takes_units(name, spaced):
         return (
             NoticeKind.MISSING_UNIT,
             f"{name}: {shown} lacks a unit, such as px. It is skipped.",
         )
     return NoticeKind.INVALID_VALUE, f"{name} cannot be “{shown}”; skipped."
+
+
+def _takes_units(name: str, tokens: list[Any]) -> bool:
+    """Whether the value would be valid with px behind its plain numbers."""
+    texts = (f"{css_text([t])}px" if t.type == "number" else css_text([t]) for t in tokens)
+    mended = significant(component_values(" ".join(texts)))
+    if parse_declaration(name, mended) is not None:
+        return True
+    return standards().verdict(name, mended) is not Verdict.INVALID
 
 
 def _attributes_of(declarations: list[Declaration]) -> frozenset[str]:
