@@ -271,3 +271,17 @@ def test_a_long_selector_is_cut(page_of: PageOf) -> None:
     drawing = box_diagram(page, element, DiagramOptions(page_name=str(Path("a") / "page.html")))
     check_labels(drawing)
     assert any(label.bold and label.text.endswith("…") for label in labels_of(drawing, "title-block"))
+
+
+def test_a_fault_of_ours_is_a_sentence_on_its_sheet(
+    page_of: PageOf, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    """One drawing that fails takes none of the others along."""
+    page = page_of("<p id=a>x</p><p id=b>y</p>")
+    right = Series(page).sheet(by_id(page, "b"))
+    monkeypatch.setattr("redcrate.core.diagram.series.box_diagram", lambda *_: 1 / 0)
+    broken = Series(page).sheet(by_id(page, "a"))
+    check_labels(broken)
+    said = " ".join(label.text for label in labels_of(broken, "without-box"))
+    assert "the drawing of p#a" in said and "division by zero" in said
+    assert broken.title == "No drawing of p#a" and right.title == "Box diagram of p#b"

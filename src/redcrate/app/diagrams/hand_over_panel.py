@@ -3,7 +3,7 @@
 from collections.abc import Callable
 from pathlib import Path
 
-from PyQt6.QtCore import QThreadPool, pyqtSignal
+from PyQt6.QtCore import QCoreApplication, QThreadPool, pyqtSignal
 from PyQt6.QtWidgets import (
     QCheckBox,
     QFileDialog,
@@ -174,8 +174,9 @@ class HandOverPanel(QWidget):
         self.errand.ended.connect(self._ended)
         self.progress.setRange(0, 0)
         self._show_work(running=True)
-        pool = QThreadPool.globalInstance()
-        assert pool is not None
+        application, pool = QCoreApplication.instance(), QThreadPool.globalInstance()
+        assert application is not None and pool is not None
+        application.aboutToQuit.connect(self.errand.give_up)
         pool.start(Runner(self.errand))
 
     def _went_on(self, done: int, of: int) -> None:

@@ -17,7 +17,7 @@ from redcrate.core.diagram.file_names import file_names
 from redcrate.core.diagram.paper import Paper, pages_of
 from redcrate.core.diagram.series import Series
 from redcrate.core.diagram.svg_end import drawing_svg
-from redcrate.core.errors import FileIsThere, RedCrateError
+from redcrate.core.errors import FileIsThere, PageNotWritable, RedCrateError
 from redcrate.core.files.saving import write_made
 from redcrate.core.files.settings import PageSettings
 from redcrate.core.files.trial import Trial
@@ -135,7 +135,7 @@ def write_boxes(goods: Goods, path: Path, step: Step) -> str:
 
 
 def print_pages(goods: Goods, printer: QPrinter, each: int, step: Step) -> str:
-    """Print the drawings on the printer's paper."""
+    """Print the drawings on the printer's paper. Raises PageNotWritable."""
     named = goods.named(step)
     points = printer.pageLayout().fullRectPoints()
     upright = Paper(*sorted((float(points.width()), float(points.height()))))
@@ -147,6 +147,8 @@ def print_pages(goods: Goods, printer: QPrinter, each: int, step: Step) -> str:
     layout.setOrientation(layout.Orientation.Landscape if lies else layout.Orientation.Portrait)
     printer.setPageLayout(layout)
     painter = QPainter(printer)
+    if not painter.isActive():
+        raise PageNotWritable("the printer takes nothing.", remedy="Look at it, or write a PDF.")
     for number, page in enumerate(pages):
         if number:
             printer.newPage()

@@ -22,7 +22,7 @@ _LABELS = {
 
 
 def choice(name: str, values: list[str]) -> QComboBox:
-    """A choice with its accessible name; keys and the wheel of a passing page leave it alone."""
+    """A choice with its accessible name, as wide as its column."""
     made = QComboBox()
     made.addItems(values)
     made.setAccessibleName(name)

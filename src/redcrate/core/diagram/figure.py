@@ -196,7 +196,7 @@ class Figure:
 
         aside: how far from the box. Returns where the words end.
         """
-        outer = self.place("margin" if self.high.terms[0].part == "margin" else self.high.terms[0].part)
+        outer = self.place(self.high.terms[0].part)
         x = max(outer.x + outer.width, self.place("border").x + self.place("border").width) + aside
         with self.board.part("chain-down"):
             right = self._heights(x, highest)

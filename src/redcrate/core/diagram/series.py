@@ -6,12 +6,13 @@ from enum import Enum
 from redcrate.core.diagram.box_diagram import DiagramOptions, box_diagram, sentence_sheet
 from redcrate.core.diagram.comparison import State, comparison, same_element
 from redcrate.core.diagram.drawing import Drawing
-from redcrate.core.diagram.page_plan import NoPlan, PlanOptions, page_plan
-from redcrate.core.diagram.steps import NoSteps, steps
+from redcrate.core.diagram.page_plan import PlanOptions, page_plan
+from redcrate.core.diagram.steps import steps
 from redcrate.core.edit.choices import other_sizing_patch
 from redcrate.core.errors import EditRefused, RedCrateError
 from redcrate.core.files.trial import Trial
 from redcrate.core.markup.elements import Element
+from redcrate.core.own_faults import own_faults
 from redcrate.core.page import Page
 
 
@@ -67,10 +68,11 @@ class Series:
         return replace(self, options=replace(self.options, title=False, standing=False))
 
     def sheet(self, element: Element) -> Drawing:
-        """The drawing, or a sheet with the sentence that says why there is none."""
+        """The drawing, or a sheet with the sentence that says why there is none, be it a fault of ours."""
         try:
-            return self.drawing(element)
-        except (NoPlan, NoSteps, NotOnOtherPage) as problem:
+            with own_faults(f"the drawing of {element.label}"):
+                return self.drawing(element)
+        except RedCrateError as problem:
             return sentence_sheet(self.page, element, problem.sentence, self.options)
 
     def _compared(self, element: Element, before: Before) -> Drawing:
