@@ -14,7 +14,7 @@ from PyQt6.QtWidgets import QApplication  # noqa: E402
 
 from redcrate.app.painting.drawing_files import drawing_image  # noqa: E402
 from redcrate.app.picture import picture_of_bench  # noqa: E402
-from redcrate.app.screens import bench_of, diagrams_of, source_of  # noqa: E402
+from redcrate.app.screens import bench_of, diagrams_of, source_of, widths_of  # noqa: E402
 from redcrate.app.sheet import edge_drag  # noqa: E402
 from redcrate.app.sheet.edge_drag import BoxEdge  # noqa: E402
 from redcrate.app.theme.look import choose_palette  # noqa: E402
@@ -122,6 +122,15 @@ def settled(window: Window) -> None:
         application.processEvents()
 
 
+def side_by_side(window: Window) -> None:
+    """The page at its three widths, a plot selected in all of them, with what was found at each."""
+    window.show_screen("widths")
+    application = QApplication.instance()
+    assert application is not None
+    while not all(column.found.text() for column in widths_of(window).columns):
+        application.processEvents()
+
+
 def contact_sheet(window: Window) -> None:
     """The drawings of the containers, alike ones as one."""
     window.show_screen("diagrams")
@@ -153,7 +162,6 @@ PICTURES: list[tuple[str, str, float | None, Callable[[Window], None] | None]] =
     ("bench", ".notice", None, None),
     ("bench-typing", ".notice", None, type_into_padding("60")),
     ("bench-refused", ".tides", None, type_into_padding("12,5")),
-    ("bench-narrow", ".path", 390, None),
     ("bench-inline", ".path", None, None),
     ("bench-drag", ".notice", None, dragging),
     ("bench-dropped", "#tides", None, dropped),
@@ -163,6 +171,7 @@ PICTURES: list[tuple[str, str, float | None, Callable[[Window], None] | None]] =
     ("source", ".notice", None, source),
     ("new-page", "", None, new_page),
     ("arrange", "footer", None, arranging),
+    ("widths", ".plot", None, side_by_side),
     ("diagrams", ".notice", None, contact_sheet),
     ("diagrams-large", ".tides", None, large_drawing),
 ]

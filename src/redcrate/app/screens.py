@@ -7,6 +7,7 @@ from redcrate.app.diagrams.screen import DiagramsScreen
 from redcrate.app.new_page import NewPage
 from redcrate.app.screen import Host, Screen, ScreenEntry
 from redcrate.app.source.screen import SourceScreen
+from redcrate.app.widths.screen import WidthsScreen
 from redcrate.core.session import Session
 
 
@@ -25,6 +26,11 @@ def _diagrams(session: Session | None) -> Screen:
     return DiagramsScreen(session)
 
 
+def _widths(session: Session | None) -> Screen:
+    assert session is not None
+    return WidthsScreen(session)
+
+
 SCREENS = (
     ScreenEntry("bench", "Bench", "Ctrl+1", "Sheet, outline and budget", _bench, bench_commands),
     ScreenEntry("source", "Source", "Ctrl+2", "The page's HTML and CSS as text", _source),
@@ -32,6 +38,7 @@ SCREENS = (
         "diagrams", "Diagrams", "Ctrl+3", "Labelled drawings of boxes, to hand over and to print", _diagrams,
         diagram_commands,
     ),
+    ScreenEntry("widths", "Widths", "Ctrl+4", "The page at all its widths side by side", _widths),
     ScreenEntry(
         "new", "New page from a frame", "Ctrl+N", "Wrapper, header, columns", lambda _: NewPage(),
         needs_page=False, in_bar=False,
@@ -59,3 +66,10 @@ def diagrams_of(host: Host) -> DiagramsScreen:
     diagrams = host.screen_named("diagrams")
     assert isinstance(diagrams, DiagramsScreen)
     return diagrams
+
+
+def widths_of(host: Host) -> WidthsScreen:
+    """The widths of the page that is open."""
+    widths = host.screen_named("widths")
+    assert isinstance(widths, WidthsScreen)
+    return widths

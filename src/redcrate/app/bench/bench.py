@@ -46,13 +46,9 @@ class WidthBar(QWidget):
         row.setSpacing(6)
         row.addWidget(QLabel("Width"))
         self.buttons = QButtonGroup(self)
-        for width in session.widths:
-            button = QPushButton(format_number(width))
-            button.setCheckable(True)
-            button.setToolTip(f"See the page in a window of {format_number(width)} px")
-            button.clicked.connect(lambda _=False, w=width: self._see(w))
-            self.buttons.addButton(button)
-            row.addWidget(button)
+        self._widths = QHBoxLayout()
+        self._widths.setSpacing(6)
+        row.addLayout(self._widths)
         self.field = ValueField()
         self.field.setFixedWidth(74)
         self.field.setFixedHeight(26)
@@ -86,7 +82,22 @@ class WidthBar(QWidget):
         row.addWidget(self.zoom)
         sheet.zoom_changed.connect(lambda s: self.zoom.setText(f"{s * 100:.0f} %"))
         session.listen(self._changed)
+        self._lay_buttons()
         self._renew()
+
+    def _lay_buttons(self) -> None:
+        """A button for each width that the page is looked at."""
+        for button in self.buttons.buttons():
+            self.buttons.removeButton(button)
+            button.setParent(None)
+            button.deleteLater()
+        for width in self._session.widths:
+            button = QPushButton(format_number(width))
+            button.setCheckable(True)
+            button.setToolTip(f"See the page in a window of {format_number(width)} px")
+            button.clicked.connect(lambda _=False, w=width: self._see(w))
+            self.buttons.addButton(button)
+            self._widths.addWidget(button)
 
     def _show_chains(self, shown: bool) -> None:
         self._sheet.shows_chains = shown
@@ -114,7 +125,9 @@ class WidthBar(QWidget):
             self.said.emit(problem.sentence, True)
 
     def _changed(self, change: Change) -> None:
-        if change is Change.PAGE:
+        if change is Change.WIDTHS:
+            self._lay_buttons()
+        if change in (Change.PAGE, Change.WIDTHS):
             self._renew()
 
     def _renew(self) -> None:

@@ -83,7 +83,7 @@ class FindingsList(QWidget):
     # -- looking
 
     def _changed(self, change: Change) -> None:
-        if change is Change.PAGE:
+        if change in (Change.PAGE, Change.WIDTHS):
             self._step.stop()
             self._idle.start()
 

@@ -12,6 +12,7 @@ class Change(Enum):
     PREVIEW = "preview"  # another page is shown for a while, or no longer
     SELECTION = "selection"
     HISTORY = "history"
+    WIDTHS = "widths"  # the page is looked at in windows of other widths
     GIVES = "gives"  # what gives way, or where edits are written to
 
 

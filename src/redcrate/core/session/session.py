@@ -1,10 +1,12 @@
 """One open page: its document, its editor, its views and its disk, made for one another."""
 
+from collections.abc import Iterable
+from dataclasses import replace
 from pathlib import Path
 
 from redcrate.core.collecting import collect_seldom
 from redcrate.core.files.recovery import RecoveryFolder
-from redcrate.core.session.changes import Listener, Listeners
+from redcrate.core.session.changes import Change, Listener, Listeners
 from redcrate.core.session.disk import Disk
 from redcrate.core.session.document import Document
 from redcrate.core.session.editor import Editor
@@ -38,6 +40,17 @@ class Session:
     def widths(self) -> tuple[float, ...]:
         """The window widths that the page is looked at, px: its settings file's, or the usual ones."""
         return self.document.settings.widths or DEFAULT_WIDTHS
+
+    def keep_widths(self, widths: Iterable[float]) -> None:
+        """Look at the page in windows of these widths from now on, px, widest first; kept beside the page.
+
+        Raises PageNotWritable; they hold all the same.
+        """
+        settings = replace(self.document.settings, widths=tuple(sorted(widths, reverse=True)))
+        try:
+            self.document.keep_settings(settings)
+        finally:
+            self._listeners.tell(Change.WIDTHS)
 
     def listen(self, listener: Listener) -> None:
         """Tell `listener` about every change from now on."""

@@ -1,0 +1,1 @@
+"""The Widths screen: the page at all its widths side by side."""
