@@ -157,7 +157,7 @@ def _reasons(reasons: Sequence[Reason]) -> Iterator[tuple[str, str]]:
 
 def _told(held: Held, chosen: set[int]) -> _Told:
     finding = held.finding
-    widths = ", ".join(format_number(w) for w in held.widths)
+    widths = ", ".join(format_number(w) for w in sorted(held.widths, reverse=True))
     places = tuple(
         (anchor_of(e) if e.index in chosen else "", e.label)
         for e in dict.fromkeys(finding.elements[:12])
