@@ -159,6 +159,11 @@ def test_one_large_and_the_next_with_the_arrow_keys(
     assert screen.big.scale == pytest.approx(scale, rel=0.05)
     QTest.keyClick(screen.big, Qt.Key.Key_Escape)
     assert screen.sheet.isVisible() and screen.sheet.hasFocus() and screen.sheet.selected_rows == [2]
+    press(screen.sheet.viewport(), at(screen, 2))  # the first of the two
+    QTest.mouseDClick(screen.sheet.viewport(), Qt.MouseButton.LeftButton, pos=at(screen, 2))
+    assert screen.big.isVisible() and screen.where.text() == "div#wrapper · 3 of 44"
+    press(button(screen, "All drawings"))
+    assert screen.sheet.isVisible()
     press(window.buttons["bench"])
     QTest.keyClick(window, Qt.Key.Key_D, CTRL)
     click(qtbot, window, "notice")

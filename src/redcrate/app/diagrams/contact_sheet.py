@@ -96,7 +96,7 @@ class ContactSheet(QListView):
         self.setVerticalScrollMode(QAbstractItemView.ScrollMode.ScrollPerPixel)
         self.setAccessibleName("Contact sheet of drawings")
         self.setStyleSheet(f"QListView {{ background: {colour('desk').name()}; border: none; }}")
-        self.activated.connect(lambda index: self.opened.emit(index.row()))
+        self.doubleClicked.connect(lambda index: self.opened.emit(index.row()))
         self._telling = True
         selection = self.selectionModel()
         assert selection is not None
