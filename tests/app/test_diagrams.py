@@ -18,6 +18,7 @@ from redcrate.app.diagrams.screen import DiagramsScreen
 from redcrate.app.screens import bench_of, diagrams_of
 from redcrate.app.window import Window
 from redcrate.core.diagram.drawing import Drawing, Label
+from redcrate.core.edit.patch import Patch, TextEdit
 from tests.app.conftest import click, element, make_window
 from tests.app.pointer import choose, press, type_over
 
@@ -169,6 +170,16 @@ def test_one_large_and_the_next_with_the_arrow_keys(
     click(qtbot, window, "notice")
     QTest.keyClick(window, Qt.Key.Key_D, CTRL)
     assert screen.big.isVisible() and screen.where.text().startswith("section.notice · ")
+    choose(screen.options.kind, "page plan")
+    assert screen.sheet.isVisible()
+    QTest.keyClick(window, Qt.Key.Key_D, CTRL)
+    assert screen.big.drawing is not None and screen.big.drawing.title == "Box diagram of section.notice"
+    session = window.session
+    assert session is not None
+    hidden = Patch((TextEdit("style.css", 0, 0, ".notice { display: none !important }\n"),), "hidden")
+    session.editor.apply(hidden)
+    QTest.keyClick(window, Qt.Key.Key_D, CTRL)
+    assert "section.notice has no box: display: none." in window.sentence.text()
 
 
 def test_an_edit_draws_anew_what_it_changed(

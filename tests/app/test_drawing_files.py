@@ -161,4 +161,4 @@ def test_svg_and_png_show_the_same(qapp: QApplication, tmp_path: Path) -> None:
         ]
         unlike = sum(abs(one - other) > 40 for one, other in zip(*greys, strict=True))
         assert unlike / len(greys[0]) < 0.01, name
-        assert min(greys[0]) < 140
+        assert min(greys[0]) < 200, "nothing is drawn"

@@ -1,5 +1,8 @@
 """The list of screens: whoever adds one adds it here, and nowhere else."""
 
+from collections.abc import Callable
+from typing import TypeVar
+
 from redcrate.app.bench.bench import Bench
 from redcrate.app.bench.commands import bench_commands
 from redcrate.app.diagrams.commands import diagram_commands
@@ -10,35 +13,27 @@ from redcrate.app.source.screen import SourceScreen
 from redcrate.app.widths.screen import WidthsScreen
 from redcrate.core.session import Session
 
-
-def _bench(session: Session | None) -> Screen:
-    assert session is not None
-    return Bench(session)
+T = TypeVar("T", bound=Screen)
 
 
-def _source(session: Session | None) -> Screen:
-    assert session is not None
-    return SourceScreen(session)
+def _of_page(make: Callable[[Session], Screen]) -> Callable[[Session | None], Screen]:
+    """The maker of a screen that is there only while a page is open."""
 
+    def made(session: Session | None) -> Screen:
+        assert session is not None
+        return make(session)
 
-def _diagrams(session: Session | None) -> Screen:
-    assert session is not None
-    return DiagramsScreen(session)
-
-
-def _widths(session: Session | None) -> Screen:
-    assert session is not None
-    return WidthsScreen(session)
+    return made
 
 
 SCREENS = (
-    ScreenEntry("bench", "Bench", "Ctrl+1", "Sheet, outline and budget", _bench, bench_commands),
-    ScreenEntry("source", "Source", "Ctrl+2", "The page's HTML and CSS as text", _source),
+    ScreenEntry("bench", "Bench", "Ctrl+1", "Sheet, outline and budget", _of_page(Bench), bench_commands),
+    ScreenEntry("source", "Source", "Ctrl+2", "The page's HTML and CSS as text", _of_page(SourceScreen)),
     ScreenEntry(
-        "diagrams", "Diagrams", "Ctrl+3", "Labelled drawings of boxes, to hand over and to print", _diagrams,
+        "diagrams", "Diagrams", "Ctrl+3", "Labelled drawings of boxes, to hand over and to print", _of_page(DiagramsScreen),
         diagram_commands,
     ),
-    ScreenEntry("widths", "Widths", "Ctrl+4", "The page at all its widths side by side", _widths),
+    ScreenEntry("widths", "Widths", "Ctrl+4", "The page at all its widths side by side", _of_page(WidthsScreen)),
     ScreenEntry(
         "new", "New page from a frame", "Ctrl+N", "Wrapper, header, columns", lambda _: NewPage(),
         needs_page=False, in_bar=False,
@@ -47,29 +42,27 @@ SCREENS = (
 FIRST = "bench"  # where a page that was opened is shown
 
 
+def _of(host: Host, name: str, kind: type[T]) -> T:
+    screen = host.screen_named(name)
+    assert isinstance(screen, kind)
+    return screen
+
+
 def bench_of(host: Host) -> Bench:
     """The bench of the page that is open; for those who drive the window from outside."""
-    bench = host.screen_named("bench")
-    assert isinstance(bench, Bench)
-    return bench
+    return _of(host, "bench", Bench)
 
 
 def source_of(host: Host) -> SourceScreen:
     """The source screen of the page that is open."""
-    source = host.screen_named("source")
-    assert isinstance(source, SourceScreen)
-    return source
+    return _of(host, "source", SourceScreen)
 
 
 def diagrams_of(host: Host) -> DiagramsScreen:
     """The diagrams of the page that is open."""
-    diagrams = host.screen_named("diagrams")
-    assert isinstance(diagrams, DiagramsScreen)
-    return diagrams
+    return _of(host, "diagrams", DiagramsScreen)
 
 
 def widths_of(host: Host) -> WidthsScreen:
     """The widths of the page that is open."""
-    widths = host.screen_named("widths")
-    assert isinstance(widths, WidthsScreen)
-    return widths
+    return _of(host, "widths", WidthsScreen)

@@ -215,6 +215,16 @@ def test_where_a_box_stands(page_of: PageOf) -> None:
     assert "moved 12 across, -3 down" in texts_of(page, "r")
     assert not any("Where it stands" in t for t in texts_of(page, "w"))
     assert not any("Where it stands" in t for t in texts_of(page, "d", standing=False))
+    page = page_of(
+        "<p style='margin: 0; height: 30px'>x</p><b id=w>y</b><p><i style='position: relative'>words<u id=n>z</u></i></p>",
+        "#w { position: absolute; right: 20px; bottom: 10px; width: 50px; height: 40px } #n { position: absolute; left: 0; "
+        "width: 5px; height: 5px }",
+    )
+    corner = set(texts_of(page, "w"))  # of the window, not of the little that html is high
+    assert {"right 20", "bottom 10", "left auto → 930", "top auto → 750"} <= corner
+    assert any(t.startswith("Where it stands in the window, to scale") for t in corner)
+    assert any(t.startswith("Where it stands in an inline box of p, ") for t in texts_of(page, "n"))
+    assert "left 0" in texts_of(page, "n")
 
 
 def test_an_inline_element_line_by_line(page_of: PageOf) -> None:

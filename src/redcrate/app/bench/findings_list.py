@@ -158,6 +158,7 @@ class FindingsList(QWidget):
         """List what was found. verifier: one that has tried the causes' fixes on it already."""
         settings = self._session.document.settings
         told = {w: [f for f in those if not is_silenced(f, settings)] for w, those in found.items()}
+        self._session.keep_found(told)
         held = held_at(told, of=len(self._widths))
         if verifier is not None:
             held = with_causes(held, {h.finding.key: verifier.mends_too(h.finding) for h in held})

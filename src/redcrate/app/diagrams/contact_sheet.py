@@ -13,7 +13,7 @@ from PyQt6.QtCore import (
     QTimer,
     pyqtSignal,
 )
-from PyQt6.QtGui import QKeyEvent, QPainter, QPen, QResizeEvent, QWheelEvent
+from PyQt6.QtGui import QColor, QKeyEvent, QPainter, QPen, QResizeEvent, QWheelEvent
 from PyQt6.QtWidgets import (
     QAbstractItemView,
     QListView,
@@ -288,7 +288,7 @@ class _Cell(QStyledItemDelegate):
         painter.save()
         card = QRectF(option.rect).adjusted(_PAD / 2, _PAD / 2, -_PAD / 2, -_PAD / 2)
         paper = card.adjusted(0, 0, 0, -_LABEL)
-        painter.fillRect(paper, colour("paper") if not sheet.for_print else Qt.GlobalColor.white)
+        painter.fillRect(paper, QColor(sheet.colours.paper))
         image = sheet.drawn.known_picture(entry.element)
         if image is not None:
             size = image.deviceIndependentSize()

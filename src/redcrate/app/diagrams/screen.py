@@ -1,9 +1,9 @@
 """The Diagrams screen: which elements are drawn, the contact sheet of them, one large, and what hands them over."""
 
-from collections.abc import Callable, Generator
+from collections.abc import Callable
 from pathlib import Path
 
-from PyQt6.QtCore import QByteArray, QMimeData, Qt, QTimer
+from PyQt6.QtCore import QByteArray, QMimeData, Qt
 from PyQt6.QtGui import QGuiApplication, QKeySequence, QShortcut
 from PyQt6.QtPrintSupport import QPrintDialog, QPrinter
 from PyQt6.QtWidgets import (
@@ -42,12 +42,8 @@ from redcrate.core.diagram.codes import LIGHT, PRINT, Palette
 from redcrate.core.diagram.paper import PAPERS
 from redcrate.core.diagram.series import Kind
 from redcrate.core.diagram.svg_end import drawing_svg
-from redcrate.core.errors import RedCrateError
-from redcrate.core.findings import Finding
-from redcrate.core.findings.checking import is_silenced
-from redcrate.core.findings.register import finding_steps
+from redcrate.core.explain.absence import absence
 from redcrate.core.markup.elements import Element
-from redcrate.core.page import Page
 from redcrate.core.session import Change, Session
 
 _SIDE = 252
@@ -74,12 +70,6 @@ class DiagramsScreen(Screen):
         self.zoom = QPushButton("100 %")
         self.stack = QStackedWidget()
         self._large: tuple[int, ...] | None = None  # the path of the element that is seen large
-        self._with_findings: frozenset[Element] = frozenset()
-        self._looked_at: Page | None = None  # the page whose findings are known or looked for
-        self._looking: Generator[str, None, list[Finding]] | None = None
-        self._look_step = QTimer(self)
-        self._look_step.setInterval(0)
-        self._look_step.timeout.connect(self._look_on)
         self._stale = True
         self._build()
         self._connect()
@@ -214,12 +204,15 @@ class DiagramsScreen(Screen):
         """The drawing of an element, large."""
         assert isinstance(what, Element)
         row = self._row_of(what)
-        if row is None:  # whatever was asked for last leaves it out
+        if row is None or self.options.drawn_kind is Kind.PLAN:  # what was asked for last leaves it out
             self.sought.clear()
             self.which.setCurrentText(Which.ALL.value)
+            self.options.kind.setCurrentText(Kind.BOX.value)
             row = self._row_of(what)
         if row is not None:
             self.open_large(row)
+        else:
+            self.said.emit(absence(self._session.views.page, what).sentence, True)
 
     def _row_of(self, element: Element) -> int | None:
         return next((n for n, e in enumerate(self.entries) if element in e.alike), None)
@@ -235,8 +228,6 @@ class DiagramsScreen(Screen):
         self._renew_classes()
         self.drawn.renew(self.options.series())
         self._renew_entries()
-        if Which(self.which.currentText()) is Which.FINDINGS:
-            self._look()
 
     def _renew_classes(self) -> None:
         names = sorted({c for e in self._session.views.page.elements for c in e.classes})
@@ -256,12 +247,17 @@ class DiagramsScreen(Screen):
         if self.options.drawn_kind is Kind.PLAN:
             entries = [Entry(e, (e,)) for e in self._plan_roots()]
         else:
-            entries = choose(views.page, self.choice, views.selection, self._with_findings)
+            entries = choose(views.page, self.choice, views.selection, self._with_findings())
         self.sheet.for_print = self.options.is_for_print
         self.sheet.show_entries(entries)
         self.sheet.select_elements(list(views.selection))
         self._count()
         self._show_large()
+
+    def _with_findings(self) -> set[Element]:
+        """The elements of which something was found at the width that is worked at."""
+        found = self._session.found.get(self._session.views.viewport.width, ())
+        return {element for finding in found for element in finding.elements}
 
     def _plan_roots(self) -> list[Element]:
         """A plan is drawn of the page, or of each selected element."""
@@ -286,14 +282,15 @@ class DiagramsScreen(Screen):
     def _take_choice(self) -> None:
         self._renew_classes()
         self._renew_entries()
-        if Which(self.which.currentText()) is Which.FINDINGS:
-            self._look()
 
     def _changed(self, change: Change) -> None:
         if change is Change.PAGE:
             self._stale = True
             if self.isVisible():
                 self.renew()
+        elif change is Change.FINDINGS and self.isVisible():
+            if Which(self.which.currentText()) is Which.FINDINGS:
+                self._renew_entries()
         elif change is Change.SELECTION and self.isVisible() and not self._stale:
             if Which(self.which.currentText()) is Which.SELECTION:
                 return  # what is shown stays until it is asked for anew
@@ -304,32 +301,6 @@ class DiagramsScreen(Screen):
         """The selection is one for all screens."""
         self._session.views.select(*elements)
         self._count()
-
-    # -- findings, looked for while nothing else happens
-
-    def _look(self) -> None:
-        """Look for findings on the page as it is, once."""
-        if self._looked_at is self._session.views.page:
-            return
-        self._looked_at = self._session.views.page
-        self._looking = finding_steps(self._session.views.page, self._session.document.texts())
-        self._look_step.start()
-
-    def _look_on(self) -> None:
-        if self._looking is None:
-            self._look_step.stop()
-            return
-        try:
-            next(self._looking)
-        except StopIteration as end:
-            self._looking = None
-            settings = self._session.document.settings
-            told = [f for f in end.value if not is_silenced(f, settings)]
-            self._with_findings = frozenset(e for f in told for e in f.elements)
-            self._renew_entries()
-        except RedCrateError as problem:
-            self._looking = None
-            self.said.emit(problem.sentence, True)
 
     # -- one drawing large
 

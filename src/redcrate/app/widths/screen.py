@@ -1,6 +1,6 @@
 """The Widths screen: the page at all its widths side by side, one selection in all, the sum across at each."""
 
-from collections.abc import Generator
+from collections.abc import Sequence
 
 from PyQt6.QtCore import Qt, QTimer
 from PyQt6.QtWidgets import QHBoxLayout, QLabel, QPushButton, QVBoxLayout, QWidget
@@ -12,15 +12,12 @@ from redcrate.app.widths.sums_table import SumsTable
 from redcrate.app.widths.width_sheet import WidthSheet
 from redcrate.core.errors import RedCrateError
 from redcrate.core.findings.at_widths import counts_of
-from redcrate.core.findings.checking import is_silenced
-from redcrate.core.findings.finding import Finding
-from redcrate.core.findings.register import finding_steps
+from redcrate.core.findings.finding import Finding, Severity
 from redcrate.core.markup.elements import Element
 from redcrate.core.session import Change, Session
 from redcrate.core.session.page_view import ViewAt
 from redcrate.core.units import format_number
 
-_IDLE_MS = 250  # after the last change, before findings are looked for
 _MOST = 8  # sheets
 _NARROWEST, _WIDEST = 100.0, 6000.0
 _BESIDE, _NARROW, _LEAST = 92, 170, 0.1  # px beside a page in its column, of a column; a scale
@@ -53,6 +50,14 @@ class Column(QWidget):
         box.addLayout(head)
         box.addWidget(self.sheet, 1)
 
+    def show_found(self, found: Sequence[Finding]) -> None:
+        """How many findings of each severity there are, with their shapes."""
+        counts = {severity: n for severity, n in counts_of(found).items() if n}
+        words = " ".join(f"{severity.shape} {n}" for severity, n in counts.items())
+        self.found.setText(words or "nothing found")
+        shade = "problem" if Severity.BREAKS in counts else "second_ink"
+        self.found.setStyleSheet(f"color: {colour(shade).name()};")
+
 
 class WidthsScreen(Screen):
     """Sheets beside one another, widest first."""
@@ -75,14 +80,6 @@ class WidthsScreen(Screen):
         self.words = QLabel("")
         self._row = QHBoxLayout()
         self._stale = True
-        self._looking: Generator[None, None, None] | None = None
-        self._idle = QTimer(self)
-        self._idle.setSingleShot(True)
-        self._idle.setInterval(_IDLE_MS)
-        self._idle.timeout.connect(self._look)
-        self._step = QTimer(self)
-        self._step.setInterval(0)
-        self._step.timeout.connect(self._go_on)
         self._build()
         session.listen(self._changed)
 
@@ -139,8 +136,8 @@ class WidthsScreen(Screen):
             self._lay_columns()
             for column in self.columns:
                 column.sheet.show_anew()
-            self._idle.start()
         self._renew()
+        self._show_found()
         QTimer.singleShot(0, self._fit)
         if self.columns:
             self.columns[0].sheet.setFocus()
@@ -169,7 +166,8 @@ class WidthsScreen(Screen):
     def _changed(self, change: Change) -> None:
         if change is Change.PAGE:
             self._stale = not self.isVisible()
-            self._idle.start()
+        if change is Change.FINDINGS:
+            self._show_found()
         if self.isVisible() and change in (Change.PAGE, Change.SELECTION):
             QTimer.singleShot(0, self._renew)
 
@@ -230,39 +228,8 @@ class WidthsScreen(Screen):
         self._session.views.set_width(width)
         self.wanted.emit("bench", None)
 
-    # -- findings, looked for while nothing else happens
-
-    def _look(self) -> None:
-        if self.isVisible():
-            self._looking = self._steps()
-            self._step.start()
-
-    def _steps(self) -> Generator[None, None, None]:
-        """One family at one width a step."""
-        texts, settings = self._session.document.texts(), self._session.document.settings
-        for column in tuple(self.columns):
-            steps, found = finding_steps(column.view.page, texts), []
-            while True:
-                try:
-                    next(steps)
-                    yield
-                except StopIteration as end:
-                    found = end.value
-                    break
-            told: list[Finding] = [f for f in found if not is_silenced(f, settings)]
-            counts = {s: n for s, n in counts_of(told).items() if n}
-            words = " ".join(f"{s.shape} {n}" for s, n in counts.items())
-            column.found.setText(words or "nothing found")
-            worst = next(iter(counts), None)
-            shade = "problem" if worst is not None and worst.value == "breaks" else "second_ink"
-            column.found.setStyleSheet(f"color: {colour(shade).name()};")
-
-    def _go_on(self) -> None:
-        try:
-            if self._looking is None or next(self._looking, self) is self:
-                self._looking = None
-                self._step.stop()
-        except RedCrateError as problem:
-            self._looking = None
-            self._step.stop()
-            self.said.emit(problem.sentence, True)
+    def _show_found(self) -> None:
+        """How many findings of each severity there are at each width, as they were last looked for."""
+        for column in self.columns:
+            if column.px in self._session.found:
+                column.show_found(self._session.found[column.px])

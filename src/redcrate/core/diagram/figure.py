@@ -64,6 +64,10 @@ class Run:
         """A term's amount, and by how much it changed."""
         return _changed(term.used, self.earlier.get((term.part, term.side), term.used))
 
+    def has_changed(self, term: Term) -> bool:
+        """Whether a term's amount is another one than it was."""
+        return self.earlier.get((term.part, term.side), term.used) != term.used
+
     def total(self, part: str) -> str:
         """The size of one of the boxes, and by how much it changed."""
         inside = [t for t in self.terms if depth(t.part) >= depth(part)]
@@ -76,14 +80,6 @@ def _changed(now: LayoutUnit, before: LayoutUnit) -> str:
     if now == before:
         return format_px(now)
     return f"{format_px(now)} ({'+' if now > before else ''}{format_px(now - before)})"
-
-
-def changes(run: Run) -> Iterator[tuple[Term, LayoutUnit]]:
-    """The terms that changed, with their earlier amounts."""
-    for term in run.terms:
-        before = run.earlier.get((term.part, term.side), term.used)
-        if before != term.used:
-            yield term, before
 
 
 def scale_of(*equations: tuple[Equation, Equation]) -> float:
@@ -221,8 +217,7 @@ class Figure:
             at = middle + lowered
             if abs(at - own) > 2:
                 board.line(x + 3, own, x + 10, at, LEADER)
-            changed = term in dict(changes(self.high))
-            place = board.text(x + 12, at + 4, self.high.number(term), bold=changed)
+            place = board.text(x + 12, at + 4, self.high.number(term), bold=self.high.has_changed(term))
             if term.struck:
                 board.line(place.x - 2, at, place.x + place.width + 2, at, _STRUCK)
             right = max(right, place.x + place.width)
@@ -262,10 +257,11 @@ class Figure:
         self._extensions(y, lines)
         with self.board.part("chain-across"):
             self.board.line(min(self.wide.edges), y, max(self.wide.edges), y)
-            changed = dict(changes(self.wide))
             for (term, *_), text, x, own in zip(shown, texts, middles, wanted, strict=True):
                 at = y - (26 if crowded else 9)
-                self.board.text(x, at, text, anchor="middle", back=True, bold=term in changed)
+                self.board.text(
+                    x, at, text, anchor="middle", back=True, bold=self.wide.has_changed(term)
+                )
                 if crowded and abs(x - own) > 1.5:
                     self.board.line(own, y - 2, x, at + 4, LEADER)
             for edge in sorted({*self.wide.edges}):

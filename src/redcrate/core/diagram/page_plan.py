@@ -9,10 +9,10 @@ from contextlib import AbstractContextManager
 from dataclasses import dataclass
 
 from redcrate.core.diagram.board import Board
-from redcrate.core.diagram.codes import Fill
 from redcrate.core.diagram.drawing import Area, Drawing, Label, Segment, Stroke
 from redcrate.core.diagram.label_places import Bands, Place, spread
 from redcrate.core.diagram.lettering import shortened, text_width
+from redcrate.core.diagram.title_block import Sheet, finished
 from redcrate.core.errors import RedCrateError
 from redcrate.core.geometry import Rect
 from redcrate.core.markup.elements import Element
@@ -37,12 +37,13 @@ class NoPlan(RedCrateError):
 class PlanOptions:
     """depth: how many levels of blocks inside the outermost one are drawn; None for all. page_name: in the title.
 
-    link_of: where the name of a block leads.
+    link_of: where the name of a block leads. title: whether there is a title block.
     """
 
     depth: int | None = None
     page_name: str = ""
     link_of: Callable[[Element], str] | None = None
+    title: bool = True
 
 
 @dataclass(frozen=True, slots=True)
@@ -106,11 +107,14 @@ class _Plan:
         bottom = max(b.place.y + b.place.height for b in self.blocks)
         self.chain_down()
         bottom = self.chain_across(bottom)
-        width, height = self.key_beside(max(right + 32, self.board.right + 24), bottom)
-        self.title_block(max(width, right + 24), height)
+        self.key_beside(max(right + 32, self.board.right + 24), bottom)
         title = f"Page plan of {self.root.label}, {len(self.blocks)} blocks"
         description = "; ".join(b.name for b in self.blocks)
-        return self.board.finish(title, description)
+        count, asked = len(self.blocks), self.options.depth
+        depth = "all levels" if asked is None else f"{asked} level{'s' if asked != 1 else ''} inside"
+        how = f"page plan · {depth} · {count} block{'s' if count != 1 else ''}"
+        sheet = Sheet(self.page, self.options.page_name, how, self.scale, self.options.title)
+        return finished(self.board, self.root.label, sheet, title, description)
 
     # -- labels
 
@@ -223,15 +227,14 @@ class _Plan:
         self.labels.add(Place(start, y - _SIZE, width, _SIZE + 3))
         self.board.add(Label(x, y, text, _SIZE, bold=bold, anchor=anchor, back=True))
 
-    # -- beside and below
+    # -- beside
 
-    def key_beside(self, x: float, bottom: float) -> tuple[float, float]:
-        """The numbered blocks in columns as tall as the plan; returns the drawing's width and lower edge."""
+    def key_beside(self, x: float, bottom: float) -> None:
+        """The numbered blocks in columns as tall as the plan."""
         if not self.key:
-            return x, bottom
+            return
         rows = max(12, int((bottom - _TOP) / _ROW) - 1)
         self.text(x, _TOP + _SIZE, "Key", "start", bold=True)
-        lowest = bottom
         for first in range(0, len(self.key), rows):
             column = self.key[first : first + rows]
             y = _TOP + _SIZE
@@ -240,29 +243,7 @@ class _Plan:
                 with self.part_of(block):
                     self.text(x + 18, y, str(number), "end", bold=True)
                     self.text(x + 26, y, block.name, "start")
-            lowest = max(lowest, y + 8)
             x += 26 + max(text_width(b.name, _KEY_SIZE) for b in column) + 24
-        return x, lowest
-
-    def title_block(self, width: float, top: float) -> None:
-        """What it is, of which page, at which width and scale."""
-        asked = self.options.depth
-        depth = "all levels" if asked is None else f"{asked} level{'s' if asked != 1 else ''} inside"
-        scale = f"{1 / self.scale:.2f}".rstrip("0").rstrip(".")
-        window = format_px(LayoutUnit(nearest_from_px(self.page.viewport.width)))
-        name = shortened(self.options.page_name or "page", 40)
-        rows = (
-            f"Page plan of {shortened(self.root.label, 30)}",
-            f"{name} · at width {window} px",
-            f"to scale 1 : {scale} · {depth} · {len(self.blocks)} blocks · Red Crate",
-        )
-        wide = max(text_width(t, _SIZE, bold=n == 0) for n, t in enumerate(rows)) + 14
-        x, y = max(12.0, width - wide - 12), top + 12
-        self.board.add(Area(x, y, wide, 18.0 * len(rows), Fill.PAPER, _LINE))
-        for number, text in enumerate(rows):
-            self.text(x + 7, y + 18 * number + 13, text, "start", bold=number == 0)
-            if number:
-                self.board.add(Segment(x, y + 18 * number, x + wide, y + 18 * number, _LINE))
 
 
 def _blocks_in(page: Page, root: Element, depth: int | None) -> Iterator[tuple[Element, Rect, int]]:

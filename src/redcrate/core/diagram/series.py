@@ -55,7 +55,8 @@ class Series:
     def drawing(self, element: Element) -> Drawing:
         """The drawing of one element. Raises RedCrateError where this kind of drawing cannot be made of it."""
         if self.kind is Kind.PLAN:
-            return page_plan(self.page, element, PlanOptions(self.depth, self.options.page_name))
+            plan = PlanOptions(self.depth, self.options.page_name, title=self.options.title)
+            return page_plan(self.page, element, plan)
         if self.kind is Kind.STEPS:
             return steps(self.page, element, self._in_other_mode(element), self.options)
         if self.kind is Kind.COMPARE and self.before is not None:

@@ -12,11 +12,12 @@ from redcrate.core.diagram.drawing import Stroke
 from redcrate.core.diagram.label_places import Place
 from redcrate.core.diagram.leaders import Named, column_of_names
 from redcrate.core.diagram.lettering import shortened
+from redcrate.core.diagram.title_block import scale_text
 from redcrate.core.explain.refused import RefusedPlace, refused_places
 from redcrate.core.geometry import Rect, union
 from redcrate.core.page import ElementBox, Page, PlacedBox
 from redcrate.core.rows import is_surprising
-from redcrate.core.units import LayoutUnit, format_px
+from redcrate.core.units import LayoutUnit, format_px, from_px
 
 _WIDEST, _TALLEST = 420.0, 190.0
 _REFUSED_SHOWN = 2
@@ -49,7 +50,7 @@ class _Standing:
         self.page = page
         self.at = at
         self.around = at.container
-        self.room = self.around.rect.inset(self.around.fragment.border)
+        self.room = self._containing_block()
         self.refused = _worth_showing(page, at)
         parts = [at.rect, *(r.rect for r in self.refused)]
         seen = union([self.room, *parts])
@@ -60,6 +61,13 @@ class _Standing:
         width, height = max(1.0, seen.width / 64), max(1.0, self.shown.height / 64)
         self.scale = min(1.0, _WIDEST / width, _TALLEST / height)
         self.top = top + 16
+
+    def _containing_block(self) -> Rect:
+        """On the page: the one that layout placed an absolute box in, else what the container's border leaves."""
+        block, around = self.at.placed.block, self.around
+        if block is None:
+            return around.rect.inset(around.fragment.border)
+        return Rect(around.rect.x + block.x, around.rect.y + block.y, block.width, block.height)
 
     def place(self, rect: Rect) -> Place:
         """A rectangle of the page on the board, cut to what is shown."""
@@ -83,8 +91,7 @@ class _Standing:
         """The container, what stands beside the box, the box, and at the right what is to be said."""
         board = self.board
         with board.part("where-it-stands"):
-            scale = f"{1 / self.scale:.2f}".rstrip("0").rstrip(".")
-            words = f"Where it stands in {shortened(self._around(), 40)}, to scale 1 : {scale}"
+            words = f"Where it stands in {shortened(self._around(), 40)}, to {scale_text(self.scale)}"
             board.text(0, self.top - 12, words, SMALL, colour="second_ink")
             board.area(self.place(self.room), Fill.CONTENT, _ROUND)
             for rect in self._beside():
@@ -99,8 +106,12 @@ class _Standing:
 
     def _around(self) -> str:
         """What the box stands in, by name."""
-        around = self.around
-        return around.fragment.box.label if around.container is not None else "the window's page"
+        around, window = self.around, self.page.viewport
+        if self.room == around.rect.inset(around.fragment.border):
+            return around.fragment.box.label
+        if (self.room.width, self.room.height) == (from_px(window.width), from_px(window.height)):
+            return "the window"
+        return f"an inline box of {around.fragment.box.label}"
 
     def _beside(self) -> Iterator[Rect]:
         """The borders of what else stands in the container, as far as it is near."""

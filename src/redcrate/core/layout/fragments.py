@@ -9,7 +9,7 @@ from enum import Enum
 from typing import Literal, NamedTuple, TypeAlias
 
 from redcrate.core.boxes.box import Box
-from redcrate.core.geometry import Edges
+from redcrate.core.geometry import Edges, Rect
 from redcrate.core.layout.margins import NO_MARGINS, MarginGroup, MarginSet
 from redcrate.core.text.shaping import ShapedRun
 from redcrate.core.units import ZERO, LayoutUnit
@@ -174,7 +174,8 @@ class Placed:
     """A fragment in its place.
 
     x, y: of its border box where the flow put it. shift_x, shift_y: what relative positioning adds.
-    refusals: the places a float was refused before. clearance: how far clear pushed it.
+    refusals: the places a float was refused before. clearance: how far clear pushed it. block: the
+    containing block of an absolute box, counted as x and y are.
     """
 
     fragment: "Fragment"
@@ -184,6 +185,7 @@ class Placed:
     shift_y: LayoutUnit = ZERO
     refusals: tuple[Refusal, ...] = ()
     clearance: LayoutUnit = ZERO
+    block: Rect | None = None
 
     @property
     def out_of_flow(self) -> "list[OutOfFlowCandidate]":

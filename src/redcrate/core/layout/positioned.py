@@ -9,7 +9,7 @@ from collections.abc import Iterable
 from dataclasses import dataclass, replace
 
 from redcrate.core.boxes.box import BoxKind
-from redcrate.core.geometry import Edges
+from redcrate.core.geometry import Edges, Rect
 from redcrate.core.layout.contexts import ContainingBlock, LayoutRun
 from redcrate.core.layout.edges import border_and_padding, margin_or_zero
 from redcrate.core.layout.fragments import (
@@ -133,7 +133,8 @@ def place_absolute(run: LayoutRun, candidate: OutOfFlowCandidate, block: Contain
     y = solve(replace(rules_y, size=fragment.down.content))
     margin = Edges(y.margin_start, x.margin_end, y.margin_end, x.margin_start)
     fragment = _with_margins(fragment, margin)
-    return Placed(fragment, block.x + x.place + x.margin_start, block.y + y.place + y.margin_start)
+    left, top = block.x + x.place + x.margin_start, block.y + y.place + y.margin_start
+    return Placed(fragment, left, top, block=Rect(block.x, block.y, block.width, block.height))
 
 
 def _rules(candidate: OutOfFlowCandidate, block: ContainingBlock) -> tuple[AxisRules, AxisRules]:

@@ -13,6 +13,7 @@ class Change(Enum):
     SELECTION = "selection"
     HISTORY = "history"
     WIDTHS = "widths"  # the page is looked at in windows of other widths
+    FINDINGS = "findings"  # they were looked for
     GIVES = "gives"  # what gives way, or where edits are written to
 
 

@@ -73,12 +73,8 @@ class Editor:
 
     def tried_at_widths(self, patch: Patch) -> Callable[[float], tuple[Page, Mapping[str, str]]]:
         """What gives the page at a width, px, and the texts, as they would be after `patch`."""
-        texts = self._document.texts()
-        changed, _ = apply_patch(patch, texts)
-        edited = self._document.edits_with(changed)
-        assembled = self._document.assembled_with(edited, self._document.assembled)
-        after = {**texts, **changed}
-        return lambda width: (self._views.page_of(assembled, width), after)
+        after = self._document.trial().after(patch)
+        return lambda width: after(self._views.page_at(width))
 
     def page_as_of(self, step: int) -> Page:
         """The page as it was (or will be again) when `step` steps are done, at the width seen now."""

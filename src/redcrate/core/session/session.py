@@ -1,8 +1,9 @@
 """One open page: its document, its editor, its views and its disk, made for one another."""
 
-from collections.abc import Iterable
+from collections.abc import Iterable, Mapping, Sequence
 from dataclasses import replace
 from pathlib import Path
+from typing import TYPE_CHECKING
 
 from redcrate.core.collecting import collect_seldom
 from redcrate.core.files.recovery import RecoveryFolder
@@ -12,6 +13,9 @@ from redcrate.core.session.document import Document
 from redcrate.core.session.editor import Editor
 from redcrate.core.session.views import Views
 
+if TYPE_CHECKING:  # the families are loaded by those who look for findings
+    from redcrate.core.findings.finding import Finding
+
 DEFAULT_WIDTHS = (1100, 820, 390)
 
 
@@ -19,7 +23,8 @@ class Session:
     """What is open. Every command of the program is a function of one of its parts, or below them.
 
     document: the files and their texts. views: pages, selection, preview. editor: what changes the
-    document. disk: saving, changes from outside, unsaved work.
+    document. disk: saving, changes from outside, unsaved work. found: the findings that are told at each
+    window width, px, as they were when somebody last looked.
     """
 
     def __init__(
@@ -35,6 +40,7 @@ class Session:
         self.views = Views(self.document, width, self._listeners)
         self.editor = Editor(self.document, self.views, self._listeners)
         self.disk = Disk(self.document, self.editor, recovery)
+        self.found: Mapping[float, Sequence[Finding]] = {}
 
     @property
     def widths(self) -> tuple[float, ...]:
@@ -51,6 +57,11 @@ class Session:
             self.document.keep_settings(settings)
         finally:
             self._listeners.tell(Change.WIDTHS)
+
+    def keep_found(self, found: "Mapping[float, Sequence[Finding]]") -> None:
+        """Tell everybody what was found at each window width, px."""
+        self.found = found
+        self._listeners.tell(Change.FINDINGS)
 
     def listen(self, listener: Listener) -> None:
         """Tell `listener` about every change from now on."""
