@@ -182,10 +182,17 @@ class SheetMarks:
         self._number(_along(strip), f"− {format_px(-amount)}", "margin_ink")
 
     def _number(self, places: Iterable[QPointF], text: str, shade: str) -> bool:
-        """A number in the first of its places (middles) that is free; whether there was one."""
+        """A number in the first of its places (middles) that is free; whether there was one.
+
+        What begins in view ends in view too.
+        """
         font = lettering(11)
         width = QFontMetricsF(font).horizontalAdvance(text) + 6
-        place = self.taken.first_free(Place(p.x() - width / 2, p.y() - 8, width, 16) for p in places)
+        last = self.size.width() - width - 2
+        lefts = ((p.x() - width / 2, p.y() - 8) for p in places)
+        place = self.taken.first_free(
+            Place(min(x, last) if x < self.size.width() else x, y, width, 16) for x, y in lefts
+        )
         if place is None:
             return False
         field = QRectF(place.x, place.y, place.width, place.height)
