@@ -98,10 +98,11 @@ class Checking:
     widths: Sequence[float]
     settings: PageSettings
 
-    def held(self, series: Series) -> tuple[Held, ...]:
-        """The findings that are not silenced."""
+    def held(self, series: Series, step: Callable[[], None]) -> tuple[Held, ...]:
+        """The findings that are not silenced. step: called before each width; what it raises ends the work."""
         page, found = series.page, {}
         for width in self.widths:
+            step()
             at = page
             if width != page.viewport.width:
                 at = self.trial.page(Viewport(width, page.viewport.height), page)
@@ -114,7 +115,7 @@ class Checking:
 def write_report(goods: Goods, path: Path, checking: Checking, step: Step) -> str:
     """The HTML report. Raises PageNotWritable."""
     count = len(goods.elements)
-    held = checking.held(goods.series)
+    held = checking.held(goods.series, lambda: step(0, count))
     options = ReportOptions(goods.series.options, goods.palette, goods.series.depth)
     name = goods.series.options.page_name
     text = html_report(
