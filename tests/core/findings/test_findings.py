@@ -229,6 +229,18 @@ PAGES: dict[str, list[tuple[str, str, str]]] = {
          '<style>div{background:#cde;padding:9px}figure{margin:0 40px}</style><div><figure>x</figure></div>'),
         ("<style>body{margin:revert}p{background:#cde;margin:0}</style><p>x", "8 px", "<style>p{background:#cde}</style><p>x"),
     ],
+    "media-range-overlap": [
+        ("<style>@media (max-width:800px){p{width:50%}}@media (min-width:800px){p{margin:0}}</style><p>x", "exactly 800 px both",
+         "<style>@media (max-width:799px){p{width:50%}}@media (min-width:800px){p{margin:0}}</style><p>x"),
+        ("<style>@media (width<=50em){p{width:50%}}@media (width>=800px){p{margin:0}}</style><p>x", "exactly 800 px both",
+         "<style>@media (width<50em){p{width:50%}}@media (width>=800px){p{margin:0}}</style><p>x"),
+    ],
+    "media-range-gap": [
+        ("<style>@media (max-width:799px){p{width:50%}}@media (min-width:801px){p{margin:0}}</style><p>x", "exactly 800 px neither",
+         "<style>@media (max-width:799px){p{width:50%}}@media (min-width:802px){p{margin:0}}</style><p>x"),
+        ("<style>@media (min-width:51.375em){p{width:50%}}@media (width<=820px){p{margin:0}}</style><p>x", "exactly 821 px neither",
+         "<style>@media (min-width:51.375em){b{width:50%}}@media (width<=820px){p{margin:0}}</style><p>x"),
+    ],
 }  # fmt: skip
 
 

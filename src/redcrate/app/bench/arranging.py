@@ -183,9 +183,8 @@ class Arranging(QWidget):
         try:
             inline = self.way.currentText() == "inline-blocks"
             session = self._session
-            patch, found = fit_row(
-                session.views.page, session.document.texts(), container, self.wish(), inline=inline
-            )
+            page, texts, window = session.views.page, session.document.texts(), session.editor.window
+            patch, found = fit_row(page, texts, container, self.wish(), inline=inline, window=window)
         except ValueError:
             self.found.setText("Counts, gaps and paddings are plain numbers, such as 3 or 20.")
             return None
@@ -232,7 +231,7 @@ class Arranging(QWidget):
                 widget.setParent(None)
                 widget.deleteLater()
         found = (
-            centring(session.views.page, session.document.texts(), element)
+            centring(session.views.page, session.document.texts(), element, session.editor.place)
             if element is not None
             else None
         )
@@ -262,6 +261,7 @@ class Arranging(QWidget):
                 self._neighbours,
                 amount,
                 in_proportion=in_proportion,
+                window=session.editor.window,
             )
         except ValueError:
             self.givers.setText("Type px, such as 10.")

@@ -18,7 +18,7 @@ from redcrate.app.theme.look import colour, part_brush
 from redcrate.core.diagram.codes import Fill
 from redcrate.core.edit.afterwards import surplus_of, take_off
 from redcrate.core.edit.gives import Gives, Plan
-from redcrate.core.edit.targets import write_target
+from redcrate.core.edit.range_targets import target_for
 from redcrate.core.edit.typed import nudged
 from redcrate.core.errors import RedCrateError, ValueNotUnderstood
 from redcrate.core.explain import Equation, across, down
@@ -304,7 +304,7 @@ class Budget(QWidget):
             return
         try:
             plan = take_off(
-                session.views.page, session.document.texts(), element, writes_to=session.editor.writes_to
+                session.views.page, session.document.texts(), element, writes_to=session.editor.place
             )
             session.editor.apply(plan.patch)
         except RedCrateError as problem:
@@ -362,8 +362,8 @@ class Budget(QWidget):
         element = self._session.views.selected
         if element is None or cell.term is None:
             return ""
-        target = write_target(
-            self._session.views.page, element, cell.term.longhand, self._session.editor.writes_to
+        target = target_for(
+            self._session.views.page, element, cell.term.longhand, self._session.editor.place
         )
         count = len(target.touches)
         return f" into {target.label} ({count} element{'s' if count != 1 else ''})"

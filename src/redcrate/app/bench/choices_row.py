@@ -101,7 +101,7 @@ class ChoicesRow(QWidget):
     def _patch(self, element: Element, name: str, value: str) -> Patch:
         session = self._session
         page, texts = session.views.page, session.document.texts()
-        return choice_patch(page, texts, element, name, value, session.editor.writes_to)
+        return choice_patch(page, texts, element, name, value, session.editor.place)
 
     def take(self, name: str, value: str) -> None:
         """Write a value, as one step."""

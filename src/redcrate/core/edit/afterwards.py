@@ -4,6 +4,7 @@ from collections.abc import Mapping
 from dataclasses import dataclass
 
 from redcrate.core.edit.gives import Gives, Plan, Planner
+from redcrate.core.edit.targets import ANYWHERE, WritesTo
 from redcrate.core.errors import EditRefused
 from redcrate.core.layout.fragments import SizeReason
 from redcrate.core.markup.elements import Element
@@ -48,7 +49,11 @@ def surplus_of(page: Page, element: Element, axis: str = "across") -> Surplus | 
 
 
 def take_off(
-    page: Page, texts: Mapping[str, str], element: Element, axis: str = "across", writes_to: str = ""
+    page: Page,
+    texts: Mapping[str, str],
+    element: Element,
+    axis: str = "across",
+    writes_to: WritesTo = ANYWHERE,
 ) -> Plan:
     """The written size less padding and border, so that the border box is what was given.
 

@@ -4,7 +4,8 @@ from collections.abc import Mapping
 from dataclasses import dataclass
 
 from redcrate.core.edit.patch import Patch
-from redcrate.core.edit.writing import Assignment, write_edits
+from redcrate.core.edit.targets import ANYWHERE, WritesTo
+from redcrate.core.edit.writing import Assignment, write_all
 from redcrate.core.errors import EditRefused
 from redcrate.core.layout.fragments import SizeReason
 from redcrate.core.markup.elements import Element
@@ -43,7 +44,9 @@ class Centring:
         return f"It is not in the middle: {format_px(off)} px more on the {more}. {self.why}".strip()
 
 
-def centring(page: Page, texts: Mapping[str, str], element: Element) -> Centring | None:
+def centring(
+    page: Page, texts: Mapping[str, str], element: Element, writes_to: WritesTo = ANYWHERE
+) -> Centring | None:
     """How an element stands in its container; None for what has no box or no container."""
     box = page.box_of(element)
     if box is None or box.container is None or element.parent is None:
@@ -54,9 +57,7 @@ def centring(page: Page, texts: Mapping[str, str], element: Element) -> Centring
     ways = []
     for sentence, values in wanted:
         try:
-            edits = []
-            for target, assignments in values:
-                edits += write_edits(page, texts, target, assignments)
+            edits = write_all(values, page, texts, WritesTo(window=writes_to.window))
             ways.append(CentringWay(sentence, Patch(tuple(edits), f"{element.label}: {sentence}")))
         except EditRefused:
             continue

@@ -4,7 +4,7 @@ from collections.abc import Mapping
 from dataclasses import dataclass
 
 from redcrate.core.edit.patch import Patch
-from redcrate.core.edit.targets import OWN_STYLE, write_targets
+from redcrate.core.edit.targets import ANYWHERE, OWN_STYLE, WritesTo, write_targets
 from redcrate.core.edit.writing import Assignment, write_edits
 from redcrate.core.markup.elements import Element
 from redcrate.core.page import Page
@@ -46,7 +46,12 @@ def current_choice(page: Page, element: Element, name: str) -> str:
 
 
 def choice_patch(
-    page: Page, texts: Mapping[str, str], element: Element, name: str, value: str, writes_to: str = ""
+    page: Page,
+    texts: Mapping[str, str],
+    element: Element,
+    name: str,
+    value: str,
+    writes_to: WritesTo = ANYWHERE,
 ) -> Patch:
     """The patch that takes a choice. Raises EditRefused where it cannot be written."""
     assignments = [Assignment(longhand, value) for longhand in _LONGHANDS.get(name, (name,))]
@@ -60,7 +65,7 @@ def other_sizing_patch(page: Page, texts: Mapping[str, str], element: Element) -
     now = current_choice(page, element, "box-sizing")
     other = next(value for value in CHOICES["box-sizing"] if value != now)
     own = next(t for t in write_targets(page, element, "box-sizing") if t.label == OWN_STYLE)
-    return choice_patch(page, texts, element, "box-sizing", other, own.key)
+    return choice_patch(page, texts, element, "box-sizing", other, WritesTo(own.key))
 
 
 def what_moves(before: Page, after: Page) -> tuple[Moved, ...]:

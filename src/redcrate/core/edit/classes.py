@@ -9,14 +9,14 @@ from tinycss2.serializer import serialize_identifier
 
 from redcrate.core.edit.css_text import block_place, insertion
 from redcrate.core.edit.patch import Patch, TextEdit
-from redcrate.core.edit.rule_places import new_rule_edit
+from redcrate.core.edit.rule_places import author_rules, new_rule_edit
 from redcrate.core.edit.tree_edits import set_attribute
 from redcrate.core.errors import EditRefused
 from redcrate.core.markup.elements import Element, Markup
 from redcrate.core.markup.source_text import SourceText
 from redcrate.core.page import Page
 from redcrate.core.style.css_syntax import component_values
-from redcrate.core.style.sheets import Origin, StyleRule
+from redcrate.core.style.sheets import StyleRule
 
 
 @dataclass(frozen=True, slots=True, eq=False)
@@ -47,11 +47,6 @@ def class_list(page: Page) -> tuple[ClassUse, ...]:
     return tuple(
         ClassUse(n, tuple(users.get(n, ())), tuple(rules.get(n, ()))) for n in sorted({*users, *rules})
     )
-
-
-def author_rules(page: Page) -> list[StyleRule]:
-    """All rules of the page's sheets, whether they apply at this width or not."""
-    return [r for s in page.source.sheets for r in s.rules if r.origin is Origin.AUTHOR]
 
 
 def class_tokens(selector: str) -> Iterator[tuple[str, int]]:
@@ -102,6 +97,13 @@ _FITS: dict[str, Callable[[str, str], bool]] = {
     "*=": lambda wanted, name: any(w in name for w in wanted.split()),
     "|=": lambda wanted, name: name == wanted or name.startswith(f"{wanted}-"),
 }
+
+
+def own_class_name(page: Page, element: Element) -> str:
+    """A class that no element and no rule knows, named for the element."""
+    taken = {c.name for c in class_list(page)}
+    stem = f"{element.classes[0] if element.classes else element.tag}-own"
+    return next(n for n in (stem, *(f"{stem}-{i}" for i in range(2, 10_000))) if n not in taken)
 
 
 def with_class(markup: Markup, targets: Sequence[Element], name: str) -> Patch:

@@ -10,6 +10,7 @@ from enum import Enum
 
 from redcrate.core.edit.measures import computed_length, specified, used_length
 from redcrate.core.edit.patch import Patch
+from redcrate.core.edit.targets import ANYWHERE, WritesTo
 from redcrate.core.edit.typed import format_length
 from redcrate.core.edit.writing import Assignment, write_edits
 from redcrate.core.errors import EditRefused
@@ -50,12 +51,12 @@ def plan_term(
     sides: tuple[str, ...],
     value: str,
     gives: Gives,
-    writes_to: str = "",
+    writes_to: WritesTo = ANYWHERE,
 ) -> Plan:
     """Set a term to `value` (valid CSS) on one or more sides, and let something give way.
 
     part: "margin", "border", "padding" or "content"; sides: "left" and so on, or ("",) with the axis
-    told by "width" or "height" as part. writes_to: the key of a chosen target.
+    told by "width" or "height" as part. writes_to: where it is wanted.
     Raises EditRefused with how many px are short.
     """
     box = page.box_of(element)
@@ -216,7 +217,7 @@ class Planner:
             return
         self.subtract(longhand, amount, self.used(longhand))
 
-    def plan(self, texts: Mapping[str, str], writes_to: str = "") -> Plan:
+    def plan(self, texts: Mapping[str, str], writes_to: WritesTo = ANYWHERE) -> Plan:
         """The patch of all assignments."""
         edits = write_edits(self.page, texts, self.element, self.assignments, writes_to)
         sentence = f"{self.element.label}: {'; '.join(self.lines)}"

@@ -7,13 +7,16 @@ from tinycss2.serializer import serialize_identifier
 from redcrate.core.edit.extents import extent_of
 from redcrate.core.edit.gives import Gives, Planner
 from redcrate.core.edit.patch import Patch, TextEdit
-from redcrate.core.edit.rule_places import new_rule_edit
+from redcrate.core.edit.range_rules import range_rules_edit
+from redcrate.core.edit.rule_places import author_rules, new_rule_edit
+from redcrate.core.edit.targets import WritesTo
 from redcrate.core.edit.tree_edits import Where, added
-from redcrate.core.edit.writing import write_edits
+from redcrate.core.edit.writing import Assignment, write_all
 from redcrate.core.errors import EditRefused
 from redcrate.core.markup.elements import Element
 from redcrate.core.page import Page
 from redcrate.core.rows.fitting import RowFit, RowWish, fit
+from redcrate.core.style.window_ranges import WindowRange
 from redcrate.core.units import LayoutUnit, format_px
 
 
@@ -26,9 +29,16 @@ def row_room(page: Page, container: Element) -> LayoutUnit:
 
 
 def fit_row(
-    page: Page, texts: Mapping[str, str], container: Element, wish: RowWish, *, inline: bool = False
+    page: Page,
+    texts: Mapping[str, str],
+    container: Element,
+    wish: RowWish,
+    *,
+    inline: bool = False,
+    window: WindowRange | None = None,
 ) -> tuple[Patch, RowFit]:
-    """The children of a container as rows of `wish.count`; inline: as inline-blocks instead of floats.
+    """The children of a container as rows of `wish.count`; inline: as inline-blocks instead of floats; window: in
+    windows of that range only.
 
     A container without children gets that many div elements. The first of each row has no gap before it.
     """
@@ -37,9 +47,14 @@ def fit_row(
     if not children:
         return _with_blocks(page, container, wish), found
     rules = _rules(container, children, wish, found, inline)
+    sentence = f"{wish.count} in a row in {container.label}: {found.sentence}"
+    if window is not None:
+        written = author_rules(page)
+        plain = [(selector, declarations) for selector, declarations, _ in rules]
+        edit = range_rules_edit(page, texts, window, plain, written[-1] if written else None)
+        return Patch((edit,), f"{sentence}, for windows {window.words} px"), found
     edits = [new_rule_edit(page, texts, s, d, comment) for s, d, comment in rules]
     merged = TextEdit(edits[0].file, edits[0].start, edits[0].end, "".join(e.text for e in edits))
-    sentence = f"{wish.count} in a row in {container.label}: {found.sentence}"
     return Patch((merged,), sentence), found
 
 
@@ -106,6 +121,7 @@ def neighbours_give(
     amount: LayoutUnit,
     *,
     in_proportion: bool = False,
+    window: WindowRange | None = None,
 ) -> Patch:
     """The neighbours of a block that grew by `amount` (1/64 px) become narrower by as much together.
 
@@ -115,7 +131,8 @@ def neighbours_give(
     if not boxes:
         raise EditRefused("there is no neighbour that could give.")
     whole = sum(b.content_box.width for _, b in boxes)
-    left, edits, words = amount, [], []
+    left, words = amount, []
+    values: list[tuple[Element, list[Assignment]]] = []
     for number, (element, box) in enumerate(boxes):
         rest = len(boxes) - number
         share = amount * box.content_box.width // whole if in_proportion and whole else left // rest
@@ -124,13 +141,8 @@ def neighbours_give(
         planner.compensate("across", {"": share}, Gives.CONTENT)
         if not planner.assignments:
             raise EditRefused(f"{element.label} has no width of its own that could give.")
-        edits += write_edits(page, texts, element, planner.assignments)
+        values.append((element, planner.assignments))
         words.append(f"{element.label} {format_px(share)} px")
         left -= share
-    unique = tuple(dict.fromkeys(edits))
-    if len({(e.file, e.start, e.end) for e in unique}) != len(unique):
-        raise EditRefused(
-            "the neighbours share one rule, so they cannot give different amounts.",
-            remedy="Take equal parts, or give them widths of their own.",
-        )
-    return Patch(unique, f"neighbours give {format_px(amount)} px: {', '.join(words)}")
+    edits = tuple(write_all(values, page, texts, WritesTo(window=window)))
+    return Patch(edits, f"neighbours give {format_px(amount)} px: {', '.join(words)}")

@@ -17,8 +17,22 @@ from redcrate.core.style.cascade import Applied, Specificity, Winner
 from redcrate.core.style.css_syntax import component_values
 from redcrate.core.style.selectors import Selector, SelectorNotUnderstood, compile_selectors
 from redcrate.core.style.sheets import Origin, StyleRule
+from redcrate.core.style.window_ranges import WindowRange
 
 OWN_STYLE = "its own style"
+
+
+@dataclass(frozen=True, slots=True)
+class WritesTo:
+    """Where a designer wants edits to go. key: of a chosen target; "": the default one. window: the range of
+    window widths that they are for; None: all.
+    """
+
+    key: str = ""
+    window: WindowRange | None = None
+
+
+ANYWHERE = WritesTo()
 
 
 @dataclass(frozen=True, slots=True, eq=False)
@@ -28,7 +42,8 @@ class WriteTarget:
     applied: the author's declaration that is changed, if there is one. rule: the rule that gets a new
     declaration else; None for the element's own style and for a new rule. selector: of a rule that is
     made; else "". label: as people read it. touches: the elements that it is about. loses_to: what
-    would win over a value written here; "" if the value itself would win.
+    would win over a value written here; "" if the value itself would win. window: of the @media block that
+    a rule is made in, behind the rule `after`; None: in none.
     """
 
     applied: Applied | None
@@ -37,6 +52,8 @@ class WriteTarget:
     touches: tuple[Element, ...]
     selector: str = ""
     loses_to: str = ""
+    window: WindowRange | None = None
+    after: StyleRule | None = None
 
     @property
     def key(self) -> str:
@@ -73,10 +90,10 @@ def _default(page: Page, element: Element, longhand: str) -> WriteTarget:
     winner = page.origin_of(element, physical_winner(page, element, longhand))
     if winner is not None and winner.applied.rule.origin in (Origin.AUTHOR, Origin.INLINE):
         rule = winner.applied.rule
-        return WriteTarget(winner.applied, rule, _label(rule), touched(page, rule, element))
+        return WriteTarget(winner.applied, rule, label_of(rule), touched(page, rule, element))
     narrowest = _narrowest_rule(page, element)
     if narrowest is not None:
-        return WriteTarget(None, narrowest, _label(narrowest), touched(page, narrowest, element))
+        return WriteTarget(None, narrowest, label_of(narrowest), touched(page, narrowest, element))
     return WriteTarget(None, None, OWN_STYLE, (element,))
 
 
@@ -100,7 +117,8 @@ def _targets(page: Page, element: Element, longhand: str) -> Iterator[WriteTarge
     yield from (t for t in _new_targets(page, element, winner) if t.selector not in known)
 
 
-def _label(rule: StyleRule) -> str:
+def label_of(rule: StyleRule) -> str:
+    """A rule as people read it: its selector, and the blocks that it stands in."""
     if rule.origin is Origin.INLINE:
         return OWN_STYLE
     media = " and ".join(m.text for m in rule.media)
@@ -180,14 +198,15 @@ def _rule_targets(
             turned = important and winning is not None and winning.layer != rule.layer
             behind = i > at if turned else i < at  # of important ones the earlier layer wins
             if stronger or inline or (behind and winner.applied.important == important):
-                loses = _winner_label(winner)
-        yield WriteTarget(applied, rule, _label(rule), touched(page, rule, element), "", loses)
+                loses = winner_label(winner)
+        yield WriteTarget(applied, rule, label_of(rule), touched(page, rule, element), "", loses)
 
 
-def _winner_label(winner: Winner) -> str:
+def winner_label(winner: Winner) -> str:
+    """A declaration that wins, with its place."""
     rule = winner.applied.rule
     important = " (!important)" if winner.applied.important else ""
-    return f"{_label(rule)}, {rule.file} line {winner.applied.declaration.line}{important}"
+    return f"{label_of(rule)}, {rule.file} line {winner.applied.declaration.line}{important}"
 
 
 def _own_target(page: Page, element: Element, longhand: str, winner: Winner | None) -> WriteTarget:
@@ -198,7 +217,7 @@ def _own_target(page: Page, element: Element, longhand: str, winner: Winner | No
         applied = next((a for a in reversed(found) if a.rule is rule), None)
     loses = ""
     if winner is not None and winner.applied.important and winner.applied.rule.origin is Origin.AUTHOR:
-        loses = _winner_label(winner)
+        loses = winner_label(winner)
     return WriteTarget(applied, rule if applied else None, OWN_STYLE, (element,), "", loses)
 
 
@@ -212,7 +231,7 @@ def _new_targets(page: Page, element: Element, winner: Winner | None) -> Iterato
             layered = bool(winner.applied.rule.layer)  # it loses to any rule in none
             weaker = not layered and compiled[0].specificity < _specificity(winner)
             if inline or winner.applied.important or weaker:
-                loses = _winner_label(winner)
+                loses = winner_label(winner)
         yield WriteTarget(None, None, f"new rule {selector}", matched(page, compiled), selector, loses)
 
 

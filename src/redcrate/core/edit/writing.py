@@ -1,20 +1,22 @@
 """Setting longhands of an element: the edits that write them where `targets.py` says."""
 
-from collections.abc import Mapping
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 
 from redcrate.core.edit.css_text import block_place, declaration_place, insertion
 from redcrate.core.edit.patch import TextEdit
+from redcrate.core.edit.range_rules import number_of, range_rules_edit
+from redcrate.core.edit.range_targets import target_for
 from redcrate.core.edit.rule_places import new_rule_edit
-from redcrate.core.edit.targets import write_target
+from redcrate.core.edit.targets import ANYWHERE, WritesTo, WriteTarget
 from redcrate.core.errors import EditRefused
 from redcrate.core.explain.terms import split_values
 from redcrate.core.geometry import SIDES
 from redcrate.core.markup.elements import Element, Span
 from redcrate.core.markup.tags import tag_attributes, tag_name_length
 from redcrate.core.page import Page
-from redcrate.core.style.cascade import Applied
 from redcrate.core.style.sheets import Declaration, Origin, StyleRule
+from redcrate.core.style.window_ranges import WindowRange
 
 _FOUR_SIDED = ("margin", "padding", "border-width", "inset")
 
@@ -32,45 +34,95 @@ def write_edits(
     texts: Mapping[str, str],
     element: Element,
     assignments: list[Assignment],
-    writes_to: str = "",
+    writes_to: WritesTo = ANYWHERE,
+    *,
+    alone: bool = False,
 ) -> list[TextEdit]:
     """The edits that give an element these values.
 
-    texts: the current text of each file by name. writes_to: the key of a chosen target. Assignments
-    that fall into one declaration become one edit. Raises EditRefused if the element is not in the
-    source, or if a value would lose where it was to be written.
+    texts: the current text of each file by name. writes_to: where they are wanted. alone: in a range, by a rule
+    that touches this element only, if there can be one. Assignments that fall into one declaration become one edit.
+    Raises EditRefused if the element is not in the source, or if a value would lose where it was to be written.
     """
-    by_declaration: dict[Declaration, list[Assignment]] = {}
-    by_rule: dict[StyleRule, list[Assignment]] = {}
-    by_selector: dict[str, list[Assignment]] = {}
-    own: list[Assignment] = []
-    targets: dict[Declaration, Applied] = {}
-    for assignment in assignments:
-        target = write_target(page, element, assignment.longhand, writes_to)
-        if target.applied is not None:
-            targets[target.applied.declaration] = target.applied
-            by_declaration.setdefault(target.applied.declaration, []).append(assignment)
-        elif target.selector:
-            by_selector.setdefault(target.selector, []).append(assignment)
-        elif target.rule is not None:
-            by_rule.setdefault(target.rule, []).append(assignment)
-        else:
-            own.append(assignment)
+    return write_all([(element, assignments)], page, texts, writes_to, alone=alone)
+
+
+def write_all(
+    values: Sequence[tuple[Element, list[Assignment]]],
+    page: Page,
+    texts: Mapping[str, str],
+    writes_to: WritesTo = ANYWHERE,
+    *,
+    alone: bool = False,
+) -> list[TextEdit]:
+    """The same for several elements. Raises EditRefused also where two of them that share a rule want other values."""
+    places = _Places()
+    for element, assignments in values:
+        for assignment in assignments:
+            target = target_for(page, element, assignment.longhand, writes_to, alone=alone)
+            places.add(element, target, assignment)
     edits: list[TextEdit] = []
-    inline: list[tuple[Declaration | None, Assignment]] = [(None, a) for a in own]
-    for declaration, wanted in by_declaration.items():
-        if targets[declaration].rule.origin is Origin.INLINE:
-            inline.extend((declaration, a) for a in wanted)
-        else:
-            edits.append(_change(texts[declaration.file], declaration, wanted))
-    for rule, wanted in by_rule.items():
+    for declaration, wanted in places.declarations.items():
+        edits.append(_change(texts[declaration.file], declaration, wanted))
+    for rule, wanted in places.rules.items():
         edits.append(_append(texts[rule.file], rule, wanted))
-    for selector, wanted in by_selector.items():
-        values = "; ".join(f"{a.longhand}: {a.value}" for a in wanted)
-        edits.append(new_rule_edit(page, texts, selector, values))
-    if inline:
+    for window, made in places.made.items():
+        edits += _new_rules(page, texts, window, made)
+    for element, inline in places.own.items():
         edits.append(_style_attribute(page, texts, element, inline))
     return edits
+
+
+class _Places:
+    """What is to be written, by the places that it goes to."""
+
+    def __init__(self) -> None:
+        self.declarations: dict[Declaration, list[Assignment]] = {}
+        self.rules: dict[StyleRule, list[Assignment]] = {}
+        self.made: dict[WindowRange | None, dict[str, tuple[WriteTarget, list[Assignment]]]] = {}
+        self.own: dict[Element, list[tuple[Declaration | None, Assignment]]] = {}
+
+    def add(self, element: Element, target: WriteTarget, assignment: Assignment) -> None:
+        """One value of an element, to be written at its target."""
+        applied, rule = target.applied, target.rule
+        if applied is not None and applied.rule.origin is Origin.INLINE:
+            self.own.setdefault(element, []).append((applied.declaration, assignment))
+        elif applied is not None:
+            _want(self.declarations.setdefault(applied.declaration, []), assignment, target)
+        elif target.selector:
+            made = self.made.setdefault(target.window, {})
+            _want(made.setdefault(target.selector, (target, []))[1], assignment, target)
+        elif rule is not None:
+            _want(self.rules.setdefault(rule, []), assignment, target)
+        else:
+            self.own.setdefault(element, []).append((None, assignment))
+
+
+def _want(wanted: list[Assignment], assignment: Assignment, target: WriteTarget) -> None:
+    """One more value for a place, unless it is wanted there already."""
+    other = next((a for a in wanted if a.longhand == assignment.longhand), None)
+    if other is not None and other.value != assignment.value:
+        raise EditRefused(
+            f"{assignment.longhand} would be both {other.value} and {assignment.value} in {target.label}, "
+            "which they share.",
+            remedy="Take equal parts, or give them values of their own.",
+        )
+    if other is None:
+        wanted.append(assignment)
+
+
+def _new_rules(
+    page: Page,
+    texts: Mapping[str, str],
+    window: WindowRange | None,
+    made: Mapping[str, tuple[WriteTarget, list[Assignment]]],
+) -> list[TextEdit]:
+    rules = [(s, "; ".join(f"{a.longhand}: {a.value}" for a in w)) for s, (_, w) in made.items()]
+    if window is None:
+        return [new_rule_edit(page, texts, selector, values) for selector, values in rules]
+    behind = [t.after for t, _ in made.values() if t.after is not None]
+    after = max(behind, key=lambda r: number_of(page, r)) if behind else None
+    return [range_rules_edit(page, texts, window, rules, after)]
 
 
 def changed_declaration(text: str, offset: int, name: str, wanted: list[Assignment]) -> TextEdit:

@@ -8,12 +8,12 @@ from typing import Any, TypeVar
 
 from tinycss2.serializer import serialize_identifier
 
-from redcrate.core.edit.classes import ClassUse, author_rules, class_list, id_names, with_class
+from redcrate.core.edit.classes import ClassUse, class_list, id_names, own_class_name, with_class
 from redcrate.core.edit.gives import Gives, Plan, Planner, plan_term
 from redcrate.core.edit.patch import Patch, TextEdit
 from redcrate.core.edit.removal import removed_declaration
-from redcrate.core.edit.rule_places import new_rule_edit
-from redcrate.core.edit.targets import matched, write_target, write_targets
+from redcrate.core.edit.rule_places import author_rules, new_rule_edit
+from redcrate.core.edit.targets import WritesTo, matched, write_target, write_targets
 from redcrate.core.edit.writing import Assignment, write_edits
 from redcrate.core.explain.terms import Source, physical_winner, written_value
 from redcrate.core.findings.finding import Fix, MakeFix
@@ -256,7 +256,7 @@ class Look:
                 by_place.setdefault((element, place), []).append(Assignment(longhand, value))
             edits: list[TextEdit] = []
             for (element, place), assignments in by_place.items():
-                edits += write_edits(self.page, self.texts, element, assignments, place)
+                edits += write_edits(self.page, self.texts, element, assignments, WritesTo(place))
             return Patch(tuple(dict.fromkeys(edits)), sentence)
 
         return self.fix(sentence, make)
@@ -322,7 +322,7 @@ class Look:
                 return Patch(tuple(edits), sentence)
             planner = Planner(self.page, element, box)
             planner.compensate("across", {"": by}, Gives.CONTENT)
-            plan: Plan = planner.plan(self.texts, self._alone(element) if alone else "")
+            plan: Plan = planner.plan(self.texts, WritesTo(self._alone(element) if alone else ""))
             return Patch(plan.patch.edits, sentence)
 
         return self.fix(sentence, make)
@@ -348,9 +348,7 @@ class Look:
 
         The rule that they share stays as it is.
         """
-        taken = {c.name for c in self.classes}
-        stem = f"{element.classes[0] if element.classes else element.tag}-own"
-        name = next(n for n in (stem, *(f"{stem}-{i}" for i in range(2, 10_000))) if n not in taken)
+        name = own_class_name(self.page, element)
 
         def make() -> Patch:
             given = with_class(self.page.source.markup, (element,), name)

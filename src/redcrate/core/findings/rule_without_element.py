@@ -4,9 +4,9 @@ from collections import Counter
 from collections.abc import Iterator
 from functools import partial
 
-from redcrate.core.edit.classes import author_rules
 from redcrate.core.edit.css_text import block_place
 from redcrate.core.edit.patch import Patch, TextEdit
+from redcrate.core.edit.rule_places import author_rules
 from redcrate.core.edit.targets import matched
 from redcrate.core.explain.terms import Source
 from redcrate.core.findings.finding import Family, Finding, Severity

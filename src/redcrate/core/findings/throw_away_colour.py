@@ -3,9 +3,9 @@
 from collections.abc import Iterator
 from functools import partial
 
-from redcrate.core.edit.classes import author_rules
 from redcrate.core.edit.patch import Patch
 from redcrate.core.edit.removal import removed_declaration
+from redcrate.core.edit.rule_places import author_rules
 from redcrate.core.edit.targets import matched
 from redcrate.core.explain.terms import Source
 from redcrate.core.findings.finding import Family, Finding, Severity

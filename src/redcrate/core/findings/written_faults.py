@@ -2,10 +2,10 @@
 
 from collections.abc import Callable, Iterator
 
-from redcrate.core.edit.classes import author_rules
 from redcrate.core.edit.css_text import DeclarationPlace, declaration_place
 from redcrate.core.edit.patch import Patch, TextEdit
 from redcrate.core.edit.removal import removed_declaration
+from redcrate.core.edit.rule_places import author_rules
 from redcrate.core.edit.targets import matched
 from redcrate.core.explain.terms import Source
 from redcrate.core.findings.finding import Finding, MakeFix, Severity

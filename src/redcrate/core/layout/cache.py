@@ -7,6 +7,7 @@ cache: each step on it is one step of a dictionary, and what two of them find ou
 """
 
 from collections.abc import Callable
+from typing import TYPE_CHECKING
 from weakref import ref
 
 from redcrate.core.boxes.box import Box
@@ -16,6 +17,9 @@ from redcrate.core.layout.fragments import ContentSizes, Fragment
 from redcrate.core.layout.inline_items import InlineContent, inline_content
 from redcrate.core.layout.space import ConstraintSpace
 from redcrate.core.units import LayoutUnit
+
+if TYPE_CHECKING:
+    from redcrate.core.layout.kept_lines import KeptLines
 
 
 class KeptFragment(ref[Fragment]):
@@ -39,10 +43,12 @@ def _gone(dead: "KeptFragment") -> None:
 class BoxRecord:
     """What is known of one box; fields are None until they are asked for."""
 
-    __slots__ = ("collapses_through", "content", "fragments", "sizes")
+    __slots__ = ("collapses_through", "content", "fragments", "keeps_lines", "lines", "sizes")
 
     def __init__(self) -> None:
         self.content: InlineContent | None = None
+        self.keeps_lines: bool | None = None  # whether its lines may serve in another width
+        self.lines: KeptLines | None = None
         self.collapses_through: bool | None = None
         self.sizes: dict[ConstraintSpace, ContentSizes] = {}
         self.fragments: dict[ConstraintSpace, KeptFragment] = {}

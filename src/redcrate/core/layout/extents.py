@@ -15,7 +15,8 @@ from redcrate.core.units import ZERO, LayoutUnit
 class Extent:
     """What a fragment and all inside it cover.
 
-    lowest: the lowest border box; left to bottom: with lines and what overflows. transformed: whether any of them is.
+    lowest: the lowest border box; left to bottom: with lines and what overflows. reach: the right edge of what can be
+    seen of it, so without what boxes inside clip. transformed: whether any of them is.
     """
 
     lowest: LayoutUnit
@@ -23,6 +24,7 @@ class Extent:
     top: LayoutUnit
     right: LayoutUnit
     bottom: LayoutUnit
+    reach: LayoutUnit
     transformed: bool
 
 
@@ -59,16 +61,19 @@ class Extents:
         """The extent of a fragment whose inner ones are known."""
         lowest = bottom = fragment.height
         left = top = ZERO
-        right = fragment.width
+        right = reach = fragment.width
         transformed = fragment.box.style.is_transformed
         for line in fragment.lines:
             left, top = min(left, line.x), min(top, line.y)
             right, bottom = max(right, line.x + line.used), max(bottom, line.y + line.height)
+            reach = max(reach, line.x + line.used)
         for placed in inner_fragments(fragment):
             inner = self._known[placed.fragment]
             x, y = placed.x + placed.shift_x, placed.y + placed.shift_y
             lowest = max(lowest, y + inner.lowest)
             left, top = min(left, x + inner.left), min(top, y + inner.top)
             right, bottom = max(right, x + inner.right), max(bottom, y + inner.bottom)
+            clips = placed.fragment.box.style.overflow_x != "visible"
+            reach = max(reach, x + (placed.fragment.width if clips else inner.reach))
             transformed = transformed or inner.transformed
-        return Extent(lowest, left, top, right, bottom, transformed)
+        return Extent(lowest, left, top, right, bottom, reach, transformed)

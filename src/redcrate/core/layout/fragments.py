@@ -217,6 +217,21 @@ class Line:
     strut_descent: LayoutUnit
     trimmed: LayoutUnit = ZERO
 
+    def in_room(self, width: LayoutUnit) -> "Line":
+        """The same line in a room of another width."""
+        return Line(
+            self.x,
+            self.y,
+            width,
+            self.height,
+            self.baseline,
+            self.used,
+            self.content,
+            self.strut_ascent,
+            self.strut_descent,
+            self.trimmed,
+        )
+
 
 @dataclass(frozen=True, slots=True, eq=False)
 class OutOfFlowCandidate:

@@ -18,6 +18,7 @@ from redcrate.core.layout.fragments import (
     Refusal,
 )
 from redcrate.core.layout.inline_items import InlineContent, Item, ItemKind
+from redcrate.core.layout.kept_lines import can_be_kept, kept
 from redcrate.core.layout.line_boxes import BuiltLine, LineBuilder, candidates_inside
 from redcrate.core.layout.line_breaking import BrokenLine, LineBreaker, LineStart
 from redcrate.core.layout.margins import NO_MARGINS
@@ -41,7 +42,19 @@ class InlineContext:
 
 
 def _flow(run: LayoutRun, box: Box, area: FlowArea) -> Content:
-    return _Lines(run, box, area, run.cache.inline_content(box)).run_all()
+    """The lines, taken again where they were broken in a container of about that width."""
+    record = run.cache.of(box)
+    known = record.lines
+    if known is not None and known.serves(area):
+        return known.in_room(area.width)
+    content = run.cache.inline_content(box)
+    if record.keeps_lines is None:
+        record.keeps_lines = can_be_kept(box, content)
+    lines = _Lines(run, box, area, content)
+    found = lines.run_all()
+    if record.keeps_lines and area.lines_left is None and not lines.narrowed:
+        record.lines = kept(found, lines.strut_height, area, lines.broken)
+    return found
 
 
 @dataclass(frozen=True, slots=True, eq=False)
@@ -123,6 +136,8 @@ class _Lines:
         self.y: LayoutUnit = ZERO
         self.indent: LayoutUnit = ZERO
         self.after_break = False
+        self.broken: list[tuple[BrokenLine, LayoutUnit]] = []  # with their indents
+        self.narrowed = False  # by floats, anywhere
 
     def run_all(self) -> Content:
         """All lines, then the absolute boxes that a relative inline box contains."""
@@ -210,8 +225,7 @@ class _Lines:
     def line(self, place: LineStart) -> LineStart:
         """One line; returns where the next one begins."""
         self.place_waiting()
-        strut = inline_font(self.box.style)
-        height = strut.leading_ascent + strut.leading_descent
+        height = self.strut_height
         while True:
             left, right = self.room(height)
             before = self.mark()
@@ -226,6 +240,8 @@ class _Lines:
                 height = line_height
             else:
                 self.y = self.floats.next_step(self.area.bfc_y + self.y) - self.area.bfc_y
+        self.broken.append((broken, self.indent))
+        self.narrowed = self.narrowed or right - left != self.area.width
         self.builder.take(built)
         self.lines.append(built.line)
         self.out_of_flow.extend(built.out_of_flow)
@@ -234,6 +250,12 @@ class _Lines:
         if broken.forced:
             self.clear_after(broken)
         return broken.after
+
+    @property
+    def strut_height(self) -> LayoutUnit:
+        """The height that each line is tried with."""
+        strut = inline_font(self.box.style)
+        return strut.leading_ascent + strut.leading_descent
 
     def mark(self) -> "_Mark | None":
         """What trying a line may change; None where it holds no floats."""

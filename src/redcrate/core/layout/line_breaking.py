@@ -51,7 +51,7 @@ class BrokenLine:
     width: without white space at the end. hanging: the width of preserved spaces at the end. trimmed:
     of collapsible spaces that were removed there. forced: ended by a forced break. last: nothing
     follows. starved: no content fits although floats narrow the line, so it should be tried further
-    down.
+    down. least, below: in any room from `least` to less than `below` the same content breaks in the same way.
     """
 
     stretches: tuple[Stretch, ...]
@@ -63,6 +63,8 @@ class BrokenLine:
     starved: bool = False
     has_content: bool = True
     trimmed: LayoutUnit = ZERO
+    least: LayoutUnit = ZERO
+    below: LayoutUnit = UNBOUNDED
 
 
 @dataclass(slots=True)
@@ -180,6 +182,8 @@ class _Line:
         self.has_content = False
         self.removed: LayoutUnit = ZERO  # what trimming took away at the end
         self.around: LayoutUnit = ZERO  # edges that are here again
+        self.least: LayoutUnit = ZERO  # the most that was found to fit
+        self.below: LayoutUnit = UNBOUNDED  # the least that was found not to
         if breaker.clones:
             self.around = breaker.cloned(place.item, left=True)
             self.available -= self.around + breaker.cloned(place.item, left=False)
@@ -209,7 +213,18 @@ class _Line:
             self.at >= len(items),
             has_content=self.has_content,
             trimmed=self.removed,
+            least=LayoutUnit(self.least - _MERCY),
+            below=LayoutUnit(self.below - _MERCY),
         )
+
+    def fits(self, width: LayoutUnit) -> bool:
+        """Whether so much fits into the room behind what is on the line; every answer bounds the room it holds for."""
+        need = LayoutUnit(self.position + width)
+        if need <= self.available:
+            self.least = max(self.least, need)
+            return True
+        self.below = min(self.below, need)
+        return False
 
     def add(self, item: Item, start: int, end: int, width: LayoutUnit) -> None:
         """Append a stretch."""
@@ -248,24 +263,23 @@ class _Line:
         if start >= end:
             self.advance()
             return
-        room = self.available - self.position
         kept = item.style.white_space == "break-spaces"
-        if item.width(start, end if kept else self.trimmed(start, end), self.text) <= room:
+        if self.fits(item.width(start, end if kept else self.trimmed(start, end), self.text)):
             self.has_content = True
             first, past = self.breaker.breaks_between(start, end)
             cut = self.breaker.breaks[past - 1] if past > first else None
             if cut is not None and self.text[cut - 1] == SOFT_HYPHEN:
-                cut = self.last_fitting(item, start, end, room)  # its hyphen must fit too
+                cut = self.last_fitting(item, start, end)  # its hyphen must fit too
             if cut is not None:
                 self.opportunity = _Opportunity(len(self.stretches), self.at, start, cut)
             self.add(item, start, end, item.width(start, end, self.text))
             self.advance()
             return
-        self.too_long(item, start, end, room)
+        self.too_long(item, start, end)
 
-    def too_long(self, item: Item, start: int, end: int, room: LayoutUnit) -> None:
+    def too_long(self, item: Item, start: int, end: int) -> None:
         """A text item that does not fit: the last opportunity that does, or an emergency."""
-        cut = self.last_fitting(item, start, end, room)
+        cut = self.last_fitting(item, start, end)
         if cut is not None:
             self.end_in_text(item, start, cut)
             return
@@ -276,7 +290,7 @@ class _Line:
             self.done = self.starved = True
             return
         if self.breaks_words(item):
-            self.break_word(item, start, end, room)
+            self.break_word(item, start, end)
             return
         first, past = self.breaker.breaks_between(start, end)
         self.has_content = True
@@ -286,15 +300,15 @@ class _Line:
             self.add(item, start, end, item.width(start, end, self.text))
             self.advance()
 
-    def last_fitting(self, item: Item, start: int, end: int, room: LayoutUnit) -> int | None:
-        """The last break offset up to which the text fits into `room`."""
+    def last_fitting(self, item: Item, start: int, end: int) -> int | None:
+        """The last break offset up to which the text fits."""
         low, high = self.breaker.breaks_between(start, end)
         first = low
         breaks = self.breaker.breaks
         while low < high:
             middle = (low + high) // 2
             cut = breaks[middle]
-            if self.fitting(item, start, cut) <= room:
+            if self.fits(self.fitting(item, start, cut)):
                 low = middle + 1
             else:
                 high = middle
@@ -308,16 +322,16 @@ class _Line:
             style.overflow_wrap in ("break-word", "anywhere") or style.word_break == "break-word"
         )
 
-    def last_character(self, item: Item, start: int, end: int, room: LayoutUnit) -> int:
+    def last_character(self, item: Item, start: int, end: int) -> int:
         """The end of the last character that fits; `start` if none does."""
         cut = start
-        while cut < end and item.width(start, cut + 1, self.text) <= room:
+        while cut < end and self.fits(item.width(start, cut + 1, self.text)):
             cut += 1
         return cut
 
-    def break_word(self, item: Item, start: int, end: int, room: LayoutUnit) -> None:
+    def break_word(self, item: Item, start: int, end: int) -> None:
         """An emergency break: after the last character that fits, or in front of the item."""
-        cut = self.last_character(item, start, end, room)
+        cut = self.last_character(item, start, end)
         if cut > start or not self.has_text():
             self.end_in_text(item, start, max(cut, start + 1))
             return
@@ -358,7 +372,7 @@ class _Line:
     def atomic(self, item: Item) -> None:
         """An inline-block or image: it may break before and after itself."""
         width = self.breaker.atomic_width(item)
-        if self.position + width > self.available:
+        if not self.fits(width):
             if self.opportunity is not None:
                 self.rewind(self.opportunity)
                 return
@@ -390,7 +404,7 @@ class _Line:
         if (
             width > 0
             and self.opportunity is not None
-            and self.position + width - self.trailing_space() > self.available
+            and not self.fits(LayoutUnit(width - self.trailing_space()))
         ):
             self.rewind(self.opportunity)
             return
@@ -429,7 +443,7 @@ class _Line:
         """A preserved tab goes to the next tab stop: CSS Text 3 §4.2."""
         stop = self.breaker.content.tab_stop
         width = stop - self.position % stop if stop > 0 else ZERO
-        if item.wraps and self.position + width > self.available and self.opportunity:
+        if item.wraps and not self.fits(width) and self.opportunity:
             self.rewind(self.opportunity)
             return
         self.has_content = True

@@ -176,11 +176,18 @@ def _line_rows(page: Page, container: Element, at: PlacedBox) -> list[Row]:
     found: list[Row] = []
     for holder in holders:
         lines = holder.fragment.lines
-        rows = [_line_row(page, container, holder, line) for line in lines]
+        rows = [
+            _line_row(page, container, holder, line) if _has_atomic(line) else None for line in lines
+        ]
         for row, following, line in zip(rows, [*rows[1:], None], lines):
-            if row.items:
+            if row is not None:
                 found.append(_with_dropped(row, following, line.trimmed))
     return found
+
+
+def _has_atomic(line: Line) -> bool:
+    """Whether a line has anything but text and inline boxes."""
+    return any(isinstance(piece, Placed) for piece in line.content)
 
 
 def _anonymous_inside(page: Page, at: PlacedBox) -> list[PlacedBox]:
@@ -235,7 +242,7 @@ def _content_start(line: Line) -> LayoutUnit:
 
 def _with_dropped(row: Row, following: Row | None, spaces: LayoutUnit) -> Row:
     """The row with the box at the start of the next line that it had too little room for."""
-    if following is None or not following.items or any(g.after == -1 for g in following.gaps):
+    if following is None or any(g.after == -1 for g in following.gaps):
         return row
     item = following.items[0]
     missing = spaces + item.margin_box.width - row.left

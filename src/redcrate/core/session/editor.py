@@ -5,7 +5,7 @@ from collections.abc import Callable, Mapping, Sequence
 from redcrate.core.edit.gives import Gives, Plan, plan_term
 from redcrate.core.edit.history import History, Step
 from redcrate.core.edit.patch import Patch, apply_patch, offset_after, patch_between
-from redcrate.core.edit.targets import WriteTarget, write_targets
+from redcrate.core.edit.targets import WritesTo, WriteTarget, write_targets
 from redcrate.core.edit.typed import typed_value
 from redcrate.core.errors import EditRefused
 from redcrate.core.files.loading import Loaded
@@ -14,13 +14,15 @@ from redcrate.core.page import Page
 from redcrate.core.session.changes import Change, Listeners
 from redcrate.core.session.document import Document
 from redcrate.core.session.views import Views
+from redcrate.core.style.window_ranges import WindowRange
 
 
 class Editor:
     """The one who edits a document.
 
     gives: what gives way when padding or border changes. writes_to: the key of the place that edits of
-    the selected element are written to; "": the default one.
+    the selected element are written to; "": the default one. window: the range of window widths that edits
+    are for; None: all.
     """
 
     def __init__(self, document: Document, views: Views, listeners: Listeners) -> None:
@@ -30,6 +32,7 @@ class Editor:
         self.history = History()
         self.gives = Gives.CONTENT
         self.writes_to = ""
+        self.window: WindowRange | None = None
         listeners.add(self._changed)
 
     def _changed(self, change: Change) -> None:
@@ -50,6 +53,24 @@ class Editor:
             self.writes_to = key
             self._listeners.tell(Change.GIVES)
 
+    def set_window(self, window: WindowRange | None) -> None:
+        """Choose the range of window widths that the next edits are for; None: all.
+
+        The page is looked at in a window of that range, the nearest one to what was seen.
+        """
+        if window is not None and window.is_all:
+            window = None
+        if window != self.window:
+            self.window = window
+            self._listeners.tell(Change.GIVES)
+        if window is not None:
+            self._views.set_width(window.nearest(self._views.viewport.width))
+
+    @property
+    def place(self) -> WritesTo:
+        """Where the next edits of the selected element go."""
+        return WritesTo(self.writes_to, self.window)
+
     def write_targets(self, longhand: str) -> tuple[WriteTarget, ...]:
         """Where a value of the selected element could be written."""
         element = self._views.selected
@@ -63,7 +84,7 @@ class Editor:
         longhand = part if part in ("width", "height") else _any_longhand(part, sides[0])
         value = typed_value(typed, longhand)
         page, texts = self._views.page, self._document.texts()
-        return plan_term(page, texts, element, part, sides, value, self.gives, self.writes_to)
+        return plan_term(page, texts, element, part, sides, value, self.gives, self.place)
 
     # -- what it would be, and what it was
 

@@ -31,7 +31,7 @@ from redcrate.core.style.property_parsers import split_commas
 from redcrate.core.style.quirks import takes_plain_numbers, with_units
 from redcrate.core.style.scopes import Scope
 from redcrate.core.style.selectors import Selector, SelectorNotUnderstood, compile_selectors
-from redcrate.core.style.sheets import Declaration, Origin, Sheet, StyleRule
+from redcrate.core.style.sheets import Declaration, MediaRule, Origin, Sheet, StyleRule
 from redcrate.core.style.standards import Verdict, standards
 from redcrate.core.style.supports import is_supported
 
@@ -40,13 +40,17 @@ _ROOT = tuple(component_values(":root"))
 
 @dataclass(frozen=True, slots=True)
 class _Around:
-    """What stands round a rule: queries, its layer, the selectors of a style rule, a scope and its root."""
+    """What stands round a rule: queries, its layer, the selectors of a style rule, a scope and its root.
+
+    conditional: whether it depends on something else too.
+    """
 
     media: tuple[MediaList, ...] = ()
     layer: LayerName = NO_LAYER
     selectors: tuple[Any, ...] = ()
     scope: Scope | None = None
     scope_root: tuple[Any, ...] = ()
+    conditional: bool = False
 
     def prelude(self, tokens: list[Any]) -> list[Any]:
         """The selectors of a rule that stands here, written out."""
@@ -106,6 +110,7 @@ def parse_sheet(
         tuple(reader.notices),
         tuple(reader.layers),
         tuple(reader.font_faces),
+        tuple(reader.media_rules),
     )
 
 
@@ -174,6 +179,7 @@ class _SheetReader:
         self.rules: list[StyleRule] = []
         self.layers: list[LayerName] = []
         self.font_faces: list[FontFaceRule] = []
+        self.media_rules: list[MediaRule] = []
         self.notices: list[Notice] = []
         self.line_shift: int | None = None
         self.chain: tuple[str, ...] = (whole.name,)  # the files being read, outermost first
@@ -297,16 +303,23 @@ class _SheetReader:
     def condition(self, keyword: str, node: Any, around: _Around) -> _Around | None:
         """What stands round the rules in a conditional or grouping rule; None where they do not count."""
         if keyword == "media":
-            text = css_text(node.prelude).strip()
-            return replace(around, media=(*around.media, parse_media_list(node.prelude, text)))
+            return self.in_media(node, around)
         if keyword == "supports":
-            return around if is_supported(node.prelude) else None
+            return replace(around, conditional=True) if is_supported(node.prelude) else None
         if keyword == "container":
             self.note(NoticeKind.NOT_COMPUTED, "@container is read as if it were not there.", node)
-            return around
+            return replace(around, conditional=True)
         if keyword == "layer":
             return self.in_layer(_layer_names(node.prelude), node, around)
         return self.in_scope(node, around) if keyword == "scope" else None
+
+    def in_media(self, node: Any, around: _Around) -> _Around:
+        """CSS Conditional 3 §2: a block that holds for some media."""
+        found = parse_media_list(node.prelude, css_text(node.prelude).strip())
+        media = (*around.media, found)
+        plain = not (around.conditional or around.layer or around.selectors or around.scope)
+        self.media_rules.append(MediaRule(media, self.whole.name, *self.place(node), plain))
+        return replace(around, media=media)
 
     def in_layer(self, names: list[LayerName], node: Any, around: _Around) -> _Around | None:
         """CSS Cascade 5 §6.4.2: a block of one layer; without a name it is one that none else can join."""
@@ -362,6 +375,7 @@ class _SheetReader:
         self.rules.extend(reader.rules)
         self.layers.extend(reader.layers)
         self.font_faces.extend(reader.font_faces)
+        self.media_rules.extend(reader.media_rules)
         self.notices.extend(reader.notices)
 
     def import_conditions(self, words: list[Any], node: Any, around: _Around) -> _Around | None:

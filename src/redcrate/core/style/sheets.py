@@ -65,6 +65,20 @@ class StyleRule:
         return " ".join(self.selector_text.split())
 
 
+@dataclass(frozen=True, slots=True, eq=False)
+class MediaRule:
+    """One @media block. media: its queries and those of the blocks around it. start: offset of its `@` in `file`.
+
+    plain: whether nothing but such blocks stands around it: no layer, style rule, scope or other condition.
+    """
+
+    media: tuple[MediaList, ...]
+    file: str
+    line: int
+    start: int
+    plain: bool
+
+
 @dataclass(frozen=True, slots=True, eq=False, repr=False)
 class Sheet:
     """One stylesheet in cascade order, its imports already in front of its rules.
@@ -77,3 +91,4 @@ class Sheet:
     notices: tuple[Notice, ...]
     layers: tuple[LayerName, ...] = ()
     font_faces: tuple[FontFaceRule, ...] = ()
+    media_rules: tuple[MediaRule, ...] = ()

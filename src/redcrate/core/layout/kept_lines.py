@@ -1,0 +1,80 @@
+"""Lines that serve again in a container of another width: nearby, most paragraphs break as they did.
+
+A line breaker tells between which widths each of its answers holds. Where nothing else of the lines hangs on the
+width, they are the same lines in a longer room.
+"""
+
+from collections.abc import Sequence
+from dataclasses import dataclass, replace
+
+from redcrate.core.boxes.box import Box
+from redcrate.core.geometry import SIDES
+from redcrate.core.layout.contexts import Content, FlowArea
+from redcrate.core.layout.inline_items import InlineContent, ItemKind
+from redcrate.core.layout.line_boxes import aligned_start
+from redcrate.core.layout.line_breaking import BrokenLine
+from redcrate.core.style.computed import ComputedStyle
+from redcrate.core.units import ZERO, LayoutUnit
+
+_FIXED = frozenset((ItemKind.TEXT, ItemKind.OPEN, ItemKind.CLOSE, ItemKind.BREAK))
+_EDGES = tuple(f"{part}_{side}" for part in ("margin", "padding") for side in SIDES)
+
+
+@dataclass(frozen=True, slots=True, eq=False)
+class KeptLines:
+    """What a container's lines came to. Good in any width from `least` to less than `below`, in the same place.
+
+    high: how far down room was looked for.
+    """
+
+    content: Content
+    high: LayoutUnit
+    x: LayoutUnit
+    y: LayoutUnit
+    least: LayoutUnit
+    below: LayoutUnit
+
+    def serves(self, area: FlowArea) -> bool:
+        """Whether the lines in an area are these: no float may reach in."""
+        if not self.least <= area.width < self.below or (area.x, area.y) != (self.x, self.y):
+            return False
+        bounds = (area.bfc_x, area.bfc_x + area.width)
+        return area.lines_left is None and area.floats.room(area.bfc_y, self.high, *bounds) == bounds
+
+    def in_room(self, width: LayoutUnit) -> Content:
+        """The lines in a room of that width."""
+        lines = tuple(line.in_room(width) for line in self.content.lines)
+        return replace(self.content, lines=lines)
+
+
+def can_be_kept(box: Box, content: InlineContent) -> bool:
+    """Whether nothing of the lines but their breaks hangs on the width of the container."""
+    style = box.style
+    start, justifies = aligned_start(style, LayoutUnit(64), ends=False)
+    last, _ = aligned_start(style, LayoutUnit(64), ends=True)
+    if start or justifies or last or style.text_indent.length.percent or box.first_line is not None:
+        return False
+    return all(i.kind in _FIXED and _is_fixed(i.box.style, i.kind) for i in content.items)
+
+
+def _is_fixed(style: ComputedStyle, kind: ItemKind) -> bool:
+    """Whether the edges of an inline box hang on no percentage, and nothing moves it."""
+    if kind is not ItemKind.OPEN:
+        return True
+    if style.position != "static" or style.box_decoration_break == "clone":
+        return False
+    values = (getattr(style, name) for name in _EDGES)
+    return not any(getattr(value, "percent", 1) for value in values if value != "auto")
+
+
+def kept(
+    content: Content,
+    strut: LayoutUnit,
+    area: FlowArea,
+    broken: Sequence[tuple[BrokenLine, LayoutUnit]],
+) -> KeptLines | None:
+    """The lines as they can serve again. strut: the height that each is tried with. broken: each with its indent."""
+    least = max((LayoutUnit(b.least + indent) for b, indent in broken), default=ZERO)
+    below = min((LayoutUnit(b.below + indent) for b, indent in broken), default=ZERO)
+    high = LayoutUnit(content.height + max(ZERO, strut))
+    return KeptLines(content, high, area.x, area.y, least, below) if least < below else None

@@ -1,0 +1,131 @@
+"""What happens from one window width to the next: events at their exact px, in sentences."""
+
+from collections.abc import Iterator, Sequence
+from dataclasses import dataclass
+from enum import Enum
+
+from redcrate.core.markup.elements import Element
+from redcrate.core.page import Page
+from redcrate.core.style.window_ranges import MOST, ranges_of
+from redcrate.core.units import format_px
+from redcrate.core.widths.standing_at import ElementState, Standing
+
+
+class EventKind(Enum):
+    """What can happen; the values are the names in files."""
+
+    MEDIA = "media rule"
+    SHOWN = "shown"
+    DROP = "drop"
+    ROW = "row"
+    LIMIT = "limit"
+    LINES = "lines"
+    OVER = "content wider than its box"
+    PAGE_OVER = "page wider than the window"
+
+
+@dataclass(frozen=True, slots=True)
+class Event:
+    """Something is so in windows narrower than `width` px, and otherwise from there on.
+
+    elements: those that it happens to, by their numbers. sentence: what happens, with the px.
+    """
+
+    width: int
+    kind: EventKind
+    elements: tuple[int, ...]
+    sentence: str
+
+    @property
+    def key(self) -> tuple[int, EventKind, tuple[int, ...]]:
+        """What makes it the same event."""
+        return self.width, self.kind, self.elements
+
+
+def media_events(page: Page, first: int, last: int) -> list[Event]:
+    """Where the page's media rules begin and cease to hold, read from their queries."""
+    found: dict[tuple[int, str], Event] = {}
+    for sheet in page.source.sheets:
+        lists = [tuple(b.media) for b in sheet.media_rules]
+        lists += [r.media for r in sheet.rules if r.media]  # of links and imports too
+        for media in dict.fromkeys(lists):
+            words = " and ".join(m.text for m in media)
+            for window in ranges_of(media, page.viewport.height):
+                for width, what in (
+                    (window.least, f"from {window.least} px @media {words} holds"),
+                    (window.most + 1, f"up to {window.most} px @media {words} holds"),
+                ):
+                    if first < width <= last and width <= MOST:
+                        found[width, words] = Event(width, EventKind.MEDIA, (), what)
+    return sorted(found.values(), key=lambda e: (e.width, e.sentence))
+
+
+def events_between(page: Page, width: int, below: Standing, above: Standing) -> list[Event]:
+    """What happens between `width - 1` and `width` px. page: for the names of elements."""
+    happened: dict[tuple[EventKind, str], list[int]] = {}
+    for number in sorted(below.elements.keys() | above.elements.keys()):
+        one, other = below.elements.get(number), above.elements.get(number)
+        for kind, what in _changes(width, one, other):
+            happened.setdefault((kind, what), []).append(number)
+    found = [
+        Event(width, kind, tuple(numbers), _sentence(page, kind, what, numbers, below, above))
+        for (kind, what), numbers in happened.items()
+    ]
+    if below.page_over != above.page_over:
+        side = f"up to {width - 1} px" if below.page_over else f"from {width} px"
+        found.append(Event(width, EventKind.PAGE_OVER, (), f"{side} the page is wider than the window"))
+    return found
+
+
+def _changes(
+    width: int, below: ElementState | None, above: ElementState | None
+) -> Iterator[tuple[EventKind, str]]:
+    """The kinds of change of one element, with a template of the sentence."""
+    narrow, wide = f"up to {width - 1} px", f"from {width} px"
+    if below is None or above is None:
+        yield EventKind.SHOWN, f"{narrow if above is None else wide} {{names}} {{is}} shown"
+        return
+    if below.dropped != above.dropped:
+        yield EventKind.DROP, f"{narrow if below.dropped else wide} {{names}} {{goes}} below{{missing}}"
+    elif below.row != above.row:
+        one, other = max(1, len(below.row)), max(1, len(above.row))
+        if one != other:
+            yield EventKind.ROW, f"{wide} {other} in the row of {{names}}, below {one}"
+        else:
+            yield EventKind.ROW, f"{wide} others in the row of {{names}}"
+    for before, after in zip(below.limits, above.limits, strict=True):
+        if before != after and after:
+            yield EventKind.LIMIT, f"{wide} the {after} of {{names}} takes over"
+        elif before != after:
+            yield EventKind.LIMIT, f"{narrow} the {before} of {{names}} takes over"
+    if below.lines != above.lines:
+        yield EventKind.LINES, f"{wide} {above.lines} lines in {{names}}, below {below.lines}"
+    if below.over != above.over:
+        yield (
+            EventKind.OVER,
+            f"{narrow if below.over else wide} the content of {{names}} is wider than its box",
+        )
+
+
+def _sentence(
+    page: Page, kind: EventKind, what: str, numbers: Sequence[int], below: Standing, above: Standing
+) -> str:
+    elements = [page.elements[n] for n in numbers]
+    one = len(elements) == 1
+    missing = ""
+    if kind is EventKind.DROP:
+        short = {**above.missing, **below.missing}
+        missing = f": {format_px(max(short[n] for n in numbers if n in short))} px too little room"
+    verbs = {"is": "is" if one else "are", "goes": "goes" if one else "go"}
+    return what.format(names=_names(elements), missing=missing, **verbs)
+
+
+def _names(elements: Sequence[Element]) -> str:
+    """The labels, alike ones counted: `article.plot ×3 and p`."""
+    counts: dict[str, int] = {}
+    for element in elements:
+        counts[element.label] = counts.get(element.label, 0) + 1
+    told = [f"{label} ×{n}" if n > 1 else label for label, n in counts.items()]
+    if len(told) > 3:
+        return f"{', '.join(told[:2])} and {len(told) - 2} more"
+    return told[0] if len(told) == 1 else f"{', '.join(told[:-1])} and {told[-1]}"

@@ -1,0 +1,120 @@
+"""Straight pieces of a quantity against the window's width, and their slopes in words."""
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+from fractions import Fraction
+
+from redcrate.core.units import LayoutUnit, format_number
+
+TOLERANCE = 4  # 1/64 px: percentages are cut to 1/64 at each level
+_NAMED = {
+    Fraction(1): "the window",
+    Fraction(1, 2): "half of the window",
+    Fraction(1, 3): "a third of the window",
+    Fraction(2, 3): "two thirds of the window",
+    Fraction(1, 4): "a quarter of the window",
+    Fraction(3, 4): "three quarters of the window",
+}
+
+
+@dataclass(frozen=True, slots=True)
+class Piece:
+    """From `first` to `last` px of window width a quantity goes straight from `start` to `end`, 1/64 px.
+
+    Both are None where there is no box.
+    """
+
+    first: int
+    last: int
+    start: LayoutUnit | None
+    end: LayoutUnit | None
+
+    @property
+    def slope(self) -> float:
+        """How many px more for each px of the window."""
+        if self.start is None or self.end is None or self.first == self.last:
+            return 0.0
+        return (self.end - self.start) / 64 / (self.last - self.first)
+
+    @property
+    def words(self) -> str:
+        """The piece in words: "half of the window, less 24"."""
+        if self.start is None or self.end is None:
+            return "no box"
+        if self.first == self.last or abs(self.end - self.start) <= TOLERANCE:
+            return f"{format_number(self.start / 64)} px"
+        share = self._share()
+        name = _NAMED.get(share) or f"{format_number(float(share * 100))} % of the window"
+        rest = round(self.start / 64 - float(share) * self.first, 1)
+        if not rest:
+            return name
+        return f"{name}, {'plus' if rest > 0 else 'less'} {format_number(abs(rest))}"
+
+    def _share(self) -> Fraction:
+        """The plainest share of the window that fits: a named one, else a percentage with few digits."""
+        slope, off = self.slope, (TOLERANCE / 64) / (self.last - self.first)
+        for share in _NAMED:
+            if abs(float(share) - slope) <= off:
+                return share
+        for digits in (0, 1, 2):
+            percent = round(slope * 100, digits)
+            if abs(percent / 100 - slope) <= off:
+                return Fraction(str(percent)) / 100
+        return Fraction(slope).limit_denominator(10_000)
+
+    def at(self, width: float) -> LayoutUnit | None:
+        """The quantity at a width in it, 1/64 px."""
+        if self.start is None:
+            return None
+        return LayoutUnit(round(self.start + self.slope * 64 * (width - self.first)))
+
+
+def on_a_line(
+    low: int,
+    one: LayoutUnit | None,
+    middle: int,
+    between: LayoutUnit | None,
+    high: int,
+    other: LayoutUnit | None,
+) -> bool:
+    """Whether the second of three amounts lies between the others, as near as amounts are cut."""
+    if one is None or between is None or other is None:
+        return one is between is other
+    wanted = one + (other - one) * (middle - low) / (high - low)
+    return abs(between - wanted) <= TOLERANCE
+
+
+def pieces_of(
+    amounts: Sequence[tuple[int, LayoutUnit | None]], breaks: frozenset[int]
+) -> tuple[Piece, ...]:
+    """The pieces through amounts at ascending widths; a new one begins at each of the widths `breaks`."""
+    found: list[Piece] = []
+    run: list[tuple[int, LayoutUnit | None]] = []
+    for width, amount in amounts:
+        if run and (width in breaks or not _goes_on(run, width, amount)):
+            found.append(_piece(run, width - 1))
+            run = []
+        run.append((width, amount))
+    return (*found, _piece(run, run[-1][0])) if run else tuple(found)
+
+
+def _goes_on(
+    run: Sequence[tuple[int, LayoutUnit | None]], width: int, amount: LayoutUnit | None
+) -> bool:
+    first, start = run[0]
+    if len(run) == 1:
+        if start is None or amount is None:
+            return start is amount
+        return (
+            width - first > 1 or abs(amount - start) <= 2 * 64
+        )  # a jump of more than 2 px in one is no slope
+    return all(on_a_line(first, start, at, value, width, amount) for at, value in run[1:])
+
+
+def _piece(run: Sequence[tuple[int, LayoutUnit | None]], last: int) -> Piece:
+    """The piece through some amounts, drawn on to `last`."""
+    (first, start), (at, end) = run[0], run[-1]
+    if start is None or end is None or at == first:
+        return Piece(first, last, start, end)
+    slope = (end - start) / (at - first)
+    return Piece(first, last, start, LayoutUnit(round(start + slope * (last - first))))

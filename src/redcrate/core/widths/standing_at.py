@@ -1,0 +1,159 @@
+"""How things stand at one window width: what may change from one px to the next, and the amounts that change with it."""
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+from enum import Enum
+
+from redcrate.core.markup.elements import Element
+from redcrate.core.page import ElementBox, Page
+from redcrate.core.rows import Row, rows_of
+from redcrate.core.units import LayoutUnit, from_px
+
+_SLACK = 32  # 1/64 px: nobody sees less than half a px
+
+
+class Quantity(Enum):
+    """What is drawn against the window's width; the values are the words of the interface."""
+
+    WIDTH = "border-box width"
+    X = "left edge"
+    HEIGHT = "height"
+    ROW = "blocks in its row"
+    OVER = "content beyond its box"
+
+
+@dataclass(frozen=True, slots=True)
+class ElementState:
+    """One element at one width.
+
+    row: the numbers of the elements on its line, itself among them; empty if it has its line to itself. dropped:
+    whether a place above was refused to it. limits: of its width and of its height. over: whether its content is
+    wider than it is. lines: of its own text; 0 where nobody asked.
+    """
+
+    row: tuple[int, ...]
+    dropped: bool
+    limits: tuple[str, str]
+    over: bool
+    lines: int
+
+
+@dataclass(frozen=True, slots=True)
+class Standing:
+    """One width. elements: the states of those that have a box, by their number. page_over: whether the page is
+    wider than the window. amounts: of the quantities that are asked for, 1/64 px (a row: blocks); None: no box.
+    missing: how many px a dropped one lacks, 1/64 px.
+    """
+
+    elements: dict[int, ElementState]
+    page_over: bool
+    amounts: tuple[LayoutUnit | None, ...]
+    missing: dict[int, LayoutUnit]
+
+    def is_like(self, other: "Standing") -> bool:
+        """Whether no event lies between them, as far as both ends tell."""
+        return self.elements == other.elements and self.page_over == other.page_over
+
+
+def standing_of(
+    page: Page, element: Element | None, quantities: Sequence[Quantity], *, lines: bool = False
+) -> Standing:
+    """How an element stands (None: all of the page)."""
+    if element is None:
+        watched = list(page.by_element)
+        limited = watched
+    else:
+        watched = [element]
+        limited = [element, *element.ancestors()]
+    rows = _rows(page, watched)
+    states: dict[int, ElementState] = {}
+    missing: dict[int, LayoutUnit] = {}
+    for one in limited:
+        box = page.box_of(one)
+        if box is not None:
+            number = one.index
+            whole = element is None or one is element
+            states[number] = _state(page, box, rows.get(number, ()), whole=whole, lines=lines and whole)
+            if states[number].dropped and box.box is not None:
+                missing[number] = box.box.placed.refusals[0].missing
+    amounts = tuple(_amount(page, element, rows, q) for q in quantities)
+    return Standing(states, _page_over(page) > _SLACK, amounts, missing)
+
+
+def _state(
+    page: Page, box: ElementBox, row: tuple[int, ...], *, whole: bool, lines: bool
+) -> ElementState:
+    """whole: else only what other elements feel of it, its limits."""
+    at = box.box
+    if at is None:
+        return ElementState(row if whole else (), False, ("", ""), False, len(box.lines) if lines else 0)
+    limits = (str(at.fragment.across.limit), str(at.fragment.down.limit))
+    if not whole:
+        return ElementState((), False, limits, False, 0)
+    dropped = any(r.missing > 0 for r in at.placed.refusals)
+    return ElementState(
+        row, dropped, limits, _over(page, box) > _SLACK, _lines(page, box) if lines else 0
+    )
+
+
+def _lines(page: Page, box: ElementBox) -> int:
+    """How many lines its own text has, in anonymous boxes too."""
+    if box.box is None:
+        return len(box.lines)
+    fragment = box.box.fragment
+    inner = sum(len(p.fragment.lines) for p in fragment.children if p.fragment.box.element is None)
+    return len(fragment.lines) + inner
+
+
+def _over(page: Page, box: ElementBox) -> LayoutUnit:
+    """By how much what is in a box reaches beyond its border box on the right."""
+    if box.box is None:
+        return LayoutUnit(0)
+    fragment = box.box.fragment
+    return LayoutUnit(page.layouts.extents.of(fragment).reach - fragment.width)
+
+
+def _page_over(page: Page) -> LayoutUnit:
+    """By how much the page reaches beyond the right edge of the window."""
+    if page.root is None:
+        return LayoutUnit(0)
+    right = page.root.rect.x + page.layouts.extents.of(page.root.fragment).reach
+    return LayoutUnit(max(0, right - from_px(page.viewport.width)))
+
+
+def _rows(page: Page, watched: Sequence[Element]) -> dict[int, tuple[int, ...]]:
+    """The rows with two blocks or more in which elements stand, by the elements' numbers."""
+    holders: dict[Element, None] = {}
+    for element in watched:
+        at = element.parent
+        while at is not None and ((box := page.box_of(at)) is None or box.box is None):
+            at = at.parent
+        if at is not None:
+            holders[at] = None
+    found: dict[int, tuple[int, ...]] = {}
+    for holder in holders:
+        for row in rows_of(page, holder):
+            numbers = _numbers(row)
+            found.update((n, numbers) for n in numbers)
+    return found
+
+
+def _numbers(row: Row) -> tuple[int, ...]:
+    return tuple(i.element.index for i in row.items) if len(row.items) > 1 else ()
+
+
+def _amount(
+    page: Page, element: Element | None, rows: dict[int, tuple[int, ...]], quantity: Quantity
+) -> LayoutUnit | None:
+    if element is None:
+        amounts = {Quantity.HEIGHT: page.height, Quantity.OVER: _page_over(page)}
+        return amounts.get(quantity, from_px(page.viewport.width))
+    box = page.box_of(element)
+    if box is None:
+        return None
+    if quantity is Quantity.ROW:
+        return LayoutUnit(max(1, len(rows.get(element.index, ()))))
+    if quantity is Quantity.OVER:
+        return _over(page, box)
+    rect = box.border_box
+    return {Quantity.WIDTH: rect.width, Quantity.X: rect.x, Quantity.HEIGHT: rect.height}[quantity]

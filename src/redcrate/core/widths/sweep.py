@@ -1,0 +1,105 @@
+"""The sweep: an element, or the page, as a function of the window's width, with the events between straight pieces.
+
+Layout is straight in the window's width between events, so a few dozen layouts do instead of a thousand.
+"""
+
+from collections.abc import Callable, Iterator, Sequence
+from dataclasses import dataclass
+
+from redcrate.core.markup.elements import Element, at_path
+from redcrate.core.page import Page
+from redcrate.core.widths.events import Event, events_between, media_events
+from redcrate.core.widths.pieces import Piece, on_a_line, pieces_of
+from redcrate.core.widths.sampling import Samples
+from redcrate.core.widths.standing_at import Quantity, Standing, standing_of
+
+PageAt = Callable[[int, Page | None], Page]
+_STEP, _LARGE, _LARGE_STEP = 32, 400, 64  # px; from so many elements on every so many px
+
+
+@dataclass(frozen=True, slots=True, eq=False)
+class Swept:
+    """What a sweep has found. label: of the element, or "the page". pieces: by quantity, narrowest window first."""
+
+    label: str
+    first: int
+    last: int
+    pieces: dict[Quantity, tuple[Piece, ...]]
+    events: tuple[Event, ...]
+
+
+class Sweep:
+    """A sweep under way: `run` it, and read `swept` whenever you like."""
+
+    def __init__(
+        self,
+        page_at: PageAt,
+        first: int,
+        last: int,
+        path: tuple[int, ...] | None = None,
+        *,
+        lines: bool = False,
+    ) -> None:
+        """page_at: the page at a width, px, and a page of another width to start from. path: of the element in the
+        tree; None: the page. lines: whether line counts are events too, and heights are drawn.
+        """
+        self._page_at = page_at
+        self.first, self.last = first, last
+        self._path = path
+        self._lines = lines
+        self._page: Page | None = None
+        own = (
+            [Quantity.WIDTH, Quantity.X, Quantity.ROW, Quantity.OVER]
+            if path is not None
+            else [Quantity.OVER]
+        )
+        self.quantities = (*own, Quantity.HEIGHT) if lines else tuple(own)
+        self._samples: Samples[Standing] = Samples(
+            self._look, Standing.is_like, lambda one, other: one.amounts == other.amounts, _straight
+        )
+
+    def _look(self, width: int) -> Standing:
+        self._page = self._page_at(width, self._page)
+        return standing_of(self._page, self._element(self._page), self.quantities, lines=self._lines)
+
+    def _element(self, page: Page) -> Element | None:
+        return at_path(page.elements[0], self._path) if self._path is not None else None
+
+    def run(self) -> Iterator[float]:
+        """Yields how much is done, 0 to 1."""
+        page = self._page = self._page_at(self.last, None)
+        step = _STEP if len(page.elements) < _LARGE else _LARGE_STEP
+        edges = [w for e in media_events(page, self.first, self.last) for w in (e.width - 1, e.width)]
+        yield from self._samples.run(self.first, self.last, step, edges)
+
+    @property
+    def swept(self) -> Swept:
+        """What is known so far."""
+        page = self._page
+        assert page is not None
+        known = sorted(self._samples.at)
+        events = media_events(page, self.first, self.last)
+        for low, high in zip(known, known[1:], strict=False):
+            if high - low == 1:
+                events += events_between(page, high, self._samples.at[low], self._samples.at[high])
+        events.sort(key=lambda e: e.width)
+        breaks = frozenset(e.width for e in events)
+        pieces = {q: self._pieces(n, known, breaks) for n, q in enumerate(self.quantities)}
+        element = self._element(page)
+        return Swept(
+            element.label if element else "the page", self.first, self.last, pieces, tuple(events)
+        )
+
+    def _pieces(self, number: int, known: Sequence[int], breaks: frozenset[int]) -> tuple[Piece, ...]:
+        amounts = [(w, self._samples.at[w].amounts[number]) for w in known]
+        edges = frozenset(
+            b for (a, x), (b, y) in zip(amounts, amounts[1:], strict=False) if b - a == 1 and b in breaks
+        )
+        return pieces_of(amounts, edges)
+
+
+def _straight(
+    low: int, one: Standing, middle: int, between: Standing, high: int, other: Standing
+) -> bool:
+    amounts = zip(one.amounts, between.amounts, other.amounts, strict=True)
+    return all(on_a_line(low, a, middle, b, high, c) for a, b, c in amounts)
