@@ -28,6 +28,7 @@ from redcrate.core.findings.several import (
     without_shared_rules,
 )
 from redcrate.core.session import DEFAULT_WIDTHS, Session
+from redcrate.core.style.window_ranges import WindowRange, range_between
 
 _USUAL = ",".join(str(w) for w in sorted(DEFAULT_WIDTHS))
 
@@ -46,6 +47,19 @@ def _wanted_widths(text: str) -> list[float]:
     except ValueError:
         raise click.UsageError(
             "--widths takes px from 1 to 20000 with commas, such as 390,820,1280."
+        ) from None
+
+
+def wanted_sweep(text: str) -> WindowRange | None:
+    """The range of widths that `320-1600` means; None for nothing."""
+    if not text:
+        return None
+    try:
+        first, last = (int(part) for part in text.split("-"))
+        return range_between(first, last)
+    except ValueError:
+        raise click.UsageError(
+            "--sweep takes two px with a hyphen, the smaller one first, such as 320-1600."
         ) from None
 
 
@@ -69,6 +83,9 @@ def _wanted_widths(text: str) -> list[float]:
     help="What an earlier run printed as JSON: only what is new is told and counts.",
 )
 @click.option(
+    "--sweep", default="", help="Tell between which px all that breaks does so, such as 320-1600."
+)
+@click.option(
     "--all", "everything", is_flag=True, help="Tell each unused rule, class and slip by itself."
 )
 def check(
@@ -78,6 +95,7 @@ def check(
     form: str,
     severity: str,
     baseline: Path | None,
+    sweep: str,
     everything: bool,
 ) -> None:
     """Say what is wrong or suspicious on pages; exit status 1 if something breaks a layout."""
@@ -90,7 +108,7 @@ def check(
     if not pages:
         raise click.UsageError("name a PAGE or a folder with pages, or a list with --batch.")
     fixes = Fixes.FIRST if form == "text" else Fixes.NONE if form == "github" else Fixes.ALL
-    checks, failed = _checked(pages, wanted, fixes, fold=not everything)
+    checks, failed = _checked(pages, wanted, fixes, fold=not everything, sweep=wanted_sweep(sweep))
     if failed and not checks:
         sys.exit(2)
     known = _known(baseline)
@@ -102,13 +120,13 @@ def check(
 
 
 def _checked(
-    pages: list[Path], widths: list[float], fixes: Fixes, *, fold: bool
+    pages: list[Path], widths: list[float], fixes: Fixes, *, fold: bool, sweep: WindowRange | None
 ) -> tuple[list[Check], bool]:
     """The checks of the pages that can be read, and whether one could not."""
     found, failed = [], False
     for page in pages:
         try:
-            found.append(check_page(page, widths, fixes=fixes, fold=fold))
+            found.append(check_page(page, widths, fixes=fixes, fold=fold, sweep=sweep))
         except RedCrateError as problem:
             click.echo(f"redcrate: {problem.sentence}", err=True)
             failed = True

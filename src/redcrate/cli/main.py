@@ -16,11 +16,11 @@ from redcrate.core.errors import RedCrateError
 from redcrate.core.own_faults import own_faults
 from redcrate.core.report import box_report, report_csv, report_text
 
-_COMMANDS = ("report", "draw", "window", "example", "check", "fix")
+_COMMANDS = ("report", "draw", "window", "example", "check", "fix", "sweep")
 
 
 class _Commands(click.Group):
-    """Knows `check`, `fix` and `draw` too, but loads the families of findings and the drawings only for them."""
+    """Knows `check`, `fix`, `draw` and `sweep` too, but loads what they need only for them."""
 
     def list_commands(self, ctx: click.Context) -> list[str]:
         """All names, in the order in which the help shows them."""
@@ -36,6 +36,10 @@ class _Commands(click.Group):
             from redcrate.cli import drawing
 
             return drawing.draw
+        if cmd_name == "sweep":
+            from redcrate.cli import sweeping
+
+            return sweeping.sweep
         return super().get_command(ctx, cmd_name)
 
 

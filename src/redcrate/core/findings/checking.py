@@ -10,12 +10,14 @@ from redcrate.core.edit.patch import Patch
 from redcrate.core.files.settings import PageSettings, read_settings
 from redcrate.core.files.trial import Trial
 from redcrate.core.findings.at_widths import Held, counts_of, held_at, with_causes
+from redcrate.core.findings.breaks import BreakSearch, Broken, told_between
 from redcrate.core.findings.finding import Finding, Fix, Key, Severity
-from redcrate.core.findings.register import findings_of
+from redcrate.core.findings.register import ORDER, findings_of
 from redcrate.core.findings.verifying import PageAfter, Verifier
 from redcrate.core.markup.elements import Element
 from redcrate.core.page import Page
 from redcrate.core.style.media import Viewport
+from redcrate.core.style.window_ranges import WindowRange
 
 
 class Fixes(Enum):
@@ -28,10 +30,14 @@ class Fixes(Enum):
 
 @dataclass(frozen=True, slots=True, eq=False)
 class Checked:
-    """A finding with the widths, px, at which it is there, and its verified fixes."""
+    """A finding with the widths, px, at which it is there, and its verified fixes.
+
+    ranges: of what breaks, exactly where it does, if the page was swept.
+    """
 
     held: Held
     fixes: tuple[Fix, ...]
+    ranges: tuple[WindowRange, ...] = ()
 
     @property
     def finding(self) -> Finding:
@@ -96,10 +102,11 @@ def check_page(
     *,
     fixes: Fixes = Fixes.ALL,
     fold: bool = True,
+    sweep: WindowRange | None = None,
 ) -> Check:
     """Check a page at all widths. Raises PageNotReadable.
 
-    fold: whether many findings of one kind become one.
+    fold: whether many findings of one kind become one. sweep: the windows in which all that breaks is looked for.
     """
     trial = Trial.of_file(path)
     pages: dict[float, Page] = {}
@@ -117,11 +124,44 @@ def check_page(
         return lambda width: after(pages[width])
 
     held = held_at(found, fold=fold)
+    broken = _swept(trial, sweep, height, settings) if sweep is not None else ()
+    between = [b for b in broken if not b.holds_at(widths)]
+    for one in between:
+        width = float(one.ranges[0].least)
+        pages.setdefault(width, trial.page(Viewport(width, height), next(iter(pages.values()))))
+        found[width] = (*found.get(width, ()), one.finding)
     verifier = Verifier(pages, found, attempt)
     ways = {h.finding.key: verifier.fixes(h.finding, fixes.value) for h in held if fixes.value}
     effects = {h.finding.key: verifier.mends_too(h.finding) for h in held}
-    checked = (Checked(h, ways.get(h.finding.key, ())) for h in with_causes(held, effects))
-    return Check(path, next(iter(pages.values())), tuple(checked))
+    ranges = {b.finding.key: b.ranges for b in broken}
+    checked = [
+        Checked(h, ways.get(h.finding.key, ()), ranges.get(h.finding.key, ()))
+        for h in with_causes(held, effects)
+    ]
+    for one in between:
+        kept = verifier.fixes(one.finding, fixes.value) if fixes.value else ()
+        checked.append(Checked(Held(told_between(one), (float(one.ranges[0].least),)), kept, one.ranges))
+    return Check(path, next(iter(pages.values())), tuple(sorted(checked, key=_order)))
+
+
+def _order(checked: Checked) -> int:
+    """What breaks first; the order within stays as it is."""
+    return ORDER[checked.finding.severity]
+
+
+def _swept(
+    trial: Trial, sweep: WindowRange, height: float, settings: PageSettings
+) -> tuple[Broken, ...]:
+    """What breaks in any window of a range, silenced findings apart."""
+    search = BreakSearch(
+        lambda width, known: trial.page(Viewport(width, height), known),
+        trial.texts,
+        sweep.least,
+        sweep.most,
+    )
+    for _ in search.run():
+        pass
+    return tuple(b for b in search.broken if not is_silenced(b.finding, settings))
 
 
 def check_json(check: Check) -> dict[str, Any]:
@@ -135,6 +175,7 @@ def check_json(check: Check) -> dict[str, Any]:
                 "family": c.finding.family,
                 "severity": c.finding.severity.value,
                 "widths": list(c.widths),
+                **({"ranges": [[r.least, r.most] for r in c.ranges]} if c.ranges else {}),
                 "elements": [
                     {"index": e.index, "tag": e.tag, "id": e.id or "", "classes": list(e.classes)}
                     for e in c.finding.elements
@@ -181,6 +222,8 @@ def check_text(check: Check) -> str:
     for c in check.checked:
         inner = "  " if c.held.because_of is not None else ""
         widths = ", ".join(f"{w:g}" for w in c.widths)
+        if c.ranges:
+            widths = " and ".join(f"{r.least} to {r.most}" for r in c.ranges)
         because = f", because of {c.held.because_of.finding.family}" if c.held.because_of else ""
         lines.append(
             f"{inner}{c.finding.severity.shape} {c.finding.sentence}  "

@@ -42,6 +42,32 @@ class Event:
         return self.width, self.kind, self.elements
 
 
+_FLICKERS = 6  # times within that many px each: the cut to 1/64 px decides, not the page
+
+
+def settled(events: Sequence[Event]) -> tuple[Event, ...]:
+    """The events by width; what comes and goes from px to px is one event."""
+    kept: list[Event] = []
+    alike: dict[tuple[EventKind, tuple[int, ...]], list[Event]] = {}
+    for event in events:
+        alike.setdefault((event.kind, event.elements), []).append(event)
+    for those in alike.values():
+        runs: list[list[Event]] = [[]]
+        for event in those:
+            if runs[-1] and event.width - runs[-1][-1].width > _FLICKERS:
+                runs.append([])
+            runs[-1].append(event)
+        for run in runs:
+            kept += [_flickering(run)] if len(run) > _FLICKERS else run
+    return tuple(sorted(kept, key=lambda e: (e.width, list(EventKind).index(e.kind), e.elements)))
+
+
+def _flickering(run: Sequence[Event]) -> Event:
+    first, last = run[0], run[-1]
+    sentence = f"from {first.width} to {last.width} px the cut to 1/64 px decides, from px to px: {first.sentence}"
+    return Event(first.width, first.kind, first.elements, sentence)
+
+
 def media_events(page: Page, first: int, last: int) -> list[Event]:
     """Where the page's media rules begin and cease to hold, read from their queries."""
     found: dict[tuple[int, str], Event] = {}

@@ -95,7 +95,34 @@ def pieces_of(
             found.append(_piece(run, width - 1))
             run = []
         run.append((width, amount))
-    return (*found, _piece(run, run[-1][0])) if run else tuple(found)
+    if run:
+        found.append(_piece(run, run[-1][0]))
+    return tuple(_joined(found))
+
+
+def _joined(pieces: Sequence[Piece]) -> list[Piece]:
+    """Pieces that go straight on are one."""
+    kept: list[Piece] = []
+    for piece in pieces:
+        before = kept[-1] if kept else None
+        if before is not None and _continues(before, piece):
+            kept[-1] = Piece(before.first, piece.last, before.start, piece.end)
+        else:
+            kept.append(piece)
+    return kept
+
+
+def _continues(one: Piece, other: Piece) -> bool:
+    """Whether a piece goes straight on in the next one: both are long enough to tell."""
+    if one.start is None or other.start is None or other.end is None:
+        return one.start is other.start
+    if one.last - one.first < 8 or other.last - other.first < 8:
+        return False
+    ends = one.first, one.start, other.last, other.end
+    return all(
+        on_a_line(ends[0], ends[1], at, value, ends[2], ends[3])
+        for at, value in ((one.last, one.end), (other.first, other.start))
+    )
 
 
 def _goes_on(

@@ -32,6 +32,13 @@ class Samples(Generic[State]):
             self.at[width] = self._look(width)
         return self.at[width]
 
+    def every(self, first: int, last: int) -> Iterator[float]:
+        """Look at every px that was not looked at yet; yields how much is done."""
+        missing = [w for w in range(first, last + 1) if w not in self.at]
+        for number, width in enumerate(missing):
+            self.state(width)
+            yield (number + 1) / len(missing)
+
     def run(self, first: int, last: int, step: int, also: Iterable[int] = ()) -> Iterator[float]:
         """Sample from `first` to `last` every `step` px and at other widths, then between them where it changes.
 

@@ -8,13 +8,14 @@ from dataclasses import dataclass
 
 from redcrate.core.markup.elements import Element, at_path
 from redcrate.core.page import Page
-from redcrate.core.widths.events import Event, events_between, media_events
+from redcrate.core.widths.events import Event, events_between, media_events, settled
 from redcrate.core.widths.pieces import Piece, on_a_line, pieces_of
 from redcrate.core.widths.sampling import Samples
 from redcrate.core.widths.standing_at import Quantity, Standing, standing_of
 
 PageAt = Callable[[int, Page | None], Page]
-_STEP, _LARGE, _LARGE_STEP = 32, 400, 64  # px; from so many elements on every so many px
+_NEAR, _PROBES = 4, 320  # so many px next to one another, every so many px
+_STEP, _LARGE, _LARGE_STEP = 16, 400, 64  # px; from so many elements on every so many px
 
 
 @dataclass(frozen=True, slots=True, eq=False)
@@ -70,7 +71,22 @@ class Sweep:
         page = self._page = self._page_at(self.last, None)
         step = _STEP if len(page.elements) < _LARGE else _LARGE_STEP
         edges = [w for e in media_events(page, self.first, self.last) for w in (e.width - 1, e.width)]
+        for start in range(self.first, self.last - _NEAR, _PROBES):
+            near = [self._samples.state(w) for w in range(start, start + _NEAR)]
+            yield 0.1 * (start - self.first) / (self.last - self.first)
+            if sum(not a.is_like(b) for a, b in zip(near, near[1:], strict=False)) > 1:
+                yield from self.look_at_every_px()  # the cut to 1/64 px decides something from px to px
+                return
         yield from self._samples.run(self.first, self.last, step, edges)
+
+    def look_at_every_px(self) -> Iterator[float]:
+        """Also what is so within less than a step, and the same on both sides; yields how much is done, 0 to 1."""
+        yield from self._samples.every(self.first, self.last)
+
+    @property
+    def looked_at(self) -> int:
+        """At how many widths the page was laid out so far."""
+        return len(self._samples.at)
 
     @property
     def swept(self) -> Swept:
@@ -82,12 +98,11 @@ class Sweep:
         for low, high in zip(known, known[1:], strict=False):
             if high - low == 1:
                 events += events_between(page, high, self._samples.at[low], self._samples.at[high])
-        events.sort(key=lambda e: e.width)
         breaks = frozenset(e.width for e in events)
         pieces = {q: self._pieces(n, known, breaks) for n, q in enumerate(self.quantities)}
         element = self._element(page)
         return Swept(
-            element.label if element else "the page", self.first, self.last, pieces, tuple(events)
+            element.label if element else "the page", self.first, self.last, pieces, settled(events)
         )
 
     def _pieces(self, number: int, known: Sequence[int], breaks: frozenset[int]) -> tuple[Piece, ...]:

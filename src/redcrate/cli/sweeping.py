@@ -1,0 +1,101 @@
+"""`redcrate sweep`: an element, or the page, as a function of the window's width."""
+
+import json
+from pathlib import Path
+
+import click
+
+from redcrate.cli.reading import guarded
+from redcrate.core.diagram.svg_end import drawing_svg
+from redcrate.core.diagram.sweep_plot import sweep_plot
+from redcrate.core.edit.targets import matched, selectors_of
+from redcrate.core.errors import SelectorMatchesNothing
+from redcrate.core.files.trial import Trial
+from redcrate.core.style.media import Viewport
+from redcrate.core.widths.sweep import Sweep
+from redcrate.core.widths.sweep_report import KEYS, sweep_csv, sweep_json
+
+_BY_KEY = {key: quantity for quantity, key in KEYS.items()}
+
+
+@click.command()
+@click.argument("page", type=click.Path(path_type=Path))
+@click.option("--select", "selector", default="", help="The first element that matches; else the page.")
+@click.option("--from", "first", type=click.IntRange(1, 20_000), default=320, show_default=True)
+@click.option("--to", "last", type=click.IntRange(1, 20_000), default=1920, show_default=True)
+@click.option("--height", type=click.IntRange(1, 20_000), default=800, show_default=True)
+@click.option("--format", "form", type=click.Choice(("json", "csv", "svg")), default="json")
+@click.option(
+    "--quantity",
+    type=click.Choice(tuple(_BY_KEY)),
+    help="What the SVG draws; else the first that there is.",
+)
+@click.option("--lines", is_flag=True, help="Also where line counts change, and heights.")
+@click.option(
+    "--every-px", is_flag=True, help="Lay the page out at every width: slower, and nothing is missed."
+)
+@click.option("-o", "--output", type=click.Path(path_type=Path), help="A file instead of the terminal.")
+def sweep(
+    page: Path,
+    selector: str,
+    first: int,
+    last: int,
+    height: int,
+    form: str,
+    quantity: str | None,
+    lines: bool,
+    every_px: bool,
+    output: Path | None,
+) -> None:
+    """Say how PAGE, or an element of it, changes with the window's width, and at which px."""
+    if first >= last:
+        raise click.UsageError("--from is less than --to.")
+    if quantity == "height" and not lines:
+        raise click.UsageError("heights hang on line counts: add --lines.")
+    text = guarded(
+        lambda: _swept(page, selector, (first, last, height), form, quantity, lines, every_px)
+    )
+    if output is None:
+        click.echo(text, nl=False)
+    else:
+        output.write_text(text, encoding="utf-8")
+
+
+def _swept(
+    path: Path,
+    selector: str,
+    range_: tuple[int, int, int],
+    form: str,
+    quantity: str | None,
+    lines: bool,
+    every_px: bool,
+) -> str:
+    first, last, height = range_
+    trial = Trial.of_file(path)
+    page = trial.page(Viewport(last, height))
+    element = None
+    if selector:
+        found = matched(page, selectors_of(selector))
+        if not found:
+            raise SelectorMatchesNothing(f"no element matches “{selector}”.", where=str(path))
+        element = found[0]
+    wanted = Sweep(
+        lambda width, known: trial.page(Viewport(width, height), known),
+        first,
+        last,
+        element.path if element is not None else None,
+        lines=lines,
+    )
+    for _ in wanted.run():
+        pass
+    for _ in wanted.look_at_every_px() if every_px else ():
+        pass
+    swept = wanted.swept
+    if form == "csv":
+        return sweep_csv(swept)
+    if form == "svg":
+        drawn = _BY_KEY[quantity] if quantity else next(iter(swept.pieces))
+        if drawn not in swept.pieces:
+            raise click.UsageError(f"a page has no {quantity}: --select an element.")
+        return drawing_svg(sweep_plot(swept, drawn, path.name))
+    return json.dumps(sweep_json(swept, page, str(path)), ensure_ascii=False, indent=1) + "\n"

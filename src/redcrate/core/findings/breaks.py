@@ -1,0 +1,98 @@
+"""Between which window widths something breaks: every ▲ of a page with its exact ranges, not at named widths only."""
+
+from collections.abc import Iterator, Mapping, Sequence
+from dataclasses import dataclass, replace
+
+from redcrate.core.findings.breaks_between_widths import FAMILY
+from redcrate.core.findings.finding import Finding, Key, Severity
+from redcrate.core.findings.register import findings_of
+from redcrate.core.page import Page
+from redcrate.core.style.window_ranges import WindowRange
+from redcrate.core.widths.sampling import Samples
+from redcrate.core.widths.sweep import PageAt, Sweep
+
+_STEP = 64  # px, between the events of the page
+
+
+@dataclass(frozen=True, slots=True, eq=False)
+class Broken:
+    """Something that breaks. finding: as it is in the narrowest of those windows. ranges: where it is so, px."""
+
+    finding: Finding
+    ranges: tuple[WindowRange, ...]
+
+    def holds_at(self, widths: Sequence[float]) -> bool:
+        """Whether one of some widths sees it."""
+        return any(r.holds(w) for r in self.ranges for w in widths)
+
+
+class BreakSearch:
+    """A search under way: `run` it, and read `broken`."""
+
+    def __init__(self, page_at: PageAt, texts: Mapping[str, str], first: int, last: int) -> None:
+        """page_at: the page at a width, px, and a page of another width to start from."""
+        self._page_at = page_at
+        self._texts = texts
+        self._first, self._last = first, last
+        self._page: Page | None = None
+        self._found: dict[int, tuple[Finding, ...]] = {}
+        self._samples: Samples[frozenset[Key]] = Samples(
+            self._look, lambda one, other: one == other, lambda one, other: True, _never
+        )
+
+    def _look(self, width: int) -> frozenset[Key]:
+        self._page = self._page_at(width, self._page)
+        found = findings_of(self._page, self._texts)
+        self._found[width] = tuple(f for f in found if f.severity is Severity.BREAKS)
+        return frozenset(f.key for f in self._found[width])
+
+    def run(self) -> Iterator[float]:
+        """The page's events, then what is found beside each; yields how much is done, 0 to 1."""
+        sweep = Sweep(self._page_at, self._first, self._last)
+        for done in sweep.run():
+            yield done / 2
+        edges = {w for e in sweep.swept.events for w in (e.width - 1, e.width)}
+        for done in self._samples.run(self._first, self._last, _STEP, edges):
+            yield 0.5 + done / 2
+
+    @property
+    def broken(self) -> tuple[Broken, ...]:
+        """What breaks, by the narrowest window in which it does."""
+        runs: dict[Key, list[list[int]]] = {}
+        before: frozenset[Key] = frozenset()
+        for width in sorted(self._samples.at):
+            keys = self._samples.at[width]
+            for key in keys:
+                if key in before:
+                    runs[key][-1].append(width)
+                else:
+                    runs.setdefault(key, []).append([width])
+            before = keys
+        found = [self._one(key, parts) for key, parts in runs.items()]
+        return tuple(sorted(found, key=lambda b: (b.ranges[0], b.finding.family)))
+
+    def _one(self, key: Key, parts: Sequence[Sequence[int]]) -> Broken:
+        finding = next(f for f in self._found[parts[0][0]] if f.key == key)
+        return Broken(finding, tuple(WindowRange(p[0], p[-1]) for p in parts))
+
+
+def _never(*_: object) -> bool:
+    return False
+
+
+def told_between(broken: Broken) -> Finding:
+    """The finding that a page breaks at widths where nobody looks."""
+    words = " and ".join(f"between {r.least} and {r.most} px" for r in broken.ranges[:3])
+    more = f" and in {len(broken.ranges) - 3} more ranges" if len(broken.ranges) > 3 else ""
+    inner = broken.finding
+    return replace(
+        inner,
+        family=FAMILY.name,
+        sentence=f"Breaks {words}{more}: {inner.sentence}",
+        numbers={
+            "first": float(broken.ranges[0].least),
+            "last": float(broken.ranges[0].most),
+            **inner.numbers,
+        },
+        fold="",
+    )
