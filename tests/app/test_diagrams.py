@@ -326,7 +326,7 @@ def test_work_can_be_given_up(
     assert not screen.hand_over.write.isEnabled()
     with qtbot.waitSignal(screen.said, timeout=5000) as told:
         press(screen.hand_over.give_up)
-    assert told.args == ["Given up: what was written so far stays.", False]
+    assert told.args == ["Given up: what was done so far stays.", False]
     assert screen.hand_over.write.isEnabled() and not screen.hand_over.give_up.isVisible()
 
 

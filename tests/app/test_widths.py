@@ -125,8 +125,8 @@ def test_widths_come_and_go_and_are_kept(
     assert [c.px for c in screen.columns] == [820, 600, 390]
     press(screen.one_scale)
     qtbot.waitUntil(lambda: len({round(c.sheet.scale, 3) for c in screen.columns}) == 3, timeout=3000)
-    qtbot.waitUntil(lambda: screen.columns[1].name.isVisible(), timeout=3000)
-    press(screen.columns[1].name)
+    qtbot.waitUntil(lambda: screen.columns[1].number.isVisible(), timeout=3000)
+    press(screen.columns[1].number)
     bench = bench_of(window)
     assert bench.isVisible()
     shown = [(b.text(), b.isChecked()) for b in bench.width_bar.buttons.buttons()]

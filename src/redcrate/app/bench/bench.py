@@ -168,6 +168,7 @@ class Bench(Screen):
         self.guide.hide()
         self._guide_the_way()
         self.selected.place_wanted.connect(self._show_place)
+        self.selected.range_wanted.connect(lambda: self.wanted.emit("widths", "new range"))
         self.width_bar = WidthBar(session, self.sheet)
         self.width_bar.said.connect(self.said)
         left = self._left_column()

@@ -1,6 +1,6 @@
 """The budget: how the selected box spends its container, term by term, each to be typed into."""
 
-from PyQt6.QtCore import QSize, Qt, pyqtSignal
+from PyQt6.QtCore import QSize, Qt, QTimer, pyqtSignal
 from PyQt6.QtGui import QPainter, QPaintEvent, QPen, QResizeEvent
 from PyQt6.QtWidgets import (
     QButtonGroup,
@@ -18,6 +18,8 @@ from redcrate.app.theme.look import colour, part_brush
 from redcrate.core.diagram.codes import Fill
 from redcrate.core.edit.afterwards import surplus_of, take_off
 from redcrate.core.edit.gives import Gives, Plan
+from redcrate.core.edit.patch import Patch
+from redcrate.core.edit.range_edits import told_changes
 from redcrate.core.edit.range_targets import target_for
 from redcrate.core.edit.typed import nudged
 from redcrate.core.errors import RedCrateError, ValueNotUnderstood
@@ -167,6 +169,11 @@ class Budget(QWidget):
         self._sums: dict[str, QLabel] = {}
         self._empty = QLabel("Choose a block on the sheet or in the outline to see what it spends.")
         self._rows = QWidget()
+        self._reaching: Patch | None = None
+        self._reach = QTimer(self)  # computed when one pauses in typing
+        self._reach.setSingleShot(True)
+        self._reach.setInterval(150)
+        self._reach.timeout.connect(self._tell_reach)
         self._build()
         for strip in self.strips.values():
             for cell in strip.cells:
@@ -356,6 +363,20 @@ class Budget(QWidget):
             return
         cell.set_wrong(False)
         self._say(f"Enter writes {'; '.join(plan.lines)}{self._into(cell)}. {plan.note}".strip())
+        self._reaching = plan.patch if self._session.editor.window is not None else None
+        if self._reaching is not None:
+            self._reach.start()
+
+    def _tell_reach(self) -> None:
+        """At which of the page's widths a typed value for a range would change boxes."""
+        patch, session = self._reaching, self._session
+        if patch is None:
+            return
+        try:
+            told = told_changes(session.editor.changes_at(patch, session.widths))
+        except RedCrateError:
+            return
+        self._say(f"{self.message.text()} {told}")
 
     def _into(self, cell: TermCell) -> str:
         """Where it is written, and how many elements that touches."""
@@ -366,7 +387,8 @@ class Budget(QWidget):
             self._session.views.page, element, cell.term.longhand, self._session.editor.place
         )
         count = len(target.touches)
-        return f" into {target.label} ({count} element{'s' if count != 1 else ''})"
+        where = f", {target.place}" if self._session.editor.window is not None and target.place else ""
+        return f" into {target.label}{where} ({count} element{'s' if count != 1 else ''})"
 
     def _commit(self, cell: TermCell, text: str, merges: str = "") -> None:
         """Write what was typed; what is wrong stays in its cell and nothing changes."""
@@ -392,6 +414,7 @@ class Budget(QWidget):
 
     def _say(self, sentence: str, *, wrong: bool = False) -> None:
         """The one line beside the budget."""
+        self._reaching = None
         self.message.setText(sentence or _HINT)
         self.message.setToolTip(sentence)
         shade = colour("problem" if wrong else "ink" if sentence else "second_ink").name()

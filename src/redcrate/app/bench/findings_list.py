@@ -12,7 +12,10 @@ from redcrate.app.theme.look import colour
 from redcrate.core.errors import RedCrateError
 from redcrate.core.findings import FAMILIES, Finding, Fix, Severity
 from redcrate.core.findings.at_widths import Held, counts_of, held_at, is_cause, with_causes
+from redcrate.core.findings.breaks import told_between
+from redcrate.core.findings.breaks_between_widths import FAMILY as BETWEEN_WIDTHS
 from redcrate.core.findings.checking import is_silenced, place_of
+from redcrate.core.findings.finding import Key
 from redcrate.core.findings.register import finding_steps
 from redcrate.core.findings.verifying import MOST_FIXES, Verifier
 from redcrate.core.markup.elements import Element
@@ -48,6 +51,7 @@ class FindingsList(QWidget):
         self._widths: tuple[float, ...] = ()
         self._steps: Generator[str, None, None] | None = None
         self._verifier: Verifier | None = None
+        self._followed: Key | None = None  # what is looked for at the width that was gone to
         self._source: object = None  # of the pages that the findings and their fixes are about
         self._trying: Generator[None, None, None] | None = None  # the fixes of the chosen finding
         self._tracing: Generator[None, None, None] | None = None  # which findings are effects of others
@@ -86,6 +90,8 @@ class FindingsList(QWidget):
         if change in (Change.PAGE, Change.WIDTHS):
             self._step.stop()
             self._idle.start()
+        elif change is Change.BROKEN and self._is_current():
+            self._show(self._found)
 
     def _begin(self) -> None:
         now = self._session.views.viewport.width
@@ -162,6 +168,7 @@ class FindingsList(QWidget):
         held = held_at(told, of=len(self._widths))
         if verifier is not None:
             held = with_causes(held, {h.finding.key: verifier.mends_too(h.finding) for h in held})
+        held = (*held, *self._between())
         unlike = [self._words(h) for h in held] != [self._words(h) for h in self.held]
         same = self._is_current() and not unlike
         chosen = self.current.key if self.current is not None else None
@@ -181,12 +188,23 @@ class FindingsList(QWidget):
                 item.setForeground(QColor(colour("problem")))
             self.list.addItem(item)
         keys = [f.key for f in self.findings]
+        if self._followed in keys:  # it was told as between widths, and is seen now
+            chosen, self._followed = self._followed, None
         self.list.setCurrentRow(keys.index(chosen) if chosen in keys else -1)
         self.list.blockSignals(False)
         self.count.setText(self.counts() or f"Nothing found at {self._told_widths(self._widths)}.")
         self._fit_rows()
         self._chosen(self.list.currentItem(), select=False)
         self.renewed.emit()
+
+    def _between(self) -> list[Held]:
+        """What breaks where none of the page's widths looks, if that was searched for."""
+        settings = self._session.document.settings
+        return [
+            Held(told_between(b), (float(b.ranges[0].least),))
+            for b in self._session.broken
+            if not b.holds_at(self._widths) and not is_silenced(b.finding, settings)
+        ]
 
     def _take_over(
         self,
@@ -208,7 +226,7 @@ class FindingsList(QWidget):
         """A finding's row: its shape and sentence, and its widths where it is not there at all of them."""
         under = "↳ " if held.because_of is not None else ""
         text = f"{under}{held.finding.severity.shape}  {held.finding.sentence}"
-        if set(held.widths) >= set(self._widths):
+        if set(held.widths) >= set(self._widths) or held.finding.family == BETWEEN_WIDTHS.name:
             return text
         return f"{text}  At {self._told_widths(held.widths)}."
 
@@ -285,6 +303,8 @@ class FindingsList(QWidget):
         """See the page at the nearest width at which the chosen finding holds."""
         held, now = self._current, self._session.views.viewport.width
         if held is not None and now not in held.widths:
+            between = (b for b in self._session.broken if told_between(b).key == held.finding.key)
+            self._followed = next((b.finding.key for b in between), None)
             self._session.views.set_width(min(held.widths, key=lambda w: abs(w - now)))
 
     def _open(self, finding: Finding, row: int) -> None:

@@ -21,13 +21,19 @@ from redcrate.app.painting.drawing_end import DrawingEnd
 from redcrate.app.theme.look import colour
 from redcrate.core.diagram.drawing import Drawing, paint
 from redcrate.core.diagram.small_box import small_box
-from redcrate.core.edit.targets import WriteTarget, write_target
+from redcrate.core.edit.range_rules import windows_offered
+from redcrate.core.edit.range_targets import target_for
+from redcrate.core.edit.targets import WritesTo, WriteTarget
+from redcrate.core.errors import EditRefused
 from redcrate.core.explain import Reason, across, down
 from redcrate.core.explain.absence import absence
 from redcrate.core.explain.flow import flow_of
 from redcrate.core.explain.position import position
 from redcrate.core.markup.elements import Element
 from redcrate.core.session import Change, Session
+from redcrate.core.style.window_ranges import WindowRange
+
+_NEW_RANGE = "a new range…"
 
 
 class SmallDrawing(QWidget):
@@ -72,6 +78,7 @@ class SelectedPanel(QWidget):
     """What there is to know about the selected element."""
 
     place_wanted = pyqtSignal(str, int)  # a file and a line, from 1
+    range_wanted = pyqtSignal()  # a range that there is no rule for yet
 
     def __init__(self, session: Session, parent: QWidget | None = None) -> None:
         super().__init__(parent)
@@ -87,8 +94,15 @@ class SelectedPanel(QWidget):
         self.writes.setSizeAdjustPolicy(QComboBox.SizeAdjustPolicy.AdjustToMinimumContentsLengthWithIcon)
         self.writes.setMinimumContentsLength(20)
         self.writes.activated.connect(self._target_chosen)
-        self.writes.highlighted.connect(lambda i: self.light_up(self._targets[i].touches))
+        self.writes.highlighted.connect(
+            lambda i: self.light_up(self._targets[i].touches if i < len(self._targets) else ())
+        )
+        self.windows = QComboBox()
+        self.windows.setAccessibleName("In which windows")
+        self.windows.setToolTip("In windows of which widths the next edit holds")
+        self.windows.activated.connect(self._window_chosen)
         self._targets: list[WriteTarget] = []
+        self._windows: list[WindowRange] = []
         self.light_up: Callable[[tuple[Element, ...]], None] = lambda touched: None
         self.structure = Structure(session)
         self.choices = ChoicesRow(session)
@@ -128,6 +142,12 @@ class SelectedPanel(QWidget):
         writing.addWidget(self._writes_label)
         writing.addWidget(self.writes, 1)
         box.addLayout(writing)
+        holding = QHBoxLayout()
+        self._windows_label = QLabel("holds in")
+        self._windows_label.setStyleSheet(f"color: {colour('second_ink').name()};")
+        holding.addWidget(self._windows_label)
+        holding.addWidget(self.windows, 1)
+        box.addLayout(holding)
         row = QHBoxLayout()
         row.addWidget(self.drawing)
         box.addLayout(row)
@@ -190,6 +210,8 @@ class SelectedPanel(QWidget):
         return (
             self.writes,
             self._writes_label,
+            self.windows,
+            self._windows_label,
             self.structure,
             self._element_label,
             self.choices,
@@ -225,8 +247,18 @@ class SelectedPanel(QWidget):
         element, view = self._session.views.selected, self.writes.view()
         if element is None or (view is not None and view.isVisible()):  # not under one's hands
             return
-        known = self._session.editor.writes_to
-        self._targets = [write_target(self._session.views.page, element, "width")]
+        editor, page = self._session.editor, self._session.views.page
+        known = editor.writes_to
+        self._show_windows()
+        try:
+            self._targets = [target_for(page, element, "width", WritesTo(window=editor.window))]
+        except EditRefused as problem:
+            self._targets = []
+            self.writes.clear()
+            self.writes.addItem("nowhere here")
+            self.writes.setItemData(0, problem.sentence, Qt.ItemDataRole.ToolTipRole)
+            self.writes.setToolTip(problem.sentence)
+            return
         if known:
             self._targets += self._session.editor.write_targets("width")
         self._show_targets()
@@ -255,8 +287,28 @@ class SelectedPanel(QWidget):
         self.writes.setCurrentIndex(keys.index(known) if known in keys else 0)
         self.writes.blockSignals(False)
 
+    def _show_windows(self) -> None:
+        """All widths, the ranges that the page has rules for, and the way to a new one."""
+        self._windows = windows_offered(self._session.views.page, self._session.editor.window)
+        words = ["all windows", *(f"windows {w.words} px" for w in self._windows), _NEW_RANGE]
+        self.windows.blockSignals(True)
+        self.windows.clear()
+        self.windows.addItems(words)
+        chosen = self._session.editor.window
+        self.windows.setCurrentIndex(1 + self._windows.index(chosen) if chosen is not None else 0)
+        self.windows.blockSignals(False)
+
+    def _window_chosen(self, number: int) -> None:
+        if number > len(self._windows):
+            self._show_windows()
+            self.range_wanted.emit()
+        else:
+            self._session.editor.set_window(self._windows[number - 1] if number else None)
+
     def _target_chosen(self, number: int) -> None:
         self.light_up(())
+        if number >= len(self._targets):
+            return
         self._session.editor.set_writes_to("" if number == 0 else self._targets[number].key)
 
     def sentences(self) -> list[str]:

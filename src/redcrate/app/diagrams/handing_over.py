@@ -1,15 +1,14 @@
 """Handing drawings over: files of every kind and printed pages, made off the interface thread."""
 
 import json
-import threading
 from collections.abc import Callable, Sequence
 from dataclasses import dataclass
 from pathlib import Path
 
-from PyQt6.QtCore import QObject, QRunnable, pyqtSignal
 from PyQt6.QtGui import QPainter
 from PyQt6.QtPrintSupport import QPrinter
 
+from redcrate.app.errand import Step
 from redcrate.app.painting.drawing_files import paint_page, write_pdf, write_png
 from redcrate.core.diagram.codes import Palette
 from redcrate.core.diagram.drawing import Drawing
@@ -17,7 +16,7 @@ from redcrate.core.diagram.file_names import file_names
 from redcrate.core.diagram.paper import Paper, pages_of
 from redcrate.core.diagram.series import Series
 from redcrate.core.diagram.svg_end import drawing_svg
-from redcrate.core.errors import FileIsThere, PageNotWritable, RedCrateError
+from redcrate.core.errors import FileIsThere, PageNotWritable
 from redcrate.core.files.saving import write_made
 from redcrate.core.files.settings import PageSettings
 from redcrate.core.files.trial import Trial
@@ -26,17 +25,8 @@ from redcrate.core.findings.checking import is_silenced
 from redcrate.core.findings.register import findings_of
 from redcrate.core.handout import ReportOptions, html_report
 from redcrate.core.markup.elements import Element
-from redcrate.core.own_faults import own_faults
 from redcrate.core.report import box_report, report_csv
 from redcrate.core.style.media import Viewport
-
-
-class GivenUp(RedCrateError):
-    """The work is no longer wanted."""
-
-
-# Says how far the work is: done, of how many. Raises GivenUp.
-Step = Callable[[int, int], None]
 
 
 @dataclass(frozen=True, slots=True, eq=False)
@@ -157,46 +147,3 @@ def print_pages(goods: Goods, printer: QPrinter, each: int, step: Step) -> str:
         paint_page(painter, page, foot, drawings, goods.palette, printer.resolution() / 72)
     painter.end()
     return f"Sent {len(pages)} page{'s' if len(pages) != 1 else ''} to the printer."
-
-
-class Errand(QObject):
-    """One piece of such work. went_on: done, of how many. ended: a sentence, and whether it tells of something wrong."""
-
-    went_on = pyqtSignal(int, int)
-    ended = pyqtSignal(str, bool)
-
-    def __init__(self, work: Callable[[Step], str]) -> None:
-        super().__init__()
-        self._work = work
-        self._given_up = threading.Event()
-
-    def give_up(self) -> None:
-        """It is no longer wanted: it ends at its next step."""
-        self._given_up.set()
-
-    def _step(self, done: int, of: int) -> None:
-        if self._given_up.is_set():
-            raise GivenUp("Given up: what was written so far stays.")
-        self.went_on.emit(done, of)
-
-    def run(self) -> None:
-        """Do it; an error of ours becomes its sentence."""
-        try:
-            with own_faults("these drawings"):
-                sentence = self._work(self._step)
-        except RedCrateError as problem:
-            self.ended.emit(problem.sentence, not isinstance(problem, GivenUp))
-        else:
-            self.ended.emit(sentence, False)
-
-
-class Runner(QRunnable):
-    """Runs an errand off the interface thread."""
-
-    def __init__(self, errand: Errand) -> None:
-        super().__init__()
-        self._errand = errand
-
-    def run(self) -> None:
-        """Run it."""
-        self._errand.run()

@@ -26,7 +26,6 @@ from redcrate.app.diagrams.hand_over_panel import HandOverPanel
 from redcrate.app.diagrams.handing_over import (
     Checking,
     Goods,
-    Step,
     print_pages,
     write_boxes,
     write_folder,
@@ -34,6 +33,7 @@ from redcrate.app.diagrams.handing_over import (
     write_report,
 )
 from redcrate.app.diagrams.options_panel import OptionsPanel, choice
+from redcrate.app.errand import Step
 from redcrate.app.painting.drawing_files import drawing_image
 from redcrate.app.screen import Screen
 from redcrate.app.theme.look import palette

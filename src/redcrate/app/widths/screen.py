@@ -1,62 +1,35 @@
-"""The Widths screen: the page at all its widths side by side, one selection in all, the sum across at each."""
+"""The Widths screen: the page at all its widths side by side, edits for a range, and the sweep between them."""
 
-from collections.abc import Sequence
+from collections.abc import Callable, Sequence
 
 from PyQt6.QtCore import Qt, QTimer
-from PyQt6.QtWidgets import QHBoxLayout, QLabel, QPushButton, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import (
+    QButtonGroup,
+    QHBoxLayout,
+    QLabel,
+    QPushButton,
+    QSplitter,
+    QVBoxLayout,
+    QWidget,
+)
 
 from redcrate.app.screen import Screen
 from redcrate.app.theme.look import colour
 from redcrate.app.value_field import ValueField
+from redcrate.app.widths.column import Column
+from redcrate.app.widths.range_bar import RangeBar
+from redcrate.app.widths.range_strip import RangeStrip
+from redcrate.app.widths.selection_bar import SelectionBar
 from redcrate.app.widths.sums_table import SumsTable
-from redcrate.app.widths.width_sheet import WidthSheet
+from redcrate.app.widths.sweep_panel import SweepPanel
 from redcrate.core.errors import RedCrateError
-from redcrate.core.findings.at_widths import counts_of
-from redcrate.core.findings.finding import Finding, Severity
 from redcrate.core.markup.elements import Element
 from redcrate.core.session import Change, Session
-from redcrate.core.session.page_view import ViewAt
 from redcrate.core.units import format_number
 
 _MOST = 8  # sheets
 _NARROWEST, _WIDEST = 100.0, 6000.0
 _BESIDE, _NARROW, _LEAST = 92, 170, 0.1  # px beside a page in its column, of a column; a scale
-
-
-class Column(QWidget):
-    """One width: its name, what was found there, a way out, and its sheet."""
-
-    def __init__(self, session: Session, width: float) -> None:
-        super().__init__()
-        self.px = width
-        self.view = ViewAt(session.views, width)
-        self.sheet = WidthSheet(session, self.view)
-        self.sheet.setAccessibleName(f"Sheet at {format_number(width)} px")
-        self.name = QPushButton(format_number(width))
-        self.name.setToolTip("Work at this width on the bench")
-        self.found = QLabel("")
-        self.found.setStyleSheet(f"color: {colour('second_ink').name()};")
-        self.out = QPushButton("Take out")
-        self.out.setToolTip(f"No longer show the page at {format_number(width)} px")
-        head = QHBoxLayout()
-        head.setContentsMargins(8, 4, 8, 4)
-        head.setSpacing(6)
-        head.addWidget(self.name)
-        head.addWidget(self.found, 1)
-        head.addWidget(self.out)
-        box = QVBoxLayout(self)
-        box.setContentsMargins(0, 0, 0, 0)
-        box.setSpacing(0)
-        box.addLayout(head)
-        box.addWidget(self.sheet, 1)
-
-    def show_found(self, found: Sequence[Finding]) -> None:
-        """How many findings of each severity there are, with their shapes."""
-        counts = {severity: n for severity, n in counts_of(found).items() if n}
-        words = " ".join(f"{severity.shape} {n}" for severity, n in counts.items())
-        self.found.setText(words or "nothing found")
-        shade = "problem" if Severity.BREAKS in counts else "second_ink"
-        self.found.setStyleSheet(f"color: {colour(shade).name()};")
 
 
 class WidthsScreen(Screen):
@@ -66,7 +39,12 @@ class WidthsScreen(Screen):
         super().__init__(parent)
         self._session = session
         self.columns: list[Column] = []
-        self.table = SumsTable()
+        self._looked_at: tuple[float, ...] = ()  # instead of the page's widths, for a while
+        self.ranges = RangeBar(session, self)
+        self.strip = RangeStrip(session, self)
+        self.block = SelectionBar(session, self)
+        self.table = SumsTable(self)
+        self.sweep = SweepPanel(session, self)
         self.new = ValueField()
         self.new.setFixedWidth(80)
         self.new.setAccessibleName("A window width to add, in px")
@@ -77,6 +55,9 @@ class WidthsScreen(Screen):
         self.one_scale.setChecked(True)
         self.one_scale.setToolTip("All sheets at one scale; else each as large as its column")
         self.one_scale.toggled.connect(lambda _: self._fit())
+        self.back = QPushButton("Back to the page's widths", self)
+        self.back.clicked.connect(lambda: self.look_at(()))
+        self.below = {name: QPushButton(name) for name in ("Sums", "Sweep")}
         self.words = QLabel("")
         self._row = QHBoxLayout()
         self._stale = True
@@ -87,30 +68,87 @@ class WidthsScreen(Screen):
 
     def _build(self) -> None:
         bar = QHBoxLayout()
-        bar.setContentsMargins(12, 6, 12, 6)
+        bar.setContentsMargins(12, 6, 12, 2)
         bar.setSpacing(6)
         add = QPushButton("Add")
         add.setToolTip("Show the page at one more width")
         add.clicked.connect(self._add)
-        for widget in (QLabel("Add a width"), self.new, add, self.one_scale):
+        for widget in (QLabel("Add a width"), self.new, add, self.one_scale, self.back):
             bar.addWidget(widget)
+        self.back.setVisible(False)
         self.words.setStyleSheet(f"color: {colour('second_ink').name()};")
         self.words.setAlignment(Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter)
         bar.addWidget(self.words, 1)
+        group = QButtonGroup(self)
+        for name, button in self.below.items():
+            button.setCheckable(True)
+            group.addButton(button)
+            bar.addWidget(button)
+            button.toggled.connect(lambda _: self._show_below())
+            button.setToolTip(
+                "The sum across at each width"
+                if name == "Sums"
+                else "How it changes with the window's width"
+            )
         self._row.setSpacing(6)
         self._row.setContentsMargins(0, 0, 0, 0)
         self._row.setAlignment(Qt.AlignmentFlag.AlignLeft)
+        sheets = QWidget()
+        sheets.setLayout(self._row)
+        self._split = QSplitter(Qt.Orientation.Vertical)
+        self._split.setChildrenCollapsible(False)
+        for part in (sheets, self.table, self.sweep):
+            self._split.addWidget(part)
+        self._split.setStretchFactor(0, 1)
+        self._split.setSizes([440, 100, 260])
         box = QVBoxLayout(self)
         box.setContentsMargins(0, 0, 0, 0)
         box.setSpacing(0)
         box.addLayout(bar)
-        box.addLayout(self._row, 1)
-        box.addWidget(self.table)
+        where = QHBoxLayout()
+        where.setContentsMargins(0, 0, 12, 0)
+        where.addWidget(self.ranges, 1)
+        where.addWidget(self.block)
+        box.addLayout(where)
+        box.addWidget(self.strip)
+        box.addWidget(self._split, 1)
+        self.strip.picked.connect(self._session.editor.set_window)
+        self.block.said.connect(self.said)
+        self.sweep.said.connect(self.said)
+        self.sweep.wanted.connect(self.look_at)
+        self.below["Sums"].setChecked(True)
+
+    def _show_below(self) -> None:
+        """Sums or the sweep under the sheets."""
+        swept = self.below["Sweep"].isChecked()
+        self.sweep.setVisible(swept)
+        self.table.setVisible(not swept and self._session.views.selected is not None)
+        if not swept:
+            self.look_at(())
+        QTimer.singleShot(0, self._fit)
+
+    def look_at(self, widths: Sequence[float]) -> None:
+        """Look at the page in other windows for a while; none: in those of the page again."""
+        self._looked_at = tuple(float(w) for w in widths)
+        self.back.setVisible(bool(self._looked_at))
+        self._lay_columns()
+        self._renew()
+        self._show_found()
+        QTimer.singleShot(0, self._fit)
+        QTimer.singleShot(0, self._show_selected)
+
+    def _show_selected(self) -> None:
+        """The selected block is in view on each sheet that is looked at for a while."""
+        element = self._session.views.selected
+        for column in self.columns if self._looked_at else ():
+            if element is not None:
+                column.sheet.show_element(element)
 
     def _lay_columns(self) -> None:
         """A column for each width, widest first."""
-        widths = sorted(self._session.widths, reverse=True)[:_MOST]
-        if [c.px for c in self.columns] == widths:
+        shown = self._looked_at or self._session.widths
+        widths = sorted(shown, reverse=True)[:_MOST]
+        if [(c.px, c.fixed) for c in self.columns] == [(w, bool(self._looked_at)) for w in widths]:
             return
         for column in self.columns:
             column.view.close()
@@ -118,12 +156,15 @@ class WidthsScreen(Screen):
             self._row.removeWidget(column)
             column.setParent(None)
             column.deleteLater()
-        self.columns = [Column(self._session, width) for width in widths]
+        self.columns = [Column(self._session, width, fixed=bool(self._looked_at)) for width in widths]
         for column in self.columns:
             self._row.addWidget(column)
-            column.name.clicked.connect(lambda _=False, w=column.px: self._work_at(w))
+            column.number.clicked.connect(lambda _=False, w=column.px: self._work_at(w))
             column.out.clicked.connect(lambda _=False, w=column.px: self._take_out(w))
             column.out.setEnabled(len(widths) > 1)
+            column.moved.connect(lambda to, w=column.px: self._move(w, to))
+            column.named.connect(lambda name, w=column.px: self._name(w, name))
+            column.chosen.connect(self._session.views.select)
             column.sheet.hovered.connect(lambda e, c=column: self._hover(c, e))
             column.sheet.scrolled.connect(lambda e, below, c=column: self._scroll(c, e, below))
 
@@ -141,6 +182,11 @@ class WidthsScreen(Screen):
         QTimer.singleShot(0, self._fit)
         if self.columns:
             self.columns[0].sheet.setFocus()
+
+    def show_what(self, what: object) -> None:
+        """The fields for a new range."""
+        if what == "new range":
+            self.ranges.new.setChecked(True)
 
     def forget_pictures(self) -> None:
         """Read the page's pictures again."""
@@ -162,6 +208,7 @@ class WidthsScreen(Screen):
             wanted = room // len(self.columns) if scale is None else round(column.px * scale) + _BESIDE
             column.setFixedWidth(max(_NARROW, wanted))
             column.sheet.set_zoom(scale)
+            column.grip.scale = column.sheet.scale
 
     def _changed(self, change: Change) -> None:
         if change is Change.PAGE:
@@ -173,8 +220,11 @@ class WidthsScreen(Screen):
 
     def _renew(self) -> None:
         """The sums of the selected element, and where it is on each sheet."""
+        for column in self.columns:
+            column.show_page(column.view.page)
+        self.block.renew()
         element = self._session.views.selected
-        self.table.setVisible(element is not None)
+        self.table.setVisible(element is not None and self.below["Sums"].isChecked())
         if element is None:
             self.words.setText("Click a block on any sheet: it is selected at all widths.")
             return
@@ -217,8 +267,36 @@ class WidthsScreen(Screen):
 
     def _keep(self, widths: tuple[float, ...]) -> None:
         """Other widths, kept beside the page."""
+        self._kept(lambda: self._session.keep_widths(widths))
+
+    def _move(self, width: float, to: float) -> None:
+        """One width becomes another one."""
+        to = min(max(_NARROWEST, to), _WIDEST)
+        if to in self._session.widths:
+            if to != width:
+                self.said.emit(f"{format_number(to)} px is there already.", True)
+            self._number_again()
+            return
+        held = any(c.grip.hasFocus() for c in self.columns)
+        self._kept(lambda: self._session.move_width(width, to))
+        moved = next((c for c in self.columns if c.px == to), None)
+        if held and moved is not None:
+            moved.grip.setFocus()
+
+    def _number_again(self) -> None:
+        for column in self.columns:
+            column.number.setText(format_number(column.px))
+
+    def _name(self, width: float, name: str) -> None:
+        """A width gets a name; nothing else changes."""
         try:
-            self._session.keep_widths(widths)
+            self._session.name_width(width, name)
+        except RedCrateError as problem:
+            self.said.emit(problem.sentence, True)
+
+    def _kept(self, keep: Callable[[], None]) -> None:
+        try:
+            keep()
         except RedCrateError as problem:
             self.said.emit(problem.sentence, True)
         self._stale = True

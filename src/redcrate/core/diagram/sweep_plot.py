@@ -33,6 +33,11 @@ def steps_of(low: float, high: float, most: int = 6) -> list[float]:
     return [n * step for n in range(first, floor(high / step + 1e-9) + 1)]
 
 
+def is_problem(event: Event) -> bool:
+    """Whether an event is told in the colour of problems."""
+    return event.kind in _PROBLEMS
+
+
 class _Plot:
     """Collects the shapes of one plot."""
 
@@ -149,6 +154,6 @@ class _Plot:
 
 
 def _colour(events: Sequence[Event]) -> str:
-    if any(e.kind in _PROBLEMS for e in events):
+    if any(is_problem(e) for e in events):
         return "problem"
     return "second_ink" if all(e.kind is EventKind.MEDIA for e in events) else "ink"

@@ -139,3 +139,17 @@ def bring_back(page: Page, texts: Mapping[str, str], element: Element) -> Patch:
     words = f" in windows {window.words} px" if window is not None else ""
     out = declarations_for(page, [rule], ["display"])
     return Patch(tuple(emptied(page, texts, out)), f"{element.label} brought back{words}")
+
+
+def told_changes(changed: Mapping[float, int]) -> str:
+    """At which widths boxes change, and that nothing does at the others."""
+    some = [format_number(w) for w, n in sorted(changed.items(), reverse=True) if n]
+    none = [format_number(w) for w, n in sorted(changed.items(), reverse=True) if not n]
+    if not some:
+        return f"No box changes at {_list(none)} px."
+    rest = f", nothing at {_list(none)}" if none else ""
+    return f"Boxes change at {_list(some)} px{rest}."
+
+
+def _list(names: list[str]) -> str:
+    return names[0] if len(names) == 1 else f"{', '.join(names[:-1])} and {names[-1]}"

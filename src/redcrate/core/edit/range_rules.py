@@ -70,6 +70,12 @@ def windows_of(page: Page) -> tuple[WindowRange, ...]:
     return tuple(sorted(found, key=lambda w: (-w.most, -w.least)))
 
 
+def windows_offered(page: Page, chosen: WindowRange | None) -> list[WindowRange]:
+    """The ranges that edits may go to: those of the page's rules, and the one that is chosen."""
+    found = list(windows_of(page))
+    return found if chosen is None or chosen in found else [*found, chosen]
+
+
 def number_of(page: Page, rule: StyleRule) -> int:
     """The place of a rule among the author's rules, in the order of the cascade."""
     return author_rules(page).index(rule)

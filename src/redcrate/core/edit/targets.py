@@ -64,8 +64,10 @@ class WriteTarget:
 
     @property
     def place(self) -> str:
-        """The file and line of the rule; "" where there is none yet."""
-        return f"{self.rule.file} line {self.rule.line}" if self.rule is not None else ""
+        """The file and line of the rule, or the file that it will stand in; "" where that is not known."""
+        if self.rule is not None:
+            return f"{self.rule.file} line {self.rule.line}"
+        return self.after.file if self.after is not None else ""
 
 
 def write_target(page: Page, element: Element, longhand: str, key: str = "") -> WriteTarget:

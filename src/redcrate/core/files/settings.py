@@ -6,18 +6,22 @@ from dataclasses import dataclass, field, replace
 from pathlib import Path
 
 from redcrate.core.files.saving import save_bytes
+from redcrate.core.units import format_number
 
 _VERSION = 1
+_KNOWN = ("version", "widths", "names", "silenced")
 
 
 @dataclass(frozen=True, slots=True)
 class PageSettings:
     """widths: px, widest first as the designer put them; empty: the usual ones. silenced: pairs of a
-    finding's family and the place of its element (`html>body>div:2`), "*" for the whole family.
+    finding's family and the place of its element (`html>body>div:2`), "*" for the whole family. names: what the
+    designer calls widths.
     """
 
     widths: tuple[float, ...] = ()
     silenced: frozenset[tuple[str, str]] = frozenset()
+    names: Mapping[float, str] = field(default_factory=dict)
     unknown: Mapping[str, object] = field(default_factory=dict)  # what a newer version wrote is kept
 
     def with_silenced(self, family: str, place: str) -> "PageSettings":
@@ -44,10 +48,11 @@ def read_settings(page: Path) -> PageSettings:
         kept = json.loads(settings_path(page).read_text(encoding="utf-8"))
         widths = tuple(float(w) for w in kept.get("widths", []) if 1 <= float(w) <= 20_000)
         silenced = frozenset((str(s["family"]), str(s["place"])) for s in kept.get("silenced", []))
-        unknown = {k: v for k, v in kept.items() if k not in ("version", "widths", "silenced")}
+        names = {float(w): str(n) for w, n in kept.get("names", {}).items()}
+        unknown = {k: v for k, v in kept.items() if k not in _KNOWN}
     except (OSError, ValueError, KeyError, TypeError, AttributeError):
         return PageSettings()
-    return PageSettings(widths, silenced, unknown)
+    return PageSettings(widths, silenced, names, unknown)
 
 
 def write_settings(page: Path, settings: PageSettings) -> None:
@@ -55,6 +60,9 @@ def write_settings(page: Path, settings: PageSettings) -> None:
     text = {
         "version": _VERSION,
         "widths": list(settings.widths),
+        **(
+            {"names": {format_number(w): n for w, n in settings.names.items()}} if settings.names else {}
+        ),
         "silenced": [{"family": f, "place": p} for f, p in sorted(settings.silenced)],
         **settings.unknown,
     }

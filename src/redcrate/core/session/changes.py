@@ -14,6 +14,7 @@ class Change(Enum):
     HISTORY = "history"
     WIDTHS = "widths"  # the page is looked at in windows of other widths
     FINDINGS = "findings"  # they were looked for
+    BROKEN = "broken"  # what breaks at any width was searched for
     GIVES = "gives"  # what gives way, or where edits are written to
 
 

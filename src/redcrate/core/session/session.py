@@ -7,6 +7,7 @@ from typing import TYPE_CHECKING
 
 from redcrate.core.collecting import collect_seldom
 from redcrate.core.files.recovery import RecoveryFolder
+from redcrate.core.files.settings import PageSettings
 from redcrate.core.session.changes import Change, Listener, Listeners
 from redcrate.core.session.disk import Disk
 from redcrate.core.session.document import Document
@@ -14,6 +15,7 @@ from redcrate.core.session.editor import Editor
 from redcrate.core.session.views import Views
 
 if TYPE_CHECKING:  # the families are loaded by those who look for findings
+    from redcrate.core.findings.breaks import Broken
     from redcrate.core.findings.finding import Finding
 
 DEFAULT_WIDTHS = (1100, 820, 390)
@@ -41,6 +43,8 @@ class Session:
         self.editor = Editor(self.document, self.views, self._listeners)
         self.disk = Disk(self.document, self.editor, recovery)
         self.found: Mapping[float, Sequence[Finding]] = {}
+        self._broken: tuple[Broken, ...] = ()
+        self._broken_of: object = None
 
     @property
     def widths(self) -> tuple[float, ...]:
@@ -52,7 +56,28 @@ class Session:
 
         Raises PageNotWritable; they hold all the same.
         """
-        settings = replace(self.document.settings, widths=tuple(sorted(widths, reverse=True)))
+        self._keep(replace(self.document.settings, widths=tuple(sorted(widths, reverse=True))))
+
+    def move_width(self, width: float, to: float) -> None:
+        """Look at the page in a window of another width, px, instead of one; its name goes along.
+
+        Raises PageNotWritable; it holds all the same.
+        """
+        kept = self.document.settings
+        names = {(to if w == width else w): n for w, n in kept.names.items()}
+        widths = {(to if w == width else w) for w in self.widths}
+        self._keep(replace(kept, widths=tuple(sorted(widths, reverse=True)), names=names))
+
+    def name_width(self, width: float, name: str) -> None:
+        """Call a width by a name, kept beside the page; "": no longer. Raises PageNotWritable; it holds all the same."""
+        names = {w: n for w, n in self.document.settings.names.items() if w != width}
+        self._keep(replace(self.document.settings, names={**names, width: name} if name else names))
+
+    def name_of(self, width: float) -> str:
+        """What the designer calls a width; "" where it has no name."""
+        return self.document.settings.names.get(width, "")
+
+    def _keep(self, settings: PageSettings) -> None:
         try:
             self.document.keep_settings(settings)
         finally:
@@ -62,6 +87,17 @@ class Session:
         """Tell everybody what was found at each window width, px."""
         self.found = found
         self._listeners.tell(Change.FINDINGS)
+
+    @property
+    def broken(self) -> "tuple[Broken, ...]":
+        """What breaks at any width, as it was last searched for on the page as it is now."""
+        return self._broken if self._broken_of is self.views.page.source else ()
+
+    def keep_broken(self, broken: "tuple[Broken, ...]") -> None:
+        """Tell everybody what breaks at any width."""
+        if broken != self.broken:
+            self._broken, self._broken_of = broken, self.views.page.source
+            self._listeners.tell(Change.BROKEN)
 
     def listen(self, listener: Listener) -> None:
         """Tell `listener` about every change from now on."""
