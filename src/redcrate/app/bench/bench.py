@@ -1,5 +1,7 @@
 """The bench: outline on the left, sheet in the middle, selected box on the right, budget below."""
 
+from pathlib import Path
+
 from PyQt6.QtCore import Qt, QTimer, pyqtSignal
 from PyQt6.QtWidgets import (
     QButtonGroup,
@@ -21,6 +23,7 @@ from redcrate.app.bench.outline import Outline
 from redcrate.app.bench.selected import SelectedPanel
 from redcrate.app.bench.start_guide import StartGuide
 from redcrate.app.bench.steps_list import StepsList
+from redcrate.app.comp.panel import CompPanel
 from redcrate.app.painting.tint import Tint
 from redcrate.app.screen import Screen
 from redcrate.app.settings import Settings
@@ -152,7 +155,10 @@ class Bench(Screen):
         self.steps = StepsList(session)
         self.findings = FindingsList(session)
         self.arranging = Arranging(session)
-        for part in (self.findings, self.arranging):
+        self.comp = CompPanel(session, self.sheet.comp, self.sheet.measure_tool)
+        self.comp.repainted.connect(self.sheet.renew_picture)
+        self.sheet.comp_dropped.connect(self._comp_dropped)
+        for part in (self.findings, self.arranging, self.comp):
             part.said.connect(self.said)
         self.findings.lit.connect(self.sheet.light_up)
         self.classes.lit.connect(self.sheet.light_up)
@@ -229,7 +235,7 @@ class Bench(Screen):
             button.setStyleSheet("padding: 3px 6px;")
             button.clicked.connect(lambda _=False, n=name: self.show_side(n))
             group.addButton(button)
-            (second if name in ("Arrange", "Steps") else row).addWidget(button)
+            (second if name in ("Arrange", "Steps", "Comp") else row).addWidget(button)
             self.side_buttons[name] = button
             self.sides.addWidget(widget)
         row.addStretch()
@@ -247,11 +253,16 @@ class Bench(Screen):
             ("Classes", self.classes),
             ("Arrange", self.arranging),
             ("Steps", self.steps),
+            ("Comp", self.comp),
         )
 
     def _show_place(self, file: str, line: int) -> None:
         """Show where something was written."""
         self.wanted.emit("source", (file, line))
+
+    def _comp_dropped(self, path: Path) -> None:
+        self.show_side("Comp")
+        self.comp.take(path)
 
     def enter(self) -> None:
         """Keys go to the sheet."""

@@ -65,8 +65,12 @@ class LookingSheet(PageViewport):
         painter = QPainter(viewport)
         painter.fillRect(viewport.rect(), colour("desk"))
         self.paint_page(painter)
+        self.paint_over(painter)
         self._paint_marks(self._marks(painter))
         self.paint_rulers(painter)
+
+    def paint_over(self, painter: QPainter) -> None:
+        """What lies over the page and under the marks."""
 
     def _marks(self, painter: QPainter) -> SheetMarks:
         viewport = self.viewport()

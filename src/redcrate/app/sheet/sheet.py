@@ -1,9 +1,14 @@
 """The sheet that is worked on: the page at the working width, with the tools that edit it."""
 
-from PyQt6.QtCore import QEvent, QPointF, Qt, pyqtSignal
-from PyQt6.QtGui import QKeyEvent, QMouseEvent
+from pathlib import Path
+
+from PyQt6.QtCore import QEvent, QMimeData, QPointF, Qt, pyqtSignal
+from PyQt6.QtGui import QDragEnterEvent, QDragMoveEvent, QDropEvent, QKeyEvent, QMouseEvent, QPainter
 from PyQt6.QtWidgets import QWidget
 
+from redcrate.app.comp.layer import CompLayer
+from redcrate.app.comp.measure_tool import MeasureTool
+from redcrate.app.comp.picture import ENDINGS
 from redcrate.app.sheet import edge_drag
 from redcrate.app.sheet.looking_sheet import LookingSheet
 from redcrate.app.sheet.marks import SheetMarks
@@ -17,12 +22,16 @@ class Sheet(LookingSheet):
     """Edges of the selected box are dragged or moved with the arrows, the page's right edge is the window's."""
 
     said = pyqtSignal(str, bool)
+    comp_dropped = pyqtSignal(Path)
     held = pyqtSignal(bool)  # the key that shows the page as it was saved
 
     def __init__(self, session: Session, parent: QWidget | None = None) -> None:
         self.width_tool = WidthTool(self, session.views)
         self.edge_tool = EdgeTool(self, session, lambda sentence, wrong: self.said.emit(sentence, wrong))
+        self.comp = CompLayer(session)
+        self.measure_tool = MeasureTool(self, self.comp)
         super().__init__(session, session.views, parent)
+        self.setAcceptDrops(True)
 
     def _changed(self, change: Change) -> None:
         if change is Change.SELECTION:
@@ -31,10 +40,14 @@ class Sheet(LookingSheet):
 
     @property
     def is_busy(self) -> bool:
-        """Whether an edge is being dragged."""
-        return self.edge_tool.drag is not None
+        """Whether an edge is being dragged, or something is measured."""
+        return self.edge_tool.drag is not None or self.measure_tool.on
 
     # -- painting
+
+    def paint_over(self, painter: QPainter) -> None:
+        """The comp."""
+        self.comp.paint(painter, self.origin(), self.scale)
 
     def _paint_marks(self, marks: SheetMarks) -> None:
         """The edge that is worked at, and the words beside the pointer, over the other marks."""
@@ -42,6 +55,7 @@ class Sheet(LookingSheet):
         selected = self._view.selected
         if selected is not None:
             self._paint_edge(marks, self._twin(selected))
+        self.measure_tool.paint(marks.painter, marks)
         if self.cursor_at is not None:
             self._paint_tags(marks, self.cursor_at + QPointF(12, -6))
 
@@ -69,7 +83,12 @@ class Sheet(LookingSheet):
         assert event is not None
         position = event.position()
         self.cursor_at = position
-        if not (self.pan(event) or self.width_tool.move(position) or self.edge_tool.move(event)):
+        if not (
+            self.pan(event)
+            or self.measure_tool.move(event)
+            or self.width_tool.move(position)
+            or self.edge_tool.move(event)
+        ):
             self._over(position)
             self.edge_tool.near = self.edge_tool.edge_under(position)
             self._show_cursor(position)
@@ -86,6 +105,15 @@ class Sheet(LookingSheet):
             shape = Qt.CursorShape.SplitHCursor
         viewport.setCursor(shape)
 
+    def mousePressEvent(self, event: QMouseEvent | None) -> None:
+        """Measuring comes before selecting and dragging."""
+        assert event is not None
+        left = event.button() is Qt.MouseButton.LeftButton and not self._space
+        if left and self.measure_tool.press(event.position(), event.modifiers()):
+            self.renew_picture()
+        else:
+            super().mousePressEvent(event)
+
     def takes_hold(self, position: QPointF, *, deepest: bool) -> bool:
         """A press on an edge of the selected box, or on the page's right edge."""
         return (not deepest and self.edge_tool.press(position)) or self.width_tool.press(position)
@@ -94,6 +122,8 @@ class Sheet(LookingSheet):
         """The end of panning or dragging; a drag is one step."""
         assert event is not None
         self.end_pan()
+        if self.measure_tool.release():
+            return
         self.width_tool.release()
         if not self.edge_tool.release(event.position()):
             self._pick(event.position())  # it was a click after all
@@ -103,6 +133,22 @@ class Sheet(LookingSheet):
         self.edge_tool.near = None
         super().leaveEvent(event)
 
+    # -- pictures that are dropped on it
+
+    def dragEnterEvent(self, event: QDragEnterEvent | None) -> None:
+        """A picture may be dropped; other files are for the window."""
+        assert event is not None
+        event.setAccepted(_picture_in(event.mimeData()) is not None)
+
+    def dragMoveEvent(self, event: QDragMoveEvent | None) -> None:
+        """Anywhere on the sheet."""
+
+    def dropEvent(self, event: QDropEvent | None) -> None:
+        """The picture is the comp of the width that is seen."""
+        path = _picture_in(event.mimeData()) if event is not None else None
+        if path is not None:
+            self.comp_dropped.emit(path)
+
     # -- keys
 
     def keyPressEvent(self, event: QKeyEvent | None) -> None:
@@ -111,7 +157,9 @@ class Sheet(LookingSheet):
         if event.key() == Qt.Key.Key_B and not event.modifiers():
             if not event.isAutoRepeat():
                 self.held.emit(True)
-        elif event.key() != Qt.Key.Key_Space and self.edge_tool.key(event):
+        elif (
+            self.measure_tool.key(event) or event.key() != Qt.Key.Key_Space and self.edge_tool.key(event)
+        ):
             self.renew_picture()
         else:
             super().keyPressEvent(event)
@@ -121,3 +169,10 @@ class Sheet(LookingSheet):
         if event is not None and event.key() == Qt.Key.Key_B and not event.isAutoRepeat():
             self.held.emit(False)
         super().keyReleaseEvent(event)
+
+
+def _picture_in(data: QMimeData | None) -> Path | None:
+    """The first picture among files that are dragged."""
+    urls = data.urls() if data is not None else []
+    paths = (Path(url.toLocalFile()) for url in urls if url.isLocalFile())
+    return next((p for p in paths if p.suffix.lower() in ENDINGS), None)

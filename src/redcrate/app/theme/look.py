@@ -126,6 +126,11 @@ def style_sheet() -> str:
         border-radius: 2px; background: {p.field}; }}
     QCheckBox::indicator:checked {{ background: {p.ink}; border-color: {p.ink}; }}
     QCheckBox:focus {{ text-decoration: underline; }}
+    QSlider::groove:horizontal {{ height: 4px; background: {p.hairline}; border-radius: 2px; }}
+    QSlider::sub-page:horizontal {{ background: {p.second_ink}; border-radius: 2px; }}
+    QSlider::handle:horizontal {{ width: 12px; margin: -5px 0; border: 1px solid {p.second_ink}; border-radius: 6px;
+        background: {p.field}; }}
+    QSlider::handle:horizontal:focus {{ border: 2px solid {p.ink}; }}
     QTreeView {{ border: none; background: {p.paper}; outline: none; }}
     QListWidget {{ border: none; background: {p.paper}; outline: none; padding: 0 6px; }}
     QListWidget::item {{ padding: 5px 6px; border-radius: 3px; }}

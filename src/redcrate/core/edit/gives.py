@@ -56,14 +56,14 @@ def plan_term(
     """Set a term to `value` (valid CSS) on one or more sides, and let something give way.
 
     part: "margin", "border", "padding" or "content"; sides: "left" and so on, or ("",) with the axis
-    told by "width" or "height" as part. writes_to: where it is wanted.
+    told by "width", "height" or "min-height" as part. writes_to: where it is wanted.
     Raises EditRefused with how many px are short.
     """
     box = page.box_of(element)
     if box is None:
         raise EditRefused(f"{element.label} has no box on this page.")
     planner = Planner(page, element, box)
-    if part in ("width", "height"):
+    if part in ("width", "height", "min-height"):
         planner.set(part, value)
     else:
         for side in sides:

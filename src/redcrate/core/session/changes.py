@@ -15,6 +15,7 @@ class Change(Enum):
     WIDTHS = "widths"  # the page is looked at in windows of other widths
     FINDINGS = "findings"  # they were looked for
     BROKEN = "broken"  # what breaks at any width was searched for
+    COMP = "comp"  # another picture lies over the page, or in another way
     GIVES = "gives"  # what gives way, or where edits are written to
 
 

@@ -82,7 +82,7 @@ class Editor:
 
         Raises ValueNotUnderstood or EditRefused with a sentence.
         """
-        longhand = part if part in ("width", "height") else _any_longhand(part, sides[0])
+        longhand = part if part in ("width", "height", "min-height") else _any_longhand(part, sides[0])
         value = typed_value(typed, longhand)
         page, texts = self._views.page, self._document.texts()
         return plan_term(page, texts, element, part, sides, value, self.gives, self.place)

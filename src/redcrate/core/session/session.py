@@ -6,6 +6,7 @@ from pathlib import Path
 from typing import TYPE_CHECKING
 
 from redcrate.core.collecting import collect_seldom
+from redcrate.core.comp.placing import CompPlace
 from redcrate.core.files.recovery import RecoveryFolder
 from redcrate.core.files.settings import PageSettings
 from redcrate.core.session.changes import Change, Listener, Listeners
@@ -76,6 +77,24 @@ class Session:
     def name_of(self, width: float) -> str:
         """What the designer calls a width; "" where it has no name."""
         return self.document.settings.names.get(width, "")
+
+    def keep_comp(self, width: float, comp: CompPlace | None) -> None:
+        """Lay a picture over the page in windows of a width, kept beside the page; None: no longer.
+
+        Raises PageNotWritable; it holds all the same.
+        """
+        kept = self.document.settings
+        comps = {w: c for w, c in kept.comps.items() if w != width}
+        comps = {**comps, width: comp} if comp is not None else comps
+        try:
+            self.document.keep_settings(replace(kept, comps=comps))
+        finally:
+            self._listeners.tell(Change.COMP)
+
+    @property
+    def comp(self) -> CompPlace | None:
+        """The picture that belongs to windows of the width that is seen now."""
+        return self.document.settings.comps.get(self.views.viewport.width)
 
     def _keep(self, settings: PageSettings) -> None:
         try:

@@ -1,0 +1,52 @@
+"""Reading a comp: PNG, JPEG, WebP or SVG."""
+
+from pathlib import Path
+
+from PyQt6.QtCore import QByteArray, Qt
+from PyQt6.QtGui import QImage, QPainter
+from PyQt6.QtSvg import QSvgRenderer
+
+from redcrate.core.errors import RedCrateError
+
+ENDINGS = (".png", ".jpg", ".jpeg", ".webp", ".svg")
+_MOST_BYTES, _MOST_PX = 64 * 2**20, 16_000  # of a file; of a side
+
+
+class CompNotReadable(RedCrateError):
+    """A picture that cannot be laid over the page."""
+
+
+def read_comp(path: Path) -> QImage:
+    """The picture in a file, 24 bits a px. Raises CompNotReadable."""
+    try:
+        if path.stat().st_size > _MOST_BYTES:
+            raise CompNotReadable(f"{path.name} is larger than 64 MB.", remedy="Save it smaller.")
+        data = path.read_bytes()
+    except OSError:
+        raise CompNotReadable(
+            f"{path.name} is not there, or may not be read.", remedy="Choose a picture again."
+        ) from None
+    found = _drawn(data) if path.suffix.lower() == ".svg" else QImage.fromData(data)
+    if found is None or found.isNull():
+        raise CompNotReadable(
+            f"{path.name} is no picture that can be read.", remedy="Take a PNG, JPEG, WebP or SVG."
+        )
+    if max(found.width(), found.height()) > _MOST_PX:
+        raise CompNotReadable(
+            f"{path.name} has more than {_MOST_PX} px on a side.", remedy="Save it smaller."
+        )
+    return found.convertToFormat(QImage.Format.Format_RGB888)
+
+
+def _drawn(data: bytes) -> QImage | None:
+    """An SVG at its own size, on white."""
+    renderer = QSvgRenderer(QByteArray(data))
+    size = renderer.defaultSize()
+    if not renderer.isValid() or size.isEmpty() or max(size.width(), size.height()) > _MOST_PX:
+        return None
+    image = QImage(size, QImage.Format.Format_RGB32)
+    image.fill(Qt.GlobalColor.white)
+    painter = QPainter(image)
+    renderer.render(painter)
+    painter.end()
+    return image

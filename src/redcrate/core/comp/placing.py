@@ -1,0 +1,69 @@
+"""Where a comp lies on the page, at which scale, and how it is shown; kept in the settings file."""
+
+from dataclasses import dataclass
+from enum import Enum
+from math import isfinite
+from typing import Any
+
+LEAST_SCALE, MOST_SCALE, FURTHEST = 0.05, 20.0, 100_000.0
+
+
+class CompWay(Enum):
+    """How a comp meets the page; the values are the words of the interface and of the file."""
+
+    OVER = "over"
+    UNDER = "under"
+    DIFFERENCE = "difference"
+
+
+@dataclass(frozen=True, slots=True)
+class CompPlace:
+    """A comp for windows of one width.
+
+    file: the picture, as the way from the page's folder. x, y: where its upper left corner lies on the page, px.
+    scale: px of the picture for one px of the page. strength: from 0 to 1.
+    """
+
+    file: str
+    x: float = 0.0
+    y: float = 0.0
+    scale: float = 1.0
+    strength: float = 0.5
+    way: CompWay = CompWay.OVER
+
+    def to_picture(self, x: float, y: float) -> tuple[float, float]:
+        """A place of the page, px, in px of the picture."""
+        return (x - self.x) * self.scale, (y - self.y) * self.scale
+
+    def to_page(self, x: float, y: float) -> tuple[float, float]:
+        """A place in the picture, px, on the page."""
+        return x / self.scale + self.x, y / self.scale + self.y
+
+    def as_json(self) -> dict[str, Any]:
+        """As it stands in the settings file."""
+        return {
+            "file": self.file, "x": self.x, "y": self.y, "scale": self.scale,
+            "strength": self.strength, "way": self.way.value,
+        }  # fmt: skip
+
+
+def comp_from_json(kept: dict[str, Any]) -> CompPlace:
+    """A comp as it stands in the settings file. Raises KeyError, TypeError or ValueError for what is none."""
+    x, y, scale = float(kept.get("x", 0)), float(kept.get("y", 0)), float(kept.get("scale", 1))
+    strength = float(kept.get("strength", 0.5))
+    if not (isfinite(strength) and abs(x) <= FURTHEST and abs(y) <= FURTHEST):
+        raise ValueError("a comp lies within 100000 px of the page.")
+    if not LEAST_SCALE <= scale <= MOST_SCALE:
+        raise ValueError("a comp has from 0.05 to 20 px for one of the page.")
+    way = CompWay(kept.get("way", CompWay.OVER.value))
+    return CompPlace(str(kept["file"]), x, y, scale, min(1.0, max(0.0, strength)), way)
+
+
+def likely_scale(name: str, picture_width: float, window: float) -> float:
+    """How many px of a picture stand for one of the page: by `@2x` in its name, or by its width, 2 or 3 times the
+    window's.
+    """
+    for times in (2.0, 3.0):
+        if f"@{times:g}x" in name or abs(picture_width - times * window) <= times:
+            return times
+    return 1.0
