@@ -42,17 +42,20 @@ class ElementState:
 class Standing:
     """One width. elements: the states of those that have a box, by their number. page_over: whether the page is
     wider than the window. amounts: of the quantities that are asked for, 1/64 px (a row: blocks); None: no box.
-    missing: how many px a dropped one lacks, 1/64 px.
+    missing: how many px a dropped one lacks, 1/64 px. shape: the line counts of all that is inside; empty where
+    nobody asked.
     """
 
     elements: dict[int, ElementState]
     page_over: bool
     amounts: tuple[LayoutUnit | None, ...]
     missing: dict[int, LayoutUnit]
+    shape: tuple[int, ...] = ()
 
     def is_like(self, other: "Standing") -> bool:
         """Whether no event lies between them, as far as both ends tell."""
-        return self.elements == other.elements and self.page_over == other.page_over
+        same = self.elements == other.elements and self.page_over == other.page_over
+        return same and self.shape == other.shape
 
 
 def standing_of(
@@ -77,7 +80,15 @@ def standing_of(
             if states[number].dropped and box.box is not None:
                 missing[number] = box.box.placed.refusals[0].missing
     amounts = tuple(_amount(page, element, rows, q) for q in quantities)
-    return Standing(states, _page_over(page) > _SLACK, amounts, missing)
+    shape = _shape(page, element) if lines else ()
+    return Standing(states, _page_over(page) > _SLACK, amounts, missing, shape)
+
+
+def _shape(page: Page, element: Element | None) -> tuple[int, ...]:
+    """The line counts of all elements in one; of the page without one."""
+    inside = page.elements if element is None else [e for e in element.walk() if e.index >= 0]
+    boxes = (page.box_of(e) for e in inside)
+    return tuple(_lines(b) if b is not None else 0 for b in boxes)
 
 
 def _state(
@@ -91,12 +102,10 @@ def _state(
     if not whole:
         return ElementState((), False, limits, False, 0)
     dropped = any(r.missing > 0 for r in at.placed.refusals)
-    return ElementState(
-        row, dropped, limits, _over(page, box) > _SLACK, _lines(page, box) if lines else 0
-    )
+    return ElementState(row, dropped, limits, _over(page, box) > _SLACK, _lines(box) if lines else 0)
 
 
-def _lines(page: Page, box: ElementBox) -> int:
+def _lines(box: ElementBox) -> int:
     """How many lines its own text has, in anonymous boxes too."""
     if box.box is None:
         return len(box.lines)
