@@ -78,6 +78,17 @@ def what_moves(before: Page, after: Page) -> tuple[Moved, ...]:
     return tuple(found)
 
 
+def boxes_changed(before: Page, after: Page) -> int:
+    """How many elements of two pages of the same tree differ in any edge of their boxes."""
+    pairs = zip(before.elements, after.elements, strict=False)
+    return sum(_edges(before, one) != _edges(after, other) for one, other in pairs)
+
+
+def _edges(page: Page, element: Element) -> object:
+    box = page.box_of(element)
+    return (box.fragments, box.margin, box.border, box.padding) if box is not None else None
+
+
 def _rect(page: Page, element: Element) -> tuple[LayoutUnit, LayoutUnit, LayoutUnit, LayoutUnit] | None:
     box = page.box_of(element)
     if box is None:

@@ -119,13 +119,14 @@ def appended(place: SheetPlace, text: str, rule: str) -> TextEdit:
         return TextEdit(place.file, at, at, f"{rule}{newline}{newline}")
     body = css.rstrip()
     at = place.span.start + len(body)
-    if body and "\n" not in css.strip():
-        return TextEdit(place.file, at, at, rule if len(css) == len(body) else newline + rule)
     indent = re.search(r"(?:^|\n)([ \t]*)[^\n]*\Z", body)
     margin = indent.group(1) if indent and body else ""
+    rule = f"{newline}{margin}".join(rule.split(newline))
+    if body and "\n" not in css.strip():
+        return TextEdit(place.file, at, at, rule if len(css) == len(body) else newline + margin + rule)
     gap = newline * 2 if re.search(r"\}\s*?\n\s*?\n", css) else newline
     head = gap + margin if body else ""
-    return TextEdit(place.file, at, at, head + f"{newline}{margin}".join(rule.split(newline)))
+    return TextEdit(place.file, at, at, head + rule)
 
 
 def _unclosed_start(css: str) -> int | None:

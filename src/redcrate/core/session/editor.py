@@ -2,7 +2,7 @@
 
 from collections.abc import Callable, Iterable, Mapping, Sequence
 
-from redcrate.core.edit.choices import what_moves
+from redcrate.core.edit.choices import boxes_changed
 from redcrate.core.edit.gives import Gives, Plan, plan_term
 from redcrate.core.edit.history import History, Step
 from redcrate.core.edit.patch import Patch, apply_patch, offset_after, patch_between
@@ -101,7 +101,7 @@ class Editor:
     def changes_at(self, patch: Patch, widths: Iterable[float]) -> dict[float, int]:
         """How many elements' boxes a patch would change in windows of some widths, px."""
         after = self.tried_at_widths(patch)
-        return {w: len(what_moves(self._views.page_at(w), after(w)[0])) for w in widths}
+        return {w: boxes_changed(self._views.page_at(w), after(w)[0]) for w in widths}
 
     def page_as_of(self, step: int) -> Page:
         """The page as it was (or will be again) when `step` steps are done, at the width seen now."""
