@@ -1,0 +1,70 @@
+"""Lines serve again in a container of about the same width, and only where they break alike."""
+
+import pytest
+
+from redcrate.core.layout import inline
+from redcrate.core.page import compute_page
+from redcrate.core.style.media import Viewport
+from tests.conftest import DEMO, PageOf, by_id
+from tests.laws import geometry
+
+TEXT = (
+    "one long bed behind the windbreak, and two water butts that are never quite full in the summer " * 2
+)
+
+
+@pytest.mark.parametrize(
+    "css",
+    [
+        "",
+        "p { text-align: center }",
+        "p { text-align: justify; text-align-last: left }",
+        "p { direction: rtl }",
+        "p { text-indent: 10% }",
+        "p::first-line { letter-spacing: 3px }",
+        "b { padding: 0 5% }",
+        "b { position: relative; left: 10% }",
+        "b { padding: 3% 0; border: 1px solid }",
+        "b { display: inline-block; width: 20% }",
+        "p { overflow-wrap: anywhere; width: 20% }",
+        "p { white-space: pre-wrap }",
+        "p { padding-left: 7% }",
+        "p { text-indent: 30px hanging }",
+    ],
+)
+def test_every_width_is_as_from_scratch(page_of: PageOf, css: str) -> None:
+    """A page that goes from width to width, held against fresh ones, beside a float that reaches in here and there."""
+    body = f"<div style='float:right;width:20%;height:50px'></div><p id=p>{TEXT[:90]}<b>{TEXT[90:150]}</b>{TEXT}</p><p>{TEXT}</p>"
+    page = page_of(body, css, 700)
+    for width in (*range(700, 640, -7), *range(641, 652), 300, 655):
+        viewport = Viewport(width, 800)
+        page = compute_page(page.source, viewport, page)
+        assert geometry(page) == geometry(compute_page(page.source, viewport)), width
+
+
+def test_most_lines_of_a_page_are_not_broken_again(monkeypatch: pytest.MonkeyPatch) -> None:
+    """One px more or less breaks few paragraphs anew."""
+    from redcrate.core.files.trial import Trial
+
+    counted = []
+    breaks = inline.LineBreaker.next_line
+
+    def counting(*given: object, **named: object) -> object:
+        counted.append(1)
+        return breaks(*given, **named)  # type: ignore[arg-type]
+
+    monkeypatch.setattr(inline.LineBreaker, "next_line", counting)
+    trial = Trial.of_file(DEMO)
+    page = trial.page(Viewport(900, 800))
+    first = len(counted)
+    trial.page(Viewport(901, 800), page)
+    assert first > 20 and len(counted) - first < first / 3
+
+
+def test_a_line_knows_its_room(page_of: PageOf) -> None:
+    """What is taken again has the width of its container now."""
+    page = page_of(f"<p id=p>{TEXT}</p>", "p { margin: 0 }", 600)
+    wider = compute_page(page.source, Viewport(601, 800), page)
+    box = wider.box_of(by_id(wider, "p"))
+    assert box is not None and box.box is not None
+    assert {line.width for line in box.box.fragment.lines} == {601 * 64}
