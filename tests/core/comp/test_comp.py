@@ -96,7 +96,7 @@ def test_a_box_is_held_against_the_picture() -> None:
     assert told(40, 47, 188, 100) == "12 px narrower, 3 px further up."
     assert told(46, 50, 200, 108) == "8 px higher, 6 px further right."
     assert told(120, 95, 20, 10) == "No edge of the comp lies within 40 px of this box."
-    assert "2 of its sides found no edge near" in told(40, 50, 100, 30)
+    assert "2 of its sides found no edge near" in told(40, 50, 100, 50)
 
 
 def test_giving_heeds_the_sizing_mode(page_of: PageOf) -> None:

@@ -52,7 +52,9 @@ class SelectionBar(QWidget):
         self.renew()
 
     def _changed(self, change: Change) -> None:
-        if change in (Change.PAGE, Change.SELECTION, Change.GIVES) and self.isVisible():
+        screen = self.parentWidget()  # it hides itself where nothing is selected
+        seen = screen is not None and screen.isVisible()
+        if seen and change in (Change.PAGE, Change.SELECTION, Change.GIVES):
             self.renew()
 
     def renew(self) -> None:

@@ -77,10 +77,7 @@ class SweepPlot(QWidget):
             self.canvas.addItem(self._graph.InfiniteLine(width - 0.5, angle=90, pen=pen))
         pen = self._graph.mkPen(colour("ink"), width=2)
         for piece in swept.pieces.get(quantity, ()):
-            ends = [
-                (w, value_of(quantity, v))
-                for w, v in ((piece.first, piece.start), (piece.last, piece.end))
-            ]
+            ends = [(w, value_of(v)) for w, v in ((piece.first, piece.start), (piece.last, piece.end))]
             known = [(w, v) for w, v in ends if v is not None]
             if known:
                 self.canvas.plot([w for w, _ in known], [v for _, v in known], pen=pen)
@@ -91,7 +88,7 @@ class SweepPlot(QWidget):
         self.canvas.addItem(self._cursor)
         self.canvas.setXRange(swept.first, swept.last)
         values = [v for p in swept.pieces.get(quantity, ()) for v in (p.start, p.end) if v is not None]
-        shown = [value_of(quantity, v) or 0.0 for v in values] or [1.0]
+        shown = [value_of(v) or 0.0 for v in values] or [1.0]
         self.canvas.setYRange(min(0.0, *shown), max(1.0, *shown) * 1.05)
         self.canvas.setAccessibleDescription(
             "; ".join(f"{p.first} to {p.last} px: {p.words}" for p in swept.pieces.get(quantity, ()))
@@ -115,7 +112,7 @@ class SweepPlot(QWidget):
     def value_words(self, width: int) -> str:
         """The quantity at a width, and the piece that it is on."""
         piece = self._piece_at(width)
-        value = value_of(self._quantity, piece.at(width)) if piece is not None else None
+        value = value_of(piece.at(width)) if piece is not None else None
         if piece is None or value is None:
             return f"{width} px: no box"
         unit = "in a row" if self._quantity is Quantity.ROW else "px"

@@ -46,7 +46,7 @@ class _Plot:
         self.quantity = quantity
         self.pieces = swept.pieces[quantity]
         self.board = Board()
-        ends = [v for p in self.pieces for v in (value_of(quantity, p.start), value_of(quantity, p.end))]
+        ends = [v for p in self.pieces for v in (value_of(p.start), value_of(p.end))]
         known = [v for v in ends if v is not None] or [0.0]
         self.low, self.high = min(0.0, *known), max(1.0, *known)
 
@@ -67,8 +67,8 @@ class _Plot:
                 self.piece(
                     piece.first,
                     piece.last,
-                    value_of(self.quantity, piece.start),
-                    value_of(self.quantity, piece.end),
+                    value_of(piece.start),
+                    value_of(piece.end),
                 )
         self.listed(marks)
         unit = "" if self.quantity is Quantity.ROW else ", px"

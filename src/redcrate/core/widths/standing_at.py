@@ -41,7 +41,7 @@ class ElementState:
 @dataclass(frozen=True, slots=True)
 class Standing:
     """One width. elements: the states of those that have a box, by their number. page_over: whether the page is
-    wider than the window. amounts: of the quantities that are asked for, 1/64 px (a row: blocks); None: no box.
+    wider than the window. amounts: of the quantities that are asked for, 1/64 px (a row: 64 for a block); None: no box.
     missing: how many px a dropped one lacks, 1/64 px. shape: the line counts of all that is inside; empty where
     nobody asked.
     """
@@ -161,7 +161,7 @@ def _amount(
     if box is None:
         return None
     if quantity is Quantity.ROW:
-        return LayoutUnit(max(1, len(rows.get(element.index, ()))))
+        return LayoutUnit(64 * max(1, len(rows.get(element.index, ()))))
     if quantity is Quantity.OVER:
         return _over(page, box)
     rect = box.border_box

@@ -39,23 +39,21 @@ def _piece(quantity: Quantity, piece: Piece) -> dict[str, Any]:
     return {
         "from": piece.first,
         "to": piece.last,
-        "start": value_of(quantity, piece.start),
-        "end": value_of(quantity, piece.end),
+        "start": value_of(piece.start),
+        "end": value_of(piece.end),
         "words": words_of(quantity, piece),
     }
 
 
-def value_of(quantity: Quantity, amount: LayoutUnit | None) -> float | None:
+def value_of(amount: LayoutUnit | None) -> float | None:
     """An amount as people read it: px, or a number of blocks."""
-    if amount is None:
-        return None
-    return float(amount) if quantity is Quantity.ROW else amount / 64
+    return None if amount is None else amount / 64
 
 
 def words_of(quantity: Quantity, piece: Piece) -> str:
     """A piece in words."""
     if quantity is Quantity.ROW and piece.start is not None:
-        return f"{piece.start} in a row"
+        return f"{piece.start // 64} in a row"
     return piece.words
 
 
@@ -79,7 +77,7 @@ def sweep_csv(swept: Swept) -> str:
     writer.writerow(("what", "from", "to", "start", "end", "words"))
     for quantity, pieces in swept.pieces.items():
         for piece in pieces:
-            ends = (value_of(quantity, piece.start), value_of(quantity, piece.end))
+            ends = (value_of(piece.start), value_of(piece.end))
             shown = ("" if e is None else format_number(e) for e in ends)
             writer.writerow((KEYS[quantity], piece.first, piece.last, *shown, words_of(quantity, piece)))
     for event in swept.events:
