@@ -208,7 +208,7 @@ EDITS = st.sampled_from(
 )
 
 
-@settings(max_examples=20)
+@settings(max_examples=12)
 @given(
     window=RANGES, edit=EDITS, one=st.sampled_from(["article.plot", "section.notice", "h1", "div.third"])
 )

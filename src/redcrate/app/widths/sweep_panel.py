@@ -362,7 +362,8 @@ def _work(sweep: Sweep, search: BreakSearch, result: _Result, step: Step, *, eve
     for done in sweep.look_at_every_px() if every else ():
         note(done, 0.2, 0.4)
     result.swept = sweep.swept
-    for done in search.run():
+    whole = sweep.swept if sweep.is_of_page else None
+    for done in search.run(whole):
         step(round((0.6 + 0.4 * done) * _PARTS), _PARTS)
     result.broken = search.broken
     count = len(sweep.swept.events)

@@ -9,7 +9,7 @@ from redcrate.core.findings.register import findings_of
 from redcrate.core.page import Page
 from redcrate.core.style.window_ranges import WindowRange
 from redcrate.core.widths.sampling import Samples
-from redcrate.core.widths.sweep import PageAt, Sweep
+from redcrate.core.widths.sweep import PageAt, Sweep, Swept
 
 _STEP = 64  # px, between the events of the page
 
@@ -46,12 +46,17 @@ class BreakSearch:
         self._found[width] = tuple(f for f in found if f.severity is Severity.BREAKS)
         return frozenset(f.key for f in self._found[width])
 
-    def run(self) -> Iterator[float]:
-        """The page's events, then what is found beside each; yields how much is done, 0 to 1."""
-        sweep = Sweep(self._page_at, self._first, self._last)
-        for done in sweep.run():
-            yield done / 2
-        edges = {w for e in sweep.swept.events for w in (e.width - 1, e.width)}
+    def run(self, swept: Swept | None = None) -> Iterator[float]:
+        """The page's events, then what is found beside each; yields how much is done, 0 to 1.
+
+        swept: a sweep of the page in the same windows, if it was made already.
+        """
+        if swept is None:
+            sweep = Sweep(self._page_at, self._first, self._last)
+            for done in sweep.run():
+                yield done / 2
+            swept = sweep.swept
+        edges = {w for e in swept.events for w in (e.width - 1, e.width)}
         for done in self._samples.run(self._first, self._last, _STEP, edges):
             yield 0.5 + done / 2
 

@@ -59,6 +59,11 @@ class Sweep:
             self._look, Standing.is_like, lambda one, other: one.amounts == other.amounts, _straight
         )
 
+    @property
+    def is_of_page(self) -> bool:
+        """Whether it is of the page, not of one element."""
+        return self._path is None
+
     def _look(self, width: int) -> Standing:
         self._page = self._page_at(width, self._page)
         return standing_of(self._page, self._element(self._page), self.quantities, lines=self._lines)
