@@ -5,7 +5,7 @@ indentation, line ends.
 """
 
 import re
-from collections.abc import Mapping, Sequence
+from collections.abc import Iterator, Mapping, Sequence
 from dataclasses import dataclass
 
 from redcrate.core.edit.css_text import block_place
@@ -22,7 +22,7 @@ from redcrate.core.edit.rule_places import (
 )
 from redcrate.core.page import Page
 from redcrate.core.style.sheets import MediaRule, StyleRule
-from redcrate.core.style.window_ranges import LEAST, MOST, WindowRange, plain_range
+from redcrate.core.style.window_ranges import LEAST, MOST, WindowRange
 
 
 @dataclass(frozen=True, slots=True, eq=False)
@@ -40,17 +40,16 @@ def range_blocks(page: Page) -> tuple[RangeBlock, ...]:
     """The page's blocks that are a plain range, in the order of the cascade."""
     rules = author_rules(page)
     found = []
-    for sheet in page.source.sheets:
-        for media in sheet.media_rules:
-            window = plain_range(media.media) if media.plain else None
-            if window is not None:
-                inner = [n for n, r in enumerate(rules) if _begins_in(r, media)]
-                before = [
-                    n for n, r in enumerate(rules) if r.file == media.file and r.start < media.start
-                ]
-                number = max((*inner, *before), default=-1) + 1
-                found.append(RangeBlock(media, window, number))
+    for media, window in _plain(page):
+        inner = [n for n, r in enumerate(rules) if _begins_in(r, media)]
+        before = [n for n, r in enumerate(rules) if r.file == media.file and r.start < media.start]
+        found.append(RangeBlock(media, window, max((*inner, *before), default=-1) + 1))
     return tuple(found)
+
+
+def _plain(page: Page) -> Iterator[tuple[MediaRule, WindowRange]]:
+    for sheet in page.source.sheets:
+        yield from ((m, m.window) for m in sheet.media_rules if m.window is not None)
 
 
 def _begins_in(rule: StyleRule, block: MediaRule) -> bool:
@@ -66,7 +65,7 @@ def stands_in(rule: StyleRule, block: MediaRule) -> bool:
 
 def windows_of(page: Page) -> tuple[WindowRange, ...]:
     """The ranges that the page has rules for, each once, widest windows first."""
-    found = {b.window for b in range_blocks(page)}
+    found = {window for _, window in _plain(page)}
     return tuple(sorted(found, key=lambda w: (-w.most, -w.least)))
 
 

@@ -34,6 +34,7 @@ from redcrate.core.style.selectors import Selector, SelectorNotUnderstood, compi
 from redcrate.core.style.sheets import Declaration, MediaRule, Origin, Sheet, StyleRule
 from redcrate.core.style.standards import Verdict, standards
 from redcrate.core.style.supports import is_supported
+from redcrate.core.style.window_ranges import plain_range
 
 _ROOT = tuple(component_values(":root"))
 
@@ -317,8 +318,9 @@ class _SheetReader:
         """CSS Conditional 3 §2: a block that holds for some media."""
         found = parse_media_list(node.prelude, css_text(node.prelude).strip())
         media = (*around.media, found)
-        plain = not (around.conditional or around.layer or around.selectors or around.scope)
-        self.media_rules.append(MediaRule(media, self.whole.name, *self.place(node), plain))
+        more = around.conditional or around.layer or around.selectors or around.scope
+        window = None if more else plain_range(media)
+        self.media_rules.append(MediaRule(media, self.whole.name, *self.place(node), window))
         return replace(around, media=media)
 
     def in_layer(self, names: list[LayerName], node: Any, around: _Around) -> _Around | None:

@@ -10,6 +10,7 @@ from redcrate.core.style.font_faces import FontFaceRule
 from redcrate.core.style.layers import NO_LAYER, LayerName
 from redcrate.core.style.media import MediaList
 from redcrate.core.style.selectors import Selector
+from redcrate.core.style.window_ranges import WindowRange
 
 
 class Origin(IntEnum):
@@ -69,14 +70,15 @@ class StyleRule:
 class MediaRule:
     """One @media block. media: its queries and those of the blocks around it. start: offset of its `@` in `file`.
 
-    plain: whether nothing but such blocks stands around it: no layer, style rule, scope or other condition.
+    window: the range of window widths that is all it asks for; None where it asks for more, or where other than such
+    blocks stands around it (a layer, a style rule, a scope, another condition).
     """
 
     media: tuple[MediaList, ...]
     file: str
     line: int
     start: int
-    plain: bool
+    window: WindowRange | None
 
 
 @dataclass(frozen=True, slots=True, eq=False, repr=False)
