@@ -19,6 +19,7 @@ from redcrate.app.sheet import edge_drag  # noqa: E402
 from redcrate.app.sheet.edge_drag import BoxEdge  # noqa: E402
 from redcrate.app.theme.look import choose_palette  # noqa: E402
 from redcrate.app.window import Window  # noqa: E402
+from redcrate.core.comp.measuring import distance  # noqa: E402
 from redcrate.core.diagram.box_diagram import DiagramOptions, box_diagram  # noqa: E402
 from redcrate.core.diagram.choosing import Which  # noqa: E402
 from redcrate.core.diagram.codes import DARK, LIGHT, PRINT  # noqa: E402
@@ -131,6 +132,31 @@ def side_by_side(window: Window) -> None:
         application.processEvents()
 
 
+def sweeping(window: Window) -> None:
+    """The sweep of a plot, both sides of the px at which a second one shares its row."""
+    side_by_side(window)
+    screen = widths_of(window)
+    screen.below["Sweep"].click()
+    application = QApplication.instance()
+    assert application is not None
+    while "laid out at" not in screen.sweep.words.text():
+        application.processEvents()
+    screen.sweep.events.setCurrentRow(1)
+    application.processEvents()
+
+
+def comp(window: Window) -> None:
+    """The demo's comp over the page, the notice measured on it."""
+    assert window.session is not None
+    bench = bench_of(window)
+    bench.show_side("Comp")
+    bench.comp.take(window.session.document.path.parent / "comp" / "ploverfield-1100.svg")
+    bench.comp.measure.setChecked(True)
+    tool = bench.sheet.measure_tool
+    tool.measure, tool.at = distance((78, 250), (726, 250)), (726, 250)
+    tool.told()
+
+
 def contact_sheet(window: Window) -> None:
     """The drawings of the containers, alike ones as one."""
     window.show_screen("diagrams")
@@ -161,8 +187,6 @@ def drawings() -> None:
 PICTURES: list[tuple[str, str, float | None, Callable[[Window], None] | None]] = [
     ("bench", ".notice", None, None),
     ("bench-typing", ".notice", None, type_into_padding("60")),
-    ("bench-refused", ".tides", None, type_into_padding("12,5")),
-    ("bench-inline", ".path", None, None),
     ("bench-drag", ".notice", None, dragging),
     ("bench-dropped", "#tides", None, dropped),
     ("bench-tint", "main", None, tinted),
@@ -172,6 +196,8 @@ PICTURES: list[tuple[str, str, float | None, Callable[[Window], None] | None]] =
     ("new-page", "", None, new_page),
     ("arrange", "footer", None, arranging),
     ("widths", ".plot", None, side_by_side),
+    ("sweep", ".plot", None, sweeping),
+    ("comp", ".notice", None, comp),
     ("diagrams", ".notice", None, contact_sheet),
     ("diagrams-large", ".tides", None, large_drawing),
 ]

@@ -23,10 +23,14 @@ class FileWatch(QObject):
         self._timer.setSingleShot(True)
         self._timer.setInterval(_SETTLE_MS)
         self._timer.timeout.connect(self._look)
-        self._watcher.fileChanged.connect(lambda _: self._timer.start())
-        self._watcher.directoryChanged.connect(lambda _: self._timer.start())
+        self._watcher.fileChanged.connect(self._soon)  # bound: a watcher that is going away tells nobody
+        self._watcher.directoryChanged.connect(self._soon)
         self._pictures = self._picture_times()
         self.renew()
+
+    def _soon(self, _: str) -> None:
+        """Something has changed on disk; more of it may follow at once."""
+        self._timer.start()
 
     def renew(self) -> None:
         """Watch what the page consists of now."""

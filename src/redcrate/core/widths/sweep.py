@@ -15,7 +15,7 @@ from redcrate.core.widths.standing_at import Quantity, Standing, standing_of
 
 PageAt = Callable[[int, Page | None], Page]
 _NEAR, _PROBES = 4, 320  # so many px next to one another, every so many px
-_STEP, _LARGE, _LARGE_STEP = 16, 400, 64  # px; from so many elements on every so many px
+_STEP, _LARGE, _LARGE_STEP = 16, 400, 32  # px; from so many elements on every so many px
 
 
 @dataclass(frozen=True, slots=True, eq=False)
@@ -75,11 +75,12 @@ class Sweep:
         """Yields how much is done, 0 to 1."""
         page = self._page = self._page_at(self.last, None)
         step = _STEP if len(page.elements) < _LARGE else _LARGE_STEP
+        step *= 1 if self.is_of_page else 2  # what is sloped is looked at in the middle of each step too
         edges = [w for e in media_events(page, self.first, self.last) for w in (e.width - 1, e.width)]
         for start in range(self.first, self.last - _NEAR, _PROBES):
             near = [self._samples.state(w) for w in range(start, start + _NEAR)]
             yield 0.1 * (start - self.first) / (self.last - self.first)
-            if sum(not a.is_like(b) for a, b in zip(near, near[1:], strict=False)) > 1:
+            if any(_flickers(*three) for three in zip(near, near[1:], near[2:], strict=False)):
                 yield from self.look_at_every_px()  # the cut to 1/64 px decides something from px to px
                 return
         yield from self._samples.run(self.first, self.last, step, edges)
@@ -123,3 +124,11 @@ def _straight(
 ) -> bool:
     amounts = zip(one.amounts, between.amounts, other.amounts, strict=True)
     return all(on_a_line(low, a, middle, b, high, c) for a, b, c in amounts)
+
+
+def _flickers(one: Standing, between: Standing, other: Standing) -> bool:
+    """Whether an element is otherwise at one px than at the px before and after it."""
+    return any(
+        state == other.elements.get(number) != between.elements.get(number)
+        for number, state in one.elements.items()
+    )
