@@ -57,9 +57,9 @@ def test_where_nothing_changes_there_is_no_edge() -> None:
 def test_both_sides_of_a_line_are_edges() -> None:
     """The nearer one is taken."""
     picture = made()
-    picture[:, 100:102] = RED
+    picture[:, 100:101] = RED
     assert nearest_edge(picture, 98, 50, across=True, reach=9) == 100
-    assert nearest_edge(picture, 104, 50, across=True, reach=9) == 102
+    assert nearest_edge(picture, 104, 50, across=True, reach=9) == 101
 
 
 def test_a_place_is_caught_at_any_scale() -> None:

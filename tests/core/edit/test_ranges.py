@@ -104,6 +104,19 @@ def test_only_widths_make_a_plain_range() -> None:
         range_between(900, 600)
 
 
+def test_a_range_under_another_condition_is_none(tmp_path: Path) -> None:
+    """In @supports, a layer, a scope or a style rule: a block of its own is made beside it."""
+    inner = "@media (max-width: 1000px) { .a { width: 60% } }"
+    for around in (
+        f"@supports (display: block) {{ {inner} }}",
+        f"@layer x {{ {inner} }}",
+        f"@scope (body) {{ {inner} }}",
+        "#box { @media (max-width: 1000px) { top: 0 } }",
+    ):
+        session = opened(tmp_path, f".a {{ width: 50% }}\n{around}\n")
+        assert windows_of(session.views.page) == (), around
+
+
 def test_a_rule_that_is_exactly_the_range_is_found(tmp_path: Path) -> None:
     """Its declaration is changed, or it gets one more; nothing else of the sheet is touched."""
     session = opened(tmp_path)

@@ -308,6 +308,28 @@ def test_its_fixes_hold(tmp_path: Path, family: str, wrong: str, number: str, ri
         assert session.document.texts() == before
 
 
+@pytest.mark.parametrize(
+    ("wrong", "ways"),
+    [
+        ("@media (max-width:800px){p{top:0}}@media (min-width:800px){p{margin:0}}", {"(min-width:801px)", "(max-width:799px)"}),
+        ("@media (max-width:799px){p{top:0}}@media (min-width:801px){p{margin:0}}", {"(min-width:800px)", "(max-width:800px)"}),
+        ("@media (width<=50em){p{top:0}}@media (width>=800px){p{margin:0}}", {"(width>=801px)", "(width<=49.9375em)"}),
+    ],
+)  # fmt: skip
+def test_ranges_are_moved_so_that_they_meet(tmp_path: Path, wrong: str, ways: set[str]) -> None:
+    """By one px, in their own unit, either the one or the other."""
+    session = opened(tmp_path, f"<style>{wrong}</style><p>x")
+    now = findings_of(session.views.page, session.document.texts())
+    (finding,) = (f for f in now if f.family.startswith("media-range"))
+    found = set()
+    for fix in verifier_of(session, now).fixes(finding):
+        session.editor.apply(fix.patch)
+        text = session.document.texts()["p.html"]
+        found |= {w for w in ways if w in text}
+        session.editor.undo()
+    assert found == ways
+
+
 @pytest.mark.parametrize("family", sorted(set(FAMILIES) - {BETWEEN.name}))  # it speaks of many widths
 def test_the_example_shows_its_family(tmp_path: Path, family: str) -> None:
     """The little page beside each paragraph has the very finding (most of them at a small width)."""

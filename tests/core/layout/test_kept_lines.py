@@ -3,7 +3,7 @@
 import pytest
 
 from redcrate.core.layout import inline
-from redcrate.core.page import compute_page
+from redcrate.core.page import Page, compute_page, text_pieces
 from redcrate.core.style.media import Viewport
 from tests.conftest import DEMO, PageOf, by_id
 from tests.laws import geometry
@@ -11,6 +11,12 @@ from tests.laws import geometry
 TEXT = (
     "one long bed behind the windbreak, and two water butts that are never quite full in the summer " * 2
 )
+
+
+def texts(page: Page) -> list[tuple[int, int, str, int]]:
+    """Where every piece of text stands in its box, and the room of its line."""
+    lines = [(line, at) for at in page.in_order for line in at.fragment.lines]
+    return [(t.x, t.y, t.text, line.width) for line, _ in lines for t in text_pieces((line,))]
 
 
 @pytest.mark.parametrize(
@@ -39,7 +45,9 @@ def test_every_width_is_as_from_scratch(page_of: PageOf, css: str) -> None:
     for width in (*range(700, 640, -7), *range(641, 652), 300, 655):
         viewport = Viewport(width, 800)
         page = compute_page(page.source, viewport, page)
-        assert geometry(page) == geometry(compute_page(page.source, viewport)), width
+        fresh = compute_page(page.source, viewport)
+        assert geometry(page) == geometry(fresh), width
+        assert texts(page) == texts(fresh), width
 
 
 def test_most_lines_of_a_page_are_not_broken_again(monkeypatch: pytest.MonkeyPatch) -> None:
@@ -68,3 +76,18 @@ def test_a_line_knows_its_room(page_of: PageOf) -> None:
     box = wider.box_of(by_id(wider, "p"))
     assert box is not None and box.box is not None
     assert {line.width for line in box.box.fragment.lines} == {601 * 64}
+
+
+def test_the_room_in_which_lines_serve_is_exact(page_of: PageOf) -> None:
+    """At its ends, and 1/64 px beyond them, they are as from scratch; inside they are not broken again."""
+    page = page_of(f"<p id=p>{TEXT}</p>", "p { margin: 0 }", 600, laws=False)
+    box = page.box_of(by_id(page, "p"))
+    assert box is not None and box.box is not None
+    kept = page.layouts.of(box.box.fragment.box).lines
+    assert kept is not None and kept.least < 600 * 64 < kept.below
+    for width in (kept.least - 1, kept.least, kept.below - 1, kept.below):
+        viewport = Viewport(width / 64, 800)
+        fresh = compute_page(page.source, viewport)
+        assert texts(compute_page(page.source, viewport, page)) == texts(fresh), width - kept.least
+        same = [t[2] for t in texts(fresh)] == [t[2] for t in texts(page)]
+        assert same == (kept.least <= width < kept.below)

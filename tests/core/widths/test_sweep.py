@@ -104,6 +104,8 @@ def test_each_kind_of_event_at_its_exact_px(tmp_path: Path) -> None:
         "up to 600 px @media (400px < width <= 600px) holds",
         "from 601 px p is shown",
     ]
+    inside = "<style>div{max-width:600px}</style><div><p>x</p></div>"
+    assert events(tmp_path, inside, "p") == ["from 601 px the max-width of div takes over"]
     clipped = "<div style='overflow:hidden'><p style='width:555px'>x</p></div>"
     assert events(tmp_path, clipped) == ["up to 554 px the content of div is wider than its box"]
 
@@ -114,6 +116,17 @@ def test_what_flickers_is_one_event() -> None:
     assert sweep.looked_at == 301
     told = [e.sentence for e in sweep.swept.events]
     assert len(told) < 12 and any("the cut to 1/64 px decides, from px to px" in t for t in told), told
+
+
+def test_a_bend_without_an_event_is_found(tmp_path: Path) -> None:
+    """What a value does by itself: a width of max(), which no limit takes over."""
+    (tmp_path / "p.html").write_text(
+        "<!doctype html><style>body{margin:0}p{width:max(200px,50%)}</style><p>x"
+    )
+    sweep = sweep_of(tmp_path / "p.html", 300, 900, "p")
+    assert sweep.swept.events == ()
+    told = [(p.first, p.last, p.words) for p in sweep.swept.pieces[Quantity.WIDTH]]
+    assert [w for _, _, w in told] == ["200 px", "half of the window"] and abs(told[0][1] - 400) <= 1
 
 
 def test_pieces_in_words() -> None:
