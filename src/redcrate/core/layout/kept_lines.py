@@ -12,7 +12,7 @@ from redcrate.core.geometry import SIDES
 from redcrate.core.layout.contexts import Content, FlowArea
 from redcrate.core.layout.inline_items import InlineContent, ItemKind
 from redcrate.core.layout.line_boxes import aligned_start
-from redcrate.core.layout.line_breaking import BrokenLine
+from redcrate.core.layout.line_breaking import UNBOUNDED, BrokenLine
 from redcrate.core.style.computed import ComputedStyle
 from redcrate.core.units import ZERO, LayoutUnit
 
@@ -74,7 +74,8 @@ def kept(
     broken: Sequence[tuple[BrokenLine, LayoutUnit]],
 ) -> KeptLines | None:
     """The lines as they can serve again. strut: the height that each is tried with. broken: each with its indent."""
-    least = max((LayoutUnit(b.least + indent) for b, indent in broken), default=ZERO)
-    below = min((LayoutUnit(b.below + indent) for b, indent in broken), default=ZERO)
-    high = LayoutUnit(content.height + max(ZERO, strut))
-    return KeptLines(content, high, area.x, area.y, least, below) if least < below else None
+    least, below = ZERO, UNBOUNDED
+    for line, indent in broken:
+        least, below = max(least, line.least + indent), min(below, line.below + indent)
+    high = content.height + max(ZERO, strut)
+    return KeptLines(content, high, area.x, area.y, least, below) if broken and least < below else None

@@ -213,17 +213,19 @@ class _Line:
             self.at >= len(items),
             has_content=self.has_content,
             trimmed=self.removed,
-            least=LayoutUnit(self.least - _MERCY),
-            below=LayoutUnit(self.below - _MERCY),
+            least=self.least - _MERCY,
+            below=self.below - _MERCY,
         )
 
     def fits(self, width: LayoutUnit) -> bool:
         """Whether so much fits into the room behind what is on the line; every answer bounds the room it holds for."""
-        need = LayoutUnit(self.position + width)
+        need = self.position + width
         if need <= self.available:
-            self.least = max(self.least, need)
+            if need > self.least:
+                self.least = need
             return True
-        self.below = min(self.below, need)
+        if need < self.below:
+            self.below = need
         return False
 
     def add(self, item: Item, start: int, end: int, width: LayoutUnit) -> None:
