@@ -8,13 +8,18 @@ from redcrate.core.diagram.box_diagram import DiagramOptions, box_diagram, has_b
 from redcrate.core.diagram.codes import PRINT
 from redcrate.core.diagram.page_plan import PlanOptions, page_plan
 from redcrate.core.diagram.svg_end import drawing_svg
+from redcrate.core.diagram.sweep_plot import sweep_plot
 from redcrate.core.files.loading import Resources, assemble, read_page
+from redcrate.core.files.trial import Trial
 from redcrate.core.findings.checking import Fixes, check_page
 from redcrate.core.handout import html_report
 from redcrate.core.page import Page, compute_page
 from redcrate.core.report import box_report, report_text
 from redcrate.core.session import DEFAULT_WIDTHS
 from redcrate.core.style.media import Viewport
+from redcrate.core.widths.standing_at import Quantity
+from redcrate.core.widths.sweep import Sweep
+from redcrate.core.widths.sweep_report import sweep_json
 
 _WIDTH, _HEIGHT = 1100, 800
 
@@ -37,6 +42,7 @@ def run_example(page_path: Path, folder: Path) -> list[Path]:
             folder / "page-plan.svg", drawing_svg(page_plan(page, None, PlanOptions(page_name=name)))
         ),
     ]
+    written += _sweep(page_path, page_path.name, folder)
     picture = folder / "window.png"
     _picture(page_path, picture)
     plan = folder / "page-plan.pdf"
@@ -52,6 +58,19 @@ def _write(path: Path, text: str) -> Path:
 def _diagram(page: Page, name: str) -> str:
     element = next(e for e in page.elements if "notice" in e.classes)
     return drawing_svg(box_diagram(page, element, DiagramOptions(page_name=name)))
+
+
+def _sweep(path: Path, name: str, folder: Path) -> list[Path]:
+    """How a plot changes with the window's width: as numbers, and as a plot."""
+    trial = Trial.of_file(path)
+    page = trial.page(Viewport(1600, _HEIGHT))
+    plot = next(e for e in page.elements if "plot" in e.classes)
+    sweep = Sweep(lambda w, known: trial.page(Viewport(w, _HEIGHT), known), 320, 1600, plot.path)
+    for _ in sweep.run():
+        pass
+    numbers = json.dumps(sweep_json(sweep.swept, page, name), indent=1) + "\n"
+    drawing = drawing_svg(sweep_plot(sweep.swept, Quantity.WIDTH, name))
+    return [_write(folder / "plot-sweep.json", numbers), _write(folder / "plot-sweep.svg", drawing)]
 
 
 def _handout(path: Path, page: Page, name: str) -> str:

@@ -64,9 +64,12 @@ class SweepPlot(QWidget):
         for one in broken:
             for found in one.ranges:
                 band = QColor(colour("problem"))
-                band.setAlpha(36)
+                band.setAlpha(30)
                 region = self._graph.LinearRegionItem(
-                    (found.least - 0.5, found.most + 0.5), movable=False, brush=band, pen=None
+                    (found.least - 0.5, found.most + 0.5),
+                    movable=False,
+                    brush=band,
+                    pen=self._graph.mkPen(None),
                 )
                 self.canvas.addItem(region)
         for width in dict.fromkeys(e.width for e in swept.events):
