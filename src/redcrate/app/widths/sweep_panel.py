@@ -66,6 +66,7 @@ class SweepPanel(QWidget):
         self._result = _Result()
         self._drawn: Swept | None = None
         self._of: object = None  # the source and the element that were swept last
+        self._source: object = None
         self.errand: Errand | None = None
         self.plot: SweepPlot | None = None
         self.quantity = QComboBox()
@@ -170,7 +171,7 @@ class SweepPanel(QWidget):
             return
         self._later.stop()
         self._give_up()
-        self._of = self._about()
+        self._of, self._source = self._about(), self._session.views.page.source
         result = self._result = _Result()
         element = self._session.views.selected
         trial, height = self._session.document.trial(), self._session.views.viewport.height
@@ -219,7 +220,8 @@ class SweepPanel(QWidget):
             self.said.emit(words, True)
         else:
             self.words.setText(words)
-            self._session.keep_broken(self._result.broken)
+            if self._source is self._session.views.page.source:  # else it was of an earlier text
+                self._session.keep_broken(self._result.broken)
 
     def _show_work(self, *, running: bool) -> None:
         self.progress.setVisible(running)
