@@ -9,7 +9,8 @@ from redcrate.cli.reading import guarded
 from redcrate.core.diagram.svg_end import drawing_svg
 from redcrate.core.diagram.sweep_plot import sweep_plot
 from redcrate.core.edit.targets import matched, selectors_of
-from redcrate.core.errors import SelectorMatchesNothing
+from redcrate.core.errors import FileIsThere, SelectorMatchesNothing
+from redcrate.core.files.saving import write_made
 from redcrate.core.files.trial import Trial
 from redcrate.core.style.media import Viewport
 from redcrate.core.widths.sweep import Sweep
@@ -35,6 +36,7 @@ _BY_KEY = {key: quantity for quantity, key in KEYS.items()}
     "--every-px", is_flag=True, help="Lay the page out at every width: slower, and nothing is missed."
 )
 @click.option("-o", "--output", type=click.Path(path_type=Path), help="A file instead of the terminal.")
+@click.option("--force", is_flag=True, help="Write over a file that is there.")
 def sweep(
     page: Path,
     selector: str,
@@ -46,6 +48,7 @@ def sweep(
     lines: bool,
     every_px: bool,
     output: Path | None,
+    force: bool,
 ) -> None:
     """Say how PAGE, or an element of it, changes with the window's width, and at which px."""
     if first >= last:
@@ -58,7 +61,15 @@ def sweep(
     if output is None:
         click.echo(text, nl=False)
     else:
-        output.write_text(text, encoding="utf-8")
+        guarded(lambda: _write(output, text, force=force))
+
+
+def _write(output: Path, text: str, *, force: bool) -> None:
+    if output.exists() and not force:
+        raise FileIsThere(
+            f"{output} is there already: nothing was written.", remedy="Add --force to write over it."
+        )
+    write_made(output, text)
 
 
 def _swept(

@@ -70,6 +70,8 @@ def typed(session: Session, name: str, part: str, value: str, window: WindowRang
         ("(400px < width <= 50em)", [(401, 800)]),
         ("(width: 500px)", [(500, 500)]),
         ("print", []),
+        ("(max-width: 1e999px)", [(1, MOST)]),
+        ("(min-width: -1e999px) and (max-width: 1e30px)", [(1, MOST)]),
         ("(orientation: landscape)", [(801, MOST)]),
         ("(min-aspect-ratio: 1/1), (max-width: 20em)", [(1, 320), (800, MOST)]),
         ("", [(1, MOST)]),

@@ -169,6 +169,9 @@ def test_the_command_prints_json_csv_and_svg(tmp_path: Path) -> None:
     target = tmp_path / "s.svg"
     assert run(*given, "--format", "svg", "-o", target) == ""
     assert "44 % of the window, plus 18" in target.read_text(encoding="utf-8")
+    result = CliRunner().invoke(commands, ["sweep", *(str(g) for g in given), "-o", str(target)])
+    assert result.exit_code == 2 and "is there already" in result.output
+    assert run(*given, "--force", "-o", target) == "" and target.read_text(encoding="utf-8")[0] == "{"
     jsonschema.validate(json.loads(run(DEMO, "--to", 350, "--lines")), schema)
 
 
@@ -179,6 +182,7 @@ def test_the_command_refuses_in_sentences(tmp_path: Path) -> None:
         (("--from", "900", "--to", "400"), "less than"),
         (("--quantity", "height"), "--lines"),
         (("--select", ")"), "no selector"),
+        (("--to", "330", "-o", str(tmp_path / "no" / "x.json")), "x.json"),
     ):
         result = CliRunner().invoke(commands, ["sweep", str(DEMO), *arguments])
         assert result.exit_code == 2 and words in result.output, result.output

@@ -65,7 +65,8 @@ def range_between(least: float | None, most: float | None) -> WindowRange:
 
 def ranges_of(media: Sequence[MediaList], height: float) -> tuple[WindowRange, ...]:
     """The window widths at which all of `media` hold in a window `height` px high, narrowest first."""
-    named = [t for m in media for q in m.queries for t in _thresholds(q.condition, height)]
+    every = (t for m in media for q in m.queries for t in _thresholds(q.condition, height))
+    named = [t for t in every if LEAST - 1 <= t <= MOST + 1]
     starts = {LEAST, *(s for t in named for s in (ceil(t), floor(t) + 1) if LEAST < s <= MOST)}
     found: list[WindowRange] = []
     ordered = [*sorted(starts), MOST + 1]
