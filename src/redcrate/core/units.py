@@ -4,6 +4,7 @@ Whether boxes fit beside each other is decided at this grain, so every length is
 before it takes part in a sum (CSS Values 4 §4.1 leaves the grain to the program).
 """
 
+from collections.abc import Sequence
 from math import ceil, floor
 from typing import TYPE_CHECKING
 
@@ -86,6 +87,12 @@ def border_width(px: float) -> LayoutUnit:
 def format_px(units: LayoutUnit) -> str:
     """`units` of 1/64 px as people read them: px, at most 2 decimals, no trailing zeros."""
     return format_number(units / 64)
+
+
+def listed(words: Sequence[str]) -> str:
+    """Words in a row: `a`, `a and b`, `a, b and c`."""
+    *first, last = words
+    return f"{', '.join(first)} and {last}" if first else last
 
 
 def format_number(value: float) -> str:

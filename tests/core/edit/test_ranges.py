@@ -6,6 +6,7 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
+from redcrate.core.edit.centring import centring
 from redcrate.core.edit.choices import boxes_changed, choice_patch
 from redcrate.core.edit.patch import Patch, apply_patch
 from redcrate.core.edit.range_edits import (
@@ -19,13 +20,16 @@ from redcrate.core.edit.range_edits import (
 )
 from redcrate.core.edit.range_rules import windows_of
 from redcrate.core.edit.range_targets import target_for
+from redcrate.core.edit.row_edits import fit_row, neighbours_give
 from redcrate.core.edit.targets import WritesTo
 from redcrate.core.errors import EditRefused
 from redcrate.core.files.trial import Trial
+from redcrate.core.rows.fitting import RowWish
 from redcrate.core.session import Session
 from redcrate.core.style.css_syntax import component_values
 from redcrate.core.style.media import Viewport, parse_media_list
 from redcrate.core.style.window_ranges import MOST, WindowRange, plain_range, range_between, ranges_of
+from redcrate.core.units import LayoutUnit
 from tests.conftest import DEMO, by_id
 
 STYLE = """.a { width: 50%; padding: 4px }
@@ -305,6 +309,78 @@ def test_copied_values_and_the_same_as_wide_again(tmp_path: Path) -> None:
     )
     with pytest.raises(EditRefused, match="no values of its own there"):
         same_again(session.views.page, session.document.texts(), x, ())
+
+
+def test_copied_sides_are_values_of_their_own(tmp_path: Path) -> None:
+    """A border's shorthand, and one with var(), give each side what it has; the boxes are alike afterwards."""
+    css = (
+        ":root { --m: 3px 9px } .a { border: 2px solid; margin: var(--m); padding: 1px 2px }\n"
+        "@media (max-width: 500px) { .a { border: 0 none; margin: 0; padding: 0 } }\n"
+    )
+    session = opened(tmp_path, css, 400)
+    session.editor.set_window(range_between(None, 500))
+    page, wide = session.views.page, session.views.page_at(1200)
+    x = by_id(page, "x")
+    session.editor.apply(copied(page, wide, session.document.texts(), x, session.editor.place))
+    now, there = session.views.page.box_of(by_id(session.views.page, "x")), wide.box_of(x)
+    assert now is not None and there is not None and there.margin.left == 9 * 64
+    assert (now.border, now.padding, now.margin) == (there.border, there.padding, there.margin)
+    assert not session.views.page.notices, [n.sentence for n in session.views.page.notices]
+
+
+def test_a_twin_of_a_block_keeps_its_bytes(tmp_path: Path) -> None:
+    """Of two blocks with the same query only the one that becomes empty goes, in whatever file."""
+    twin = "@media (max-width: 900px) { }\n"
+    session = opened(
+        tmp_path,
+        f"{twin}@media (max-width: 900px) {{ .a {{ width: 5px }} }}\n",
+        body=f"<style>{twin}</style>{BODY}",
+    )
+    x = by_id(session.views.page, "x")
+    values = values_for(session.views.page, x, range_between(None, 900))
+    session.editor.apply(same_again(session.views.page, session.document.texts(), x, values))
+    texts = session.document.texts()
+    assert texts["s.css"] == twin and twin in texts["p.html"]
+
+
+def test_an_id_that_shows_a_block_is_not_left_out_by_a_class(tmp_path: Path) -> None:
+    """A class of its own would lose: it is refused, and says to what."""
+    css = "#box p { display: block }"
+    session = opened(tmp_path, css, body="<div id=box><p class=a>one</p><p class=a>two</p></div>")
+    second = session.views.page.elements[-1]
+    with pytest.raises(EditRefused, match=r"would lose to #box p"):
+        leave_out(session.views.page, session.document.texts(), second, range_between(None, 820))
+
+
+def test_rows_and_centring_go_into_the_range(tmp_path: Path) -> None:
+    """The block of the range is made once for all rules; at other widths nothing changes."""
+    session = opened(tmp_path, ".a { width: 50%; margin: 0 }\n")
+    page, texts, window = session.views.page, session.document.texts(), range_between(None, 900)
+    wish = RowWish(2, gap=10)
+    patch, _ = fit_row(page, texts, by_id(page, "box"), wish, window=window)
+    session.editor.apply(patch)
+    css = session.document.texts()["s.css"]
+    assert css.count("@media (max-width: 900px)") == 1 and css.count("float: left") == 1
+    tops = [session.views.page.by_element[by_id(session.views.page, n)].border_box.y for n in ("x", "y")]
+    assert tops[0] == tops[1] and session.editor.changes_at(patch_back(session), [901]) == {901: 0}
+    session.editor.undo()
+    found = centring(page, texts, by_id(page, "x"), WritesTo(window=window))
+    assert found is not None and found.ways
+    session.editor.apply(found.ways[0].patch)
+    assert (
+        "@media (max-width: 900px) {\n  .a { margin-left: auto; margin-right: auto; }"
+        in session.document.texts()["s.css"]
+    )
+    here = session.views.page
+    give = neighbours_give(
+        here, session.document.texts(), [by_id(here, "y")], LayoutUnit(640), window=window
+    )
+    assert "calc(50% - 10px)" in give.edits[0].text
+
+
+def patch_back(session: Session) -> Patch:
+    """The patch that takes the last step back."""
+    return session.editor.history.done[-1].backward
 
 
 def test_one_of_two_declarations_is_taken_out(tmp_path: Path) -> None:

@@ -20,6 +20,7 @@ from redcrate.core.findings.register import finding_steps
 from redcrate.core.findings.verifying import MOST_FIXES, Verifier
 from redcrate.core.markup.elements import Element
 from redcrate.core.session import Change, Session
+from redcrate.core.units import listed
 
 _ITEM_PADDING = 10  # above and below what stands in a row, as the style gives it
 _IDLE_MS = 220  # after the last change
@@ -231,8 +232,7 @@ class FindingsList(QWidget):
         return f"{text}  At {self._told_widths(held.widths)}."
 
     def _told_widths(self, widths: Sequence[float]) -> str:
-        *first, last = (f"{width:g}" for width in sorted(widths))
-        return f"{', '.join(first)} and {last} px" if first else f"{last} px"
+        return f"{listed([f'{width:g}' for width in sorted(widths)])} px"
 
     def counts(self) -> str:
         """How many of each severity, with its shape."""

@@ -135,6 +135,8 @@ class Column(QWidget):
         self.grip.moved.connect(self.moved)
         self._left_out: tuple[Element, ...] = ()
         self._build()
+        self.sheet.renewed.connect(self._show_page)
+        self._show_page()
 
     def _build(self) -> None:
         ink = f"color: {colour('second_ink').name()};"
@@ -177,15 +179,16 @@ class Column(QWidget):
         shade = "problem" if Severity.BREAKS in counts else "second_ink"
         self.found.setStyleSheet(f"color: {colour(shade).name()};")
 
-    def show_page(self, page: Page) -> None:
+    def _show_page(self) -> None:
         """Which media rules hold in this window, and what is left out there."""
+        page = self.sheet.shown_page
         holding = _holding(page)
         words = ", ".join(holding) if holding else "no @media rule holds"
         self.holds.setText(words)
         self.holds.setToolTip(words)
         self._left_out = left_out(page)
         count = len(self._left_out)
-        self.left.setVisible(count > 0)
+        self.left.setHidden(not count)
         self.left.setText(f"{count} left out")
 
     def _list_left_out(self) -> None:
@@ -202,8 +205,8 @@ def _holding(page: Page) -> list[str]:
     found = []
     for sheet in page.source.sheets:
         for block in sheet.media_rules:
-            windows = ranges_of(block.media, page.viewport.height)
-            everywhere = len(windows) == 1 and windows[0].is_all
-            if not everywhere and any(w.holds(page.viewport.width) for w in windows):
+            holds = all(m.matches(page.viewport) for m in block.media)
+            everywhere = any(w.is_all for w in ranges_of(block.media, page.viewport.height))
+            if holds and not everywhere:
                 found.append(" and ".join(m.text for m in block.media))
     return list(dict.fromkeys(found))

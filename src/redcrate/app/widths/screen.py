@@ -220,8 +220,6 @@ class WidthsScreen(Screen):
 
     def _renew(self) -> None:
         """The sums of the selected element, and where it is on each sheet."""
-        for column in self.columns:
-            column.show_page(column.view.page)
         self.block.renew()
         element = self._session.views.selected
         self.table.setVisible(element is not None and self.below["Sums"].isChecked())

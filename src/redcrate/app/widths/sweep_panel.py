@@ -47,7 +47,6 @@ class _Result:
     def __init__(self) -> None:
         self.swept: Swept | None = None
         self.broken: tuple[Broken, ...] = ()
-        self.looked_at = 0
 
 
 class SweepPanel(QWidget):

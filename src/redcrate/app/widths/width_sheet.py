@@ -18,6 +18,7 @@ class WidthSheet(LookingSheet):
     """
 
     scrolled = pyqtSignal(object, float)
+    renewed = pyqtSignal()  # its turn came
 
     def __init__(self, session: Session, view: ViewAt, parent: QWidget | None = None) -> None:
         self._kept: Page = view.page
@@ -41,6 +42,7 @@ class WidthSheet(LookingSheet):
         """Its turn has come: the page is computed, and painted when it is seen."""
         self._kept = self._view.page
         super().show_anew()
+        self.renewed.emit()
 
     def _changed(self, change: Change) -> None:
         if change is Change.PAGE:

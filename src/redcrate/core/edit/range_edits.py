@@ -7,17 +7,19 @@ from redcrate.core.edit.classes import own_class_name, with_class
 from redcrate.core.edit.patch import Patch
 from redcrate.core.edit.range_removal import declarations_for, emptied, rules_in
 from redcrate.core.edit.range_rules import range_blocks, range_rules_edit
-from redcrate.core.edit.range_targets import target_for
+from redcrate.core.edit.range_targets import check_strength, target_for
 from redcrate.core.edit.targets import WritesTo, matched
 from redcrate.core.edit.writing import Assignment, write_edits
 from redcrate.core.errors import EditRefused
 from redcrate.core.explain.terms import written_value
-from redcrate.core.geometry import SIDES
+from redcrate.core.geometry import NO_EDGES, SIDES, Edges
 from redcrate.core.markup.elements import Element
 from redcrate.core.page import Page
+from redcrate.core.style.css_syntax import component_values
+from redcrate.core.style.declarations import parse_declaration
 from redcrate.core.style.sheets import Declaration, Origin, StyleRule
 from redcrate.core.style.window_ranges import WindowRange, plain_range
-from redcrate.core.units import format_number
+from redcrate.core.units import format_number, format_px, listed
 
 # What a box is made of, and what it has where nobody wrote it.
 _INITIAL = {
@@ -84,10 +86,9 @@ def copied(page: Page, other: Page, texts: Mapping[str, str], element: Element, 
     Raises EditRefused where they are the same, or where they would lose.
     """
     assignments = []
-    for longhand, initial in _INITIAL.items():
-        here = written_value(page, element, longhand)[0] or initial
-        there = written_value(other, element, longhand)[0] or initial
-        if here != there:
+    for longhand in _INITIAL:
+        there = _value(other, element, longhand)
+        if _value(page, element, longhand) != there:
             assignments.append(Assignment(longhand, there))
     width = format_number(other.viewport.width)
     if not assignments:
@@ -95,6 +96,24 @@ def copied(page: Page, other: Page, texts: Mapping[str, str], element: Element, 
     edits = write_edits(page, texts, element, assignments, to)
     words = ", ".join(f"{a.longhand} {a.value}" for a in assignments)
     return Patch(tuple(edits), f"{element.label} as at {width} px: {words}")
+
+
+def _value(page: Page, element: Element, longhand: str) -> str:
+    """What an element has for a longhand: as it was written, or in px where that is no value of it alone.
+
+    So `border: 2px solid` and a shorthand with var() give each side its own.
+    """
+    text, source = written_value(page, element, longhand)
+    text = text or _INITIAL[longhand]
+    own = source is None or source.declaration.startswith(f"{longhand}:") or "var(" not in text
+    if own and parse_declaration(longhand, component_values(text)) is not None:
+        return text
+    part, side, *more = longhand.split("-")
+    if more == ["style"]:
+        return str(getattr(page.style_of(element), f"border_{side}_style"))
+    box = page.box_of(element)
+    used: Edges = getattr(box, part) if box is not None else NO_EDGES
+    return f"{format_px(used.side(side))}px"
 
 
 def leave_out(page: Page, texts: Mapping[str, str], element: Element, window: WindowRange) -> Patch:
@@ -107,6 +126,7 @@ def leave_out(page: Page, texts: Mapping[str, str], element: Element, window: Wi
     if target_for(page, element, "display", to, alone=True).touches == (element,):
         return Patch(tuple(write_edits(page, texts, element, [none], to, alone=True)), sentence)
     name = own_class_name(page, element)
+    check_strength(page, element, "display", f".{name}", page.origin_of(element, "display"))
     given = with_class(page.source.markup, (element,), name)
     winner = page.origin_of(element, "display")
     wins = winner is not None and winner.applied.rule.origin is Origin.AUTHOR
@@ -117,15 +137,13 @@ def leave_out(page: Page, texts: Mapping[str, str], element: Element, window: Wi
 
 def left_out(page: Page) -> tuple[Element, ...]:
     """The elements of the body that a rule for a range of widths leaves out on this page, the outermost ones."""
-    found: list[Element] = []
+    found: dict[Element, None] = {}
     for element in page.elements:
-        winner = page.origin_of(element, "display")
-        if winner is None or page.style_of(element).display != "none":
+        if page.style_of(element).display != "none" or any(a in found for a in element.ancestors()):
             continue
-        if any(m.queries for m in winner.applied.rule.media) and not any(
-            a in found for a in element.ancestors()
-        ):
-            found.append(element)
+        winner = page.origin_of(element, "display")
+        if winner is not None and any(m.queries for m in winner.applied.rule.media):
+            found[element] = None
     return tuple(found)
 
 
@@ -146,10 +164,6 @@ def told_changes(changed: Mapping[float, int]) -> str:
     some = [format_number(w) for w, n in sorted(changed.items(), reverse=True) if n]
     none = [format_number(w) for w, n in sorted(changed.items(), reverse=True) if not n]
     if not some:
-        return f"No box changes at {_list(none)} px."
-    rest = f", nothing at {_list(none)}" if none else ""
-    return f"Boxes change at {_list(some)} px{rest}."
-
-
-def _list(names: list[str]) -> str:
-    return names[0] if len(names) == 1 else f"{', '.join(names[:-1])} and {names[-1]}"
+        return f"No box changes at {listed(none)} px."
+    rest = f", nothing at {listed(none)}" if none else ""
+    return f"Boxes change at {listed(some)} px{rest}."

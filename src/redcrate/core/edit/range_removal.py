@@ -39,8 +39,8 @@ def emptied(
 
 def _blocks_of(page: Page, rules: Iterable[StyleRule]) -> list[MediaRule]:
     """The blocks around rules, the inner ones first."""
-    outer = {m for r in rules for m in r.media}
-    blocks = [b for s in page.source.sheets for b in s.media_rules if b.media[-1] in outer]
+    outer = {id(m) for r in rules for m in r.media}  # another block may have the same queries
+    blocks = [b for s in page.source.sheets for b in s.media_rules if id(b.media[-1]) in outer]
     return sorted(blocks, key=lambda b: -b.start)
 
 

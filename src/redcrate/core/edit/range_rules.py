@@ -38,12 +38,13 @@ class RangeBlock:
 
 def range_blocks(page: Page) -> tuple[RangeBlock, ...]:
     """The page's blocks that are a plain range, in the order of the cascade."""
-    rules = author_rules(page)
+    ends: dict[int, int] = {}  # by the very query list: the number behind the last rule under it
+    for number, rule in enumerate(author_rules(page)):
+        ends.update((id(queries), number + 1) for queries in rule.media)
     found = []
     for media, window in _plain(page):
-        inner = [n for n, r in enumerate(rules) if _begins_in(r, media)]
-        before = [n for n, r in enumerate(rules) if r.file == media.file and r.start < media.start]
-        found.append(RangeBlock(media, window, max((*inner, *before), default=-1) + 1))
+        end = ends.get(id(media.media[-1]))
+        found.append(RangeBlock(media, window, _number_before(page, media) if end is None else end))
     return tuple(found)
 
 
@@ -109,7 +110,7 @@ def range_rules_edit(
     head = "screen and " if written and all(t.startswith("screen and ") for t in written) else ""
     text = _block_text(css, window, rules, compared=compared, head=head)
     least = number_of(page, after) + 1 if after is not None else 0
-    following = next((b for b in _in_order(here, window) if _number_before(page, b) >= least), None)
+    following = next((b for b in _in_order(here, window) if _number_before(page, b.rule) >= least), None)
     if following is None:
         return appended(place, texts[place.file], text)
     return _in_front(texts[place.file], following.rule, text)
@@ -126,10 +127,10 @@ def _in_order(blocks: Sequence[RangeBlock], window: WindowRange) -> list[RangeBl
     return []
 
 
-def _number_before(page: Page, block: RangeBlock) -> int:
+def _number_before(page: Page, block: MediaRule) -> int:
     """How many of the author's rules come before what is written in front of a block."""
     rules = author_rules(page)
-    before = [n for n, r in enumerate(rules) if r.file == block.rule.file and r.start < block.rule.start]
+    before = [n for n, r in enumerate(rules) if r.file == block.file and r.start < block.start]
     return max(before, default=-1) + 1
 
 

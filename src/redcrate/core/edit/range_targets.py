@@ -49,7 +49,7 @@ def target_for(
         return write_target(page, element, longhand)
     selector, base = _selector(page, element, longhand, to, alone)
     overridden = winner.applied.rule if winner is not None else base
-    _check_strength(page, element, longhand, selector, winner)
+    check_strength(page, element, longhand, selector, winner)
     return _in_range(page, element, longhand, selector, to.window, overridden)
 
 
@@ -107,13 +107,17 @@ def _means(page: Page, element: Element, text: str) -> bool:
         return False
 
 
-def _check_strength(
+def check_strength(
     page: Page, element: Element, longhand: str, selector: str, winner: Winner | None
 ) -> None:
-    """A rule behind the one that wins now needs its specificity, except over a layer (CSS Cascade 5 §6.4.4)."""
-    if winner is None or winner.applied.rule.layer:
+    """A rule behind the one that wins now needs its specificity, except over a layer (CSS Cascade 5 §6.4.4).
+
+    The selector may be of a class that the element is only to get. Raises EditRefused.
+    """
+    if winner is None or winner.applied.rule.layer or winner.applied.rule.origin is Origin.USER_AGENT:
         return
-    strength = max(s.specificity for s in selectors_of(selector) if s.matches(element))
+    compiled = selectors_of(selector)
+    strength = max([s.specificity for s in compiled if s.matches(element)] or [compiled[0].specificity])
     if strength < winner.applied.specificity:
         raise EditRefused(
             f"{longhand.replace('-', ' ')} written to {selector} would lose to {winner_label(winner)}.",

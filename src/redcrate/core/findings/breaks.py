@@ -5,7 +5,7 @@ from dataclasses import dataclass, replace
 
 from redcrate.core.findings.breaks_between_widths import FAMILY
 from redcrate.core.findings.finding import Finding, Key, Severity
-from redcrate.core.findings.register import findings_of
+from redcrate.core.findings.register import OF_LAYOUT, findings_of
 from redcrate.core.page import Page
 from redcrate.core.style.window_ranges import WindowRange
 from redcrate.core.widths.sampling import Samples
@@ -36,13 +36,11 @@ class BreakSearch:
         self._first, self._last = first, last
         self._page: Page | None = None
         self._found: dict[int, tuple[Finding, ...]] = {}
-        self._samples: Samples[frozenset[Key]] = Samples(
-            self._look, lambda one, other: one == other, lambda one, other: True, _never
-        )
+        self._samples: Samples[frozenset[Key]] = Samples(self._look, lambda one, other: one == other)
 
     def _look(self, width: int) -> frozenset[Key]:
         self._page = self._page_at(width, self._page)
-        found = findings_of(self._page, self._texts)
+        found = findings_of(self._page, self._texts, OF_LAYOUT)
         self._found[width] = tuple(f for f in found if f.severity is Severity.BREAKS)
         return frozenset(f.key for f in self._found[width])
 
@@ -79,10 +77,6 @@ class BreakSearch:
     def _one(self, key: Key, parts: Sequence[Sequence[int]]) -> Broken:
         finding = next(f for f in self._found[parts[0][0]] if f.key == key)
         return Broken(finding, tuple(WindowRange(p[0], p[-1]) for p in parts))
-
-
-def _never(*_: object) -> bool:
-    return False
 
 
 def told_between(broken: Broken) -> Finding:

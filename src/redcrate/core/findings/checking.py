@@ -114,10 +114,11 @@ def check_page(
         known = next(iter(pages.values()), None)
         pages[width] = trial.page(Viewport(width, height), known)
     settings = read_settings(path)
-    found = {
-        width: tuple(f for f in findings_of(page, trial.texts) if not is_silenced(f, settings))
-        for width, page in pages.items()
-    }
+
+    def told_on(page: Page) -> tuple[Finding, ...]:
+        return tuple(f for f in findings_of(page, trial.texts) if not is_silenced(f, settings))
+
+    found = {width: told_on(page) for width, page in pages.items()}
 
     def attempt(patch: Patch) -> PageAfter:
         after = trial.after(patch)
@@ -127,9 +128,10 @@ def check_page(
     broken = _swept(trial, sweep, height, settings) if sweep is not None else ()
     between = [b for b in broken if not b.holds_at(widths)]
     for one in between:
-        width = float(one.ranges[0].least)
-        pages.setdefault(width, trial.page(Viewport(width, height), next(iter(pages.values()))))
-        found[width] = (*found.get(width, ()), one.finding)
+        width = float(one.ranges[0].least)  # a fix is tried there too
+        if width not in pages:
+            pages[width] = trial.page(Viewport(width, height), next(iter(pages.values())))
+            found[width] = told_on(pages[width])
     verifier = Verifier(pages, found, attempt)
     ways = {h.finding.key: verifier.fixes(h.finding, fixes.value) for h in held if fixes.value}
     effects = {h.finding.key: verifier.mends_too(h.finding) for h in held}

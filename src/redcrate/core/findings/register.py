@@ -34,6 +34,7 @@ _WRITING = frozenset(
 )
 _NAMES_ONLY = frozenset(("class-without-rule", "rule-without-element", "min-over-max"))
 _TRUSTED = frozenset(("class-without-rule", "rule-without-element"))  # what goes there has no effect
+OF_LAYOUT = frozenset(FAMILIES) - _WRITING - _NAMES_ONLY  # what they say hangs on boxes, so on the width
 # Judged over all widths: what does something at one of them is no mistake.
 EVERYWHERE = frozenset(("auto-margin-without-effect", "percent-height-without-reference"))
 
@@ -106,7 +107,7 @@ def read_by(finding: Finding) -> frozenset[str]:
     """The families that may say something else after a fix of a finding: not those of names, unless it is one."""
     if finding.family in _WRITING | _NAMES_ONLY:
         return frozenset(FAMILIES)
-    return frozenset(FAMILIES) - _WRITING - _NAMES_ONLY
+    return OF_LAYOUT
 
 
 def is_of_writing(finding: Finding) -> bool:

@@ -7,7 +7,7 @@ from enum import Enum
 from redcrate.core.markup.elements import Element
 from redcrate.core.page import Page
 from redcrate.core.style.window_ranges import MOST, ranges_of
-from redcrate.core.units import format_px
+from redcrate.core.units import format_px, listed
 from redcrate.core.widths.standing_at import ElementState, Standing
 
 
@@ -154,4 +154,4 @@ def _names(elements: Sequence[Element]) -> str:
     told = [f"{label} ×{n}" if n > 1 else label for label, n in counts.items()]
     if len(told) > 3:
         return f"{', '.join(told[:2])} and {len(told) - 2} more"
-    return told[0] if len(told) == 1 else f"{', '.join(told[:-1])} and {told[-1]}"
+    return listed(told)

@@ -3,10 +3,12 @@
 from collections.abc import Sequence
 from dataclasses import dataclass
 from fractions import Fraction
+from math import inf
 
 from redcrate.core.units import LayoutUnit, format_number
 
 TOLERANCE = 4  # 1/64 px: percentages are cut to 1/64 at each level
+_JUMP = 2 * 64  # 1/64 px: more from one px to the next is no slope
 _NAMED = {
     Fraction(1): "the window",
     Fraction(1, 2): "half of the window",
@@ -84,19 +86,54 @@ def on_a_line(
     return abs(between - wanted) <= TOLERANCE
 
 
+class _Run:
+    """A piece under way. Its line goes from its first amount to its last one, past those between."""
+
+    def __init__(self, first: int, start: LayoutUnit | None) -> None:
+        self.first, self.start = first, start
+        self.at, self.end = first, start
+        self._least, self._most = -inf, inf  # the slopes at which it passes all amounts so far
+
+    def takes(self, width: int, amount: LayoutUnit | None) -> bool:
+        """Whether a further amount lies on it."""
+        if self.start is None or amount is None:
+            return self.start is amount
+        if self.at == self.first and width - self.first == 1 and abs(amount - self.start) > _JUMP:
+            return False
+        return self._least <= (amount - self.start) / (width - self.first) <= self._most
+
+    def take(self, width: int, amount: LayoutUnit | None) -> None:
+        """Go on to it."""
+        self.at, self.end = width, amount
+        if self.start is not None and amount is not None:
+            by, on = amount - self.start, width - self.first
+            self._least = max(self._least, (by - TOLERANCE) / on)
+            self._most = min(self._most, (by + TOLERANCE) / on)
+
+    def piece(self, last: int) -> Piece:
+        """The piece, drawn on to `last`."""
+        if self.start is None or self.end is None or self.at == self.first:
+            return Piece(self.first, last, self.start, self.end)
+        slope = (self.end - self.start) / (self.at - self.first)
+        end = LayoutUnit(round(self.start + slope * (last - self.first)))
+        return Piece(self.first, last, self.start, end)
+
+
 def pieces_of(
     amounts: Sequence[tuple[int, LayoutUnit | None]], breaks: frozenset[int]
 ) -> tuple[Piece, ...]:
     """The pieces through amounts at ascending widths; a new one begins at each of the widths `breaks`."""
     found: list[Piece] = []
-    run: list[tuple[int, LayoutUnit | None]] = []
+    run: _Run | None = None
     for width, amount in amounts:
-        if run and (width in breaks or not _goes_on(run, width, amount)):
-            found.append(_piece(run, width - 1))
-            run = []
-        run.append((width, amount))
-    if run:
-        found.append(_piece(run, run[-1][0]))
+        if run is not None and width not in breaks and run.takes(width, amount):
+            run.take(width, amount)
+            continue
+        if run is not None:
+            found.append(run.piece(width - 1))
+        run = _Run(width, amount)
+    if run is not None:
+        found.append(run.piece(run.at))
     return tuple(_joined(found))
 
 
@@ -123,25 +160,3 @@ def _continues(one: Piece, other: Piece) -> bool:
         on_a_line(ends[0], ends[1], at, value, ends[2], ends[3])
         for at, value in ((one.last, one.end), (other.first, other.start))
     )
-
-
-def _goes_on(
-    run: Sequence[tuple[int, LayoutUnit | None]], width: int, amount: LayoutUnit | None
-) -> bool:
-    first, start = run[0]
-    if len(run) == 1:
-        if start is None or amount is None:
-            return start is amount
-        return (
-            width - first > 1 or abs(amount - start) <= 2 * 64
-        )  # a jump of more than 2 px in one is no slope
-    return all(on_a_line(first, start, at, value, width, amount) for at, value in run[1:])
-
-
-def _piece(run: Sequence[tuple[int, LayoutUnit | None]], last: int) -> Piece:
-    """The piece through some amounts, drawn on to `last`."""
-    (first, start), (at, end) = run[0], run[-1]
-    if start is None or end is None or at == first:
-        return Piece(first, last, start, end)
-    slope = (end - start) / (at - first)
-    return Piece(first, last, start, LayoutUnit(round(start + slope * (last - first))))

@@ -13,12 +13,12 @@ class Samples(Generic[State]):
         self,
         look: Callable[[int], State],
         alike: Callable[[State, State], bool],
-        level: Callable[[State, State], bool],
-        straight: Callable[[int, State, int, State, int, State], bool],
+        level: Callable[[State, State], bool] = lambda one, other: True,
+        straight: Callable[[int, State, int, State, int, State], bool] = lambda *three: True,
     ) -> None:
-        """look: the state at a width. alike: whether two are of one kind, so that no event lies between them. level:
-        whether all their amounts are equal too. straight: whether the amounts of the second of three states lie
-        between those of the others.
+        """look: the state at a width. alike: whether two are of one kind, so that no event lies between them. Where
+        states have amounts too, level: whether all of them are equal; straight: whether those of the second of three
+        states lie between those of the others.
         """
         self._look = look
         self._alike = alike

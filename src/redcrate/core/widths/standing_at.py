@@ -4,6 +4,7 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 from enum import Enum
 
+from redcrate.core.explain.refused import refused_places
 from redcrate.core.markup.elements import Element
 from redcrate.core.page import ElementBox, Page
 from redcrate.core.rows import Row, rows_of
@@ -78,7 +79,7 @@ def standing_of(
             whole = element is None or one is element
             states[number] = _state(page, box, rows.get(number, ()), whole=whole, lines=lines and whole)
             if states[number].dropped and box.box is not None:
-                missing[number] = box.box.placed.refusals[0].missing
+                missing[number] = refused_places(box.box)[0].missing
     amounts = tuple(_amount(page, element, rows, q) for q in quantities)
     shape = _shape(page, element) if lines else ()
     return Standing(states, _page_over(page) > _SLACK, amounts, missing, shape)
@@ -101,7 +102,7 @@ def _state(
     limits = (str(at.fragment.across.limit), str(at.fragment.down.limit))
     if not whole:
         return ElementState((), False, limits, False, 0)
-    dropped = any(r.missing > 0 for r in at.placed.refusals)
+    dropped = bool(at.placed.refusals and refused_places(at))
     return ElementState(row, dropped, limits, _over(page, box) > _SLACK, _lines(box) if lines else 0)
 
 

@@ -73,7 +73,9 @@ class Sweep:
 
     def run(self) -> Iterator[float]:
         """Yields how much is done, 0 to 1."""
-        page = self._page = self._page_at(self.last, None)
+        self._samples.state(self.last)
+        page = self._page
+        assert page is not None
         step = _STEP if len(page.elements) < _LARGE else _LARGE_STEP
         step *= 1 if self.is_of_page else 2  # what is sloped is looked at in the middle of each step too
         edges = [w for e in media_events(page, self.first, self.last) for w in (e.width - 1, e.width)]
