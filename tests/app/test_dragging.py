@@ -395,3 +395,27 @@ def test_numbers_on_screen_are_the_reports_on_reference_pages(
             + report["border_box"]["width"]
         )
         assert outer_width(other.session, one) == format_number(outer)
+
+
+def test_a_drag_and_a_choice_go_into_the_range(qtbot: QtBot, true_scale: Window) -> None:
+    """With a range chosen, an edge that is dragged and a choice that is taken hold there alone."""
+    session = true_scale.session
+    assert session is not None
+    before = session.document.texts()["style.css"]
+    bench = bench_of(true_scale)
+    choose(bench.selected.windows, "windows up to 1000 px")
+    assert session.views.viewport.width == 1000
+    drag(qtbot, true_scale, "notice", BoxEdge("padding", "left"), (12, 0))
+    wide, narrow = (session.views.page_at(w) for w in (1100, 1000))
+    notice = element(true_scale, "notice")
+    here = narrow.by_element[notice].padding.left
+    assert wide.by_element[notice].padding.left == 36 * 64 != here
+    after = session.document.texts()["style.css"]
+    made = f"\n  .notice {{ padding-left: {format_number(here / 64)}px; }}\n}}"
+    assert after.replace(made, "\n}") == before and made in after.split("/* A telephone */")[0]
+    choose(bench.selected.choices.choices["text-align"], "right")
+    styles = [session.views.page_at(w).style_of(notice).text_align for w in (1100, 1000)]
+    assert styles == ["start", "right"]
+    session.editor.undo()
+    session.editor.undo()
+    assert session.document.texts()["style.css"] == before
