@@ -58,7 +58,13 @@ def _wrong_pieces(expected: dict[str, Any], page: Page) -> Iterator[object]:
             _off(a, b) > _NEAR for a, b in zip(pieces, want["fragments"], strict=True)
         ):
             yield element.label, pieces, want["fragments"]
+        style = page.style_of(element)
+        collapses = style.border_collapse == "collapse" and style.display.startswith(
+            ("table", "inline-table")
+        )
         for part in ("border", "padding"):
+            if part == "border" and collapses:
+                continue  # measured are the widths that are written, not who won
             edges = getattr(box, part)
             if any(abs(edges.side(s) / 64 - amount) > _NEAR for s, amount in want[part].items()):
                 yield element.label, part, edges, want[part]

@@ -119,7 +119,7 @@ NOTED = [
     ("<link rel=stylesheet href=none.css>", NoticeKind.MISSING_FILE), ("<img src=none.png>", NoticeKind.MISSING_IMAGE),
     ("<style>@import 'none.css';</style>", NoticeKind.MISSING_FILE), ("<p style='font-family:No Such'>x", NoticeKind.MISSING_FONT),
     ("<style>p { color: red", NoticeKind.BAD_SYNTAX), ("<style>p:: { top: 0 }</style>", NoticeKind.BAD_SELECTOR),
-    ("<table><td>x</table>", NoticeKind.LAID_OUT_AS_BLOCKS), ("<div style='display:grid'>x</div>", NoticeKind.LAID_OUT_AS_BLOCKS),
+    ("<div style='display:-webkit-box'>x</div>", NoticeKind.LAID_OUT_AS_BLOCKS),
     ("<style>@font-face { font-family: x; src: url(x) }</style>", NoticeKind.MISSING_FILE), ("<b><p>x</b>y", NoticeKind.MARKUP),
     ("<style>@container (width > 3px) { p { top: 0 } }</style>", NoticeKind.NOT_COMPUTED), ("<p style='width: 3'>x", NoticeKind.MISSING_UNIT),
 ]  # fmt: skip

@@ -5,6 +5,7 @@ import random
 
 import pytest
 
+from redcrate.core.notices import NoticeKind
 from redcrate.core.page import compute_page
 from redcrate.core.style.media import Viewport
 from tests.conftest import CASES, PageOf, box, by_id, load
@@ -65,6 +66,10 @@ def test_moving_a_container_moves_its_contents_by_as_much(page_of: PageOf) -> No
 
 
 def test_what_is_laid_out_as_blocks_is_told(page_of: PageOf) -> None:
-    """A flex container stands as blocks, with a notice that names it."""
-    page = page_of("<div id='a'><p>1</p></div>", "#a { display: flex }")
-    assert any("div#a asks for display: flex" in n.sentence for n in page.notices)
+    """An old box that lies flat stands as blocks, with a notice that names it; a flex container is one."""
+    page = page_of(
+        "<div id='a'><p>1</p></div><div id='b'></div>",
+        "#a { display: -webkit-box } #b { display: flex }",
+    )
+    told = [n.sentence for n in page.notices if n.kind is NoticeKind.LAID_OUT_AS_BLOCKS]
+    assert len(told) == 1 and "div#a asks for display: -webkit-box" in told[0]

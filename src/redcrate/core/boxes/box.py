@@ -32,6 +32,10 @@ class InnerDisplay(Enum):
 
     BLOCKS = "block"
     LINES = "inline"
+    FLEX = "flex"
+    GRID = "grid"
+    TABLE = "table"
+    TABLE_PART = "row, row group or column of a table"  # laid out by the table
     REPLACED = "replaced"
     NONE = "none"  # inline boxes, text and breaks are laid out by the lines that they stand in
 
@@ -84,12 +88,12 @@ class Box:
         picture: str = "",
         begins_here: bool = True,
         ends_here: bool = True,
-        holds_lines: bool = False,
+        inner: InnerDisplay | None = None,
         holds_floats: bool = False,
         laid_out_as: str = "",
         overflow_counts: bool = True,
     ) -> None:
-        """holds_lines: a block container of lines. overflow_counts: False where it is the window's."""
+        """inner: None for what its kind alone says. overflow_counts: False where it is the window's."""
         put = object.__setattr__
         put(self, "kind", kind)
         put(self, "style", style)
@@ -105,14 +109,14 @@ class Box:
         put(self, "ends_here", ends_here)
         put(self, "holds_floats", holds_floats)
         put(self, "laid_out_as", laid_out_as)
-        put(self, "inner", _inner_display(kind, holds_lines=holds_lines))
-        inner = kind in _INLINE_KINDS
-        out = not inner and style.position in ("absolute", "fixed")
-        floats = not inner and style.float_ != "none"
+        put(self, "inner", inner or _INNER.get(kind, InnerDisplay.NONE))
+        flows = kind in _INLINE_KINDS
+        out = not flows and style.position in ("absolute", "fixed")
+        floats = not flows and style.float_ != "none"
         put(self, "is_out_of_flow", out)
         put(self, "is_float", floats)
         flows_inline = not out and not floats and style.display.startswith("inline")
-        put(self, "is_inline_level", inner or flows_inline)
+        put(self, "is_inline_level", flows or flows_inline)
         put(self, "establishes_bfc", _establishes_bfc(self, overflow_counts=overflow_counts))
         put(self, "depth", 1 + max([c.depth for c in children]) if children else 1)
 
@@ -147,8 +151,8 @@ class Box:
 
     @property
     def is_anonymous_block(self) -> bool:
-        """A block container that stands for no element: CSS 2.2 §9.2.1.1."""
-        return self.element is None and self.kind is BoxKind.BLOCK
+        """A block container in flow that stands for no element: CSS 2.2 §9.2.1.1."""
+        return self.element is None and self.kind is BoxKind.BLOCK and not self.style.is_item
 
     @property
     def is_atomic(self) -> bool:
@@ -174,10 +178,7 @@ class Box:
 _INLINE_KINDS = (BoxKind.INLINE, BoxKind.TEXT, BoxKind.BREAK)
 
 
-def _inner_display(kind: BoxKind, *, holds_lines: bool) -> InnerDisplay:
-    if kind is BoxKind.BLOCK:
-        return InnerDisplay.LINES if holds_lines else InnerDisplay.BLOCKS
-    return InnerDisplay.REPLACED if kind is BoxKind.REPLACED else InnerDisplay.NONE
+_INNER = {BoxKind.BLOCK: InnerDisplay.BLOCKS, BoxKind.REPLACED: InnerDisplay.REPLACED}
 
 
 def scrolls_nothing(style: ComputedStyle) -> bool:
@@ -195,9 +196,10 @@ def _establishes_bfc(box: Box, *, overflow_counts: bool) -> bool:
     if box.kind is BoxKind.REPLACED:
         return True
     if box.kind is not BoxKind.BLOCK or box.element is None:
-        return box.kind is BoxKind.BLOCK and box.is_inline_level
+        return box.kind is BoxKind.BLOCK and (box.is_inline_level or style.is_item)
     return (
         box.is_float
+        or style.is_item
         or box.is_out_of_flow
         or box.is_inline_level
         or style.display not in ("block", "list-item")

@@ -7,7 +7,7 @@ from collections.abc import Callable, Mapping, Sequence
 from functools import lru_cache
 from typing import TypeAlias
 
-from redcrate.core.boxes.box import Box, BoxKind
+from redcrate.core.boxes.box import Box, BoxKind, InnerDisplay
 from redcrate.core.boxes.fallback import fallback_content, fallback_style
 from redcrate.core.boxes.first_letters import first_letters
 from redcrate.core.boxes.form_controls import control_box
@@ -186,7 +186,7 @@ def _own_summary(style: ComputedStyle) -> Box:
     own = anonymous_style(style)
     text = Box(BoxKind.TEXT, own, None, text="Details")
     marker = Marker(SYMBOL_MARKERS["disclosure-closed"], own).inside()
-    return Box(BoxKind.BLOCK, own, None, (marker, text), holds_lines=True)
+    return Box(BoxKind.BLOCK, own, None, (marker, text), inner=InnerDisplay.LINES)
 
 
 def _shown_children(element: Element) -> Sequence[Element | Text]:

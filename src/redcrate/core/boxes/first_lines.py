@@ -9,7 +9,7 @@ from dataclasses import replace
 from functools import lru_cache
 from typing import TypeAlias
 
-from redcrate.core.boxes.box import Box, BoxKind
+from redcrate.core.boxes.box import Box, BoxKind, InnerDisplay
 from redcrate.core.markup.elements import Element, Text
 from redcrate.core.style.computed import ComputedStyle
 from redcrate.core.style.computing import Styled
@@ -107,7 +107,7 @@ def with_first_line(block: Box, styled: StyledTree, around: Styled) -> Box:
 def _twin(block: Box, styled: StyledTree, around: Styled) -> Box:
     style = _on_the_line(block.style, around.style)
     children = _twins(block.children, style, styled, around)
-    return Box(BoxKind.BLOCK, style, block.element, children, holds_lines=True)
+    return Box(BoxKind.BLOCK, style, block.element, children, inner=InnerDisplay.LINES)
 
 
 def _twins(

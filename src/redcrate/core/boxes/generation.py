@@ -15,7 +15,12 @@ from redcrate.core.boxes.first_lines import FirstLines, first_lines, with_first_
 from redcrate.core.boxes.generated_content import Parts
 from redcrate.core.boxes.image_size import IntrinsicSize
 from redcrate.core.boxes.replaced_elements import is_displayed, is_image, swallows
-from redcrate.core.boxes.wrapping import LATER, anonymous_style, block_container, is_block_child
+from redcrate.core.boxes.wrapping import (
+    anonymous_style,
+    block_container,
+    is_block_child,
+    with_inline_tables,
+)
 from redcrate.core.markup.elements import Element
 from redcrate.core.style.computed import ComputedStyle
 from redcrate.core.style.styling import PSEUDO_ELEMENTS, StyledTree
@@ -227,7 +232,6 @@ class _Generation:
             and before.styles[element] is style
             and element not in self.changed
             and element not in self.hanging_otherwise
-            and style.display not in LATER
             and not style.display.endswith("list-item")
             and element.tag not in _IMAGES
             and (element.tag != "body" or not self._root_restyled)
@@ -271,6 +275,7 @@ class _Generation:
         self, element: Element, style: ComputedStyle, children: Sequence[Box]
     ) -> tuple[Box, ...]:
         """An inline element; a block inside it splits it: CSS 2.2 §9.2.1.1."""
+        children = with_inline_tables(style, children)
         if not any(is_block_child(c) for c in children):
             return self._reused(element, Box(BoxKind.INLINE, style, element, tuple(children)))
         parts: list[Box] = []

@@ -1,22 +1,30 @@
 """How a block container wraps its children: CSS 2.2 §9.2.1.1, by what its display asks for.
 
 Each inner display type has a way to wrap: flow puts runs of inline-level boxes beside blocks into
-anonymous blocks. Those that blocks still stand in for (`LATER`) wrap as flow does.
+anonymous blocks; flex and grid make items of runs of text (CSS Flexbox 1 §4), tables rows and cells of what is
+neither (CSS 2.2 §17.2.1).
 """
 
 import re
 from collections.abc import Callable, Mapping, Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from functools import lru_cache
 from typing import TypeAlias
 
-from redcrate.core.boxes.box import Box, BoxKind
+from redcrate.core.boxes.box import Box, BoxKind, InnerDisplay
+from redcrate.core.boxes.table_boxes import (
+    ROW_GROUPS,
+    children_of_group,
+    children_of_row,
+    children_of_table,
+    is_part,
+    with_tables,
+)
 from redcrate.core.markup.elements import Element
 from redcrate.core.style.anonymous import inherited_style
 from redcrate.core.style.computed import ComputedStyle
 
 _COLLAPSIBLE = re.compile(r"[ \t\n\r\f]*\Z")
-LATER = frozenset(("table", "inline-table", "flex", "inline-flex", "grid", "inline-grid"))
 
 
 def is_block_child(box: Box) -> bool:
@@ -26,25 +34,93 @@ def is_block_child(box: Box) -> bool:
 
 @dataclass(frozen=True, slots=True)
 class _Wrapped:
-    """The children that a box gets, and whether it holds lines of them."""
+    """The children that a box gets, and which formatting context lays them out."""
 
     children: tuple[Box, ...]
-    holds_lines: bool
+    inner: InnerDisplay
 
 
 def _in_flow(style: ComputedStyle, children: Sequence[Box]) -> _Wrapped:
     """§9.2.1.1: mixed children get anonymous blocks round their inline runs; white space alone goes."""
+    children = with_tables(style, children, _cell)
     inline = any(_is_inline_content(c) for c in children)
     if not inline:
-        return _Wrapped(tuple(c for c in children if not c.is_inline_level), holds_lines=False)
+        return _Wrapped(tuple(c for c in children if not c.is_inline_level), InnerDisplay.BLOCKS)
     if any(is_block_child(c) for c in children):
-        return _Wrapped(tuple(_with_anonymous_blocks(style, children)), holds_lines=False)
-    return _Wrapped(tuple(children), holds_lines=True)
+        return _Wrapped(tuple(_with_anonymous_blocks(style, children)), InnerDisplay.BLOCKS)
+    return _Wrapped(tuple(children), InnerDisplay.LINES)
+
+
+def _items(style: ComputedStyle, children: Sequence[Box]) -> tuple[Box, ...]:
+    """CSS Flexbox 1 §4, CSS Grid 1 §6: each run of text becomes an item, unless it is white space alone."""
+    out: list[Box] = []
+    run: list[Box] = []
+    for child in [*children, None]:
+        if child is not None and child.kind in (BoxKind.TEXT, BoxKind.BREAK, BoxKind.INLINE):
+            run.append(child)
+            continue
+        if any(b.kind is not BoxKind.TEXT or not _COLLAPSIBLE.match(b.text) for b in run):
+            own = _anonymous_item_style(style)
+            out.append(Box(BoxKind.BLOCK, own, None, tuple(run), inner=InnerDisplay.LINES))
+        run = []
+        if child is not None:
+            out.append(child)
+    return tuple(out)
+
+
+def _in_table(style: ComputedStyle, children: Sequence[Box]) -> _Wrapped:
+    return _Wrapped(children_of_table(style, children, _cell), InnerDisplay.TABLE)
+
+
+def _in_row_group(style: ComputedStyle, children: Sequence[Box]) -> _Wrapped:
+    return _Wrapped(children_of_group(style, children, _cell), InnerDisplay.TABLE_PART)
+
+
+def _in_row(style: ComputedStyle, children: Sequence[Box]) -> _Wrapped:
+    return _Wrapped(children_of_row(style, children, _cell), InnerDisplay.TABLE_PART)
+
+
+def _in_column_group(style: ComputedStyle, children: Sequence[Box]) -> _Wrapped:
+    """§17.2.1, stage 1: a column group holds columns alone, a column nothing."""
+    columns = tuple(c for c in children if is_part(c) and c.style.display == "table-column")
+    return _Wrapped(columns, InnerDisplay.TABLE_PART)
+
+
+def _nothing(style: ComputedStyle, children: Sequence[Box]) -> _Wrapped:
+    return _Wrapped((), InnerDisplay.TABLE_PART)
+
+
+def _cell(style: ComputedStyle, children: Sequence[Box]) -> Box:
+    return block_container(style, None, children, None)
+
+
+def with_inline_tables(style: ComputedStyle, children: Sequence[Box]) -> Sequence[Box]:
+    """The children of an inline box, with parts of tables that have lost theirs in one (§17.2.1)."""
+    return with_tables(style, children, _cell, inline=True)
+
+
+def _in_flex(style: ComputedStyle, children: Sequence[Box]) -> _Wrapped:
+    return _Wrapped(_items(style, children), InnerDisplay.FLEX)
+
+
+def _in_grid(style: ComputedStyle, children: Sequence[Box]) -> _Wrapped:
+    return _Wrapped(_items(style, children), InnerDisplay.GRID)
 
 
 _Wrapping: TypeAlias = Callable[[ComputedStyle, Sequence[Box]], _Wrapped]
-# By display; what is not here flows. Anonymous table boxes and flex and grid items have their place here.
-_WRAPPINGS: Mapping[str, _Wrapping] = {}
+# By display; what is not here flows.
+_WRAPPINGS: Mapping[str, _Wrapping] = {
+    "flex": _in_flex,
+    "inline-flex": _in_flex,
+    "grid": _in_grid,
+    "inline-grid": _in_grid,
+    "table": _in_table,
+    "inline-table": _in_table,
+    **dict.fromkeys(ROW_GROUPS, _in_row_group),
+    "table-row": _in_row,
+    "table-column-group": _in_column_group,
+    "table-column": _nothing,
+}
 
 
 def block_container(
@@ -66,7 +142,7 @@ def block_container(
         kept,
         pseudo=pseudo,
         marker=marker,
-        holds_lines=wrapped.holds_lines,
+        inner=wrapped.inner,
         holds_floats=any(
             c.is_float or (c.holds_floats and not c.establishes_bfc) or _inline_floats(c) for c in kept
         ),
@@ -77,8 +153,7 @@ def block_container(
 
 def _stands_in(style: ComputedStyle) -> bool:
     """Whether blocks stand in for what the display asks for; an old upright box holds blocks anyway."""
-    old = style.display == "-webkit-box" and style.webkit_box_orient in ("horizontal", "inline-axis")
-    return old or style.display in LATER
+    return style.display == "-webkit-box" and style.webkit_box_orient in ("horizontal", "inline-axis")
 
 
 def _inline_floats(box: Box) -> bool:
@@ -134,10 +209,18 @@ def _close_run(style: ComputedStyle, run: list[Box], out: list[Box]) -> None:
     if run:
         floats = any(c.is_float or _inline_floats(c) for c in run)
         own = anonymous_style(style)
-        out.append(Box(BoxKind.BLOCK, own, None, tuple(run), holds_lines=True, holds_floats=floats))
+        out.append(
+            Box(BoxKind.BLOCK, own, None, tuple(run), inner=InnerDisplay.LINES, holds_floats=floats)
+        )
 
 
 @lru_cache(maxsize=5000)
 def anonymous_style(style: ComputedStyle) -> ComputedStyle:
     """The style of an anonymous block: inherited values of its parent, initial ones else."""
     return inherited_style(style, display="block")
+
+
+@lru_cache(maxsize=5000)
+def _anonymous_item_style(style: ComputedStyle) -> ComputedStyle:
+    """The style of an item that stands for a run of text."""
+    return replace(anonymous_style(style), is_item=True)

@@ -164,6 +164,11 @@ def _width_sentence(page: Page, box: ElementBox, sizes: Across, width: Term, con
             | SizeReason.RATIO_LIMIT
             | SizeReason.RATIO_CONTENT
             | SizeReason.CONTENT
+            | SizeReason.FLEXED
+            | SizeReason.LINE
+            | SizeReason.AREA
+            | SizeReason.COLUMNS
+            | SizeReason.ROWS
             | SizeReason.VIEWPORT
             | SizeReason.INLINE
             | SizeReason.PERCENT_OF_NOTHING

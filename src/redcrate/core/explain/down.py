@@ -141,6 +141,11 @@ def _height_sentence(height: Down, fragment: Fragment, term: Term) -> str:
             | SizeReason.RATIO_LIMIT
             | SizeReason.RATIO_CONTENT
             | SizeReason.STRETCH
+            | SizeReason.FLEXED
+            | SizeReason.LINE
+            | SizeReason.AREA
+            | SizeReason.COLUMNS
+            | SizeReason.ROWS
             | SizeReason.VIEWPORT
             | SizeReason.INLINE
         ):

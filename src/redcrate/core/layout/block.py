@@ -112,7 +112,7 @@ class _Flow:
             start, _ = aligned_start(self.box.style, self.area.width, ends=True)
             if start:
                 x, rtl = self.area.x + start, False
-        self.out_of_flow.append(OutOfFlowCandidate(child, x, y, from_right=rtl))
+        self.out_of_flow.append(OutOfFlowCandidate(child, x, y, place_x="end" if rtl else "start"))
 
     def finish(self) -> Content:
         """§10.6.3: the auto height, and the margins that hang out at the bottom."""

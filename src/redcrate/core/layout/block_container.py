@@ -5,23 +5,18 @@ formatting context to say.
 """
 
 from collections.abc import Callable
-from dataclasses import dataclass, replace
+from dataclasses import replace
 from typing import TypeAlias
 
 from redcrate.core.boxes.box import Box
 from redcrate.core.geometry import Edges
 from redcrate.core.layout import widths
 from redcrate.core.layout.collapsing import height_is_auto, open_top, vertical_margins
-from redcrate.core.layout.containment import contained_height
 from redcrate.core.layout.contexts import ContainingBlock, Content, FlowArea, LayoutRun
 from redcrate.core.layout.edges import border_and_padding
 from redcrate.core.layout.floats import FloatContext
-from redcrate.core.layout.fragments import Across, Down, Fragment, HeightLimit, HeightSource, SizeReason
-from redcrate.core.layout.heights import (
-    limited_height,
-    percent_basis,
-    used_height,
-)
+from redcrate.core.layout.fragments import Across, Down, Fragment, HeightSource, SizeReason
+from redcrate.core.layout.known_height import known_height
 from redcrate.core.layout.margins import NO_MARGINS
 from redcrate.core.layout.ratios import ratio_height, ratio_width
 from redcrate.core.layout.space import ConstraintSpace
@@ -33,20 +28,13 @@ Flow: TypeAlias = Callable[[LayoutRun, Box, FlowArea], Content]
 REASONS = frozenset(SizeReason) - {SizeReason.INTRINSIC, SizeReason.INLINE, SizeReason.VIEWPORT}
 
 
-@dataclass(frozen=True, slots=True)
-class _Down:
-    """What is known of the height before the content is: `given` by two offsets, `by_ratio` of the width."""
-
-    extra: LayoutUnit
-    by_ratio: LayoutUnit | None
-    given: LayoutUnit | None
-    limit: HeightLimit = ""
-
-
 def layout_block_container(run: LayoutRun, box: Box, space: ConstraintSpace, flow: Flow) -> Fragment:
     """The fragment of a block container in `space`; `flow` lays out its content."""
     style, floats = box.style, space.floats
     border, padding = border_and_padding(style, space.width)
+    forced = space.forced
+    if forced is not None and forced.border is not None:
+        border = forced.border
     extra = border.across + padding.across
     extra_down = border.down + padding.down
     across = widths.used_across(
@@ -61,22 +49,25 @@ def layout_block_container(run: LayoutRun, box: Box, space: ConstraintSpace, flo
         if twin is not None:
             return _with_other_margins(twin, space, across)
     by_ratio = ratio_height(style, across.content, extra, extra_down)
-    known = _known_height(box, space, extra_down, by_ratio)
+    known = known_height(box, space, extra_down, by_ratio)
     x, y = border.left + padding.left, border.top + padding.top
-    basis = known.given
-    if basis is None:
-        basis = percent_basis(box, space.height, extra_down, by_ratio)
+    if forced is not None:
+        y += forced.content_shift
+    basis = known.percent_basis
     if floats is None:
         lines = style.shown_lines
         trims = "block-start" in style.margin_trim
-        area = FlowArea(x, y, x, y, across.content, basis, FloatContext(), trims, lines)
+        area = FlowArea(x, y, x, y, across.content, basis, FloatContext(), trims, known, lines)
     else:
         bfc_x, bfc_y = space.floats_x + across.start + x, space.floats_y + y
         at_top = open_top(box, space.width) or "block-start" in style.margin_trim
         lines = space.lines_left
-        area = FlowArea(x, y, bfc_x, bfc_y, across.content, basis, floats, at_top, lines)
+        area = FlowArea(x, y, bfc_x, bfc_y, across.content, basis, floats, at_top, known, lines)
     content = flow(run, box, area)
-    down = _used_down(box, space, known, content, area)
+    height, source = (
+        (content.height, content.source) if floats is not None else _with_floats(content, area)
+    )
+    down = known.used(height, source)
     return build_fragment(run, box, space.width, across, down, border, padding, content)
 
 
@@ -87,31 +78,11 @@ def _with_other_margins(twin: Fragment, space: ConstraintSpace, across: Across) 
     return replace(twin, across=across, margin=margin, made_of=twin.made_of or twin)
 
 
-def _known_height(
-    box: Box, space: ConstraintSpace, extra: LayoutUnit, by_ratio: LayoutUnit | None
-) -> _Down:
-    """§10.6.4 with §10.7: a height that two offsets give, before anything is laid out."""
-    if space.stretched_height is None:
-        return _Down(extra, by_ratio, None)
-    height, limit = limited_height(space.stretched_height, box.style, space.height, extra)
-    return _Down(extra, by_ratio, height, limit)
-
-
-def _used_down(box: Box, space: ConstraintSpace, known: _Down, content: Content, area: FlowArea) -> Down:
-    """§10.6.3, §10.6.4 and §10.6.7: a box of its own context also holds its floats."""
-    if known.given is not None:
-        tentative = space.stretched_height or ZERO
-        return Down(known.given, SizeReason.STRETCH, ZERO, space.height, tentative, known.limit)
-    height = content.height
-    source: HeightSource = content.source
-    if space.floats is None:
-        if area.floats.count and area.floats.bottom - area.y > height:
-            height, source = area.floats.bottom - area.y, "floats"
-        height = max(ZERO, height)
-    contained = contained_height(box)
-    if contained is not None:
-        height, source = contained, "contained"
-    return used_height(box.style, space.height, known.extra, height, source, known.by_ratio)
+def _with_floats(content: Content, area: FlowArea) -> tuple[LayoutUnit, HeightSource]:
+    """§10.6.7: a box of its own context also holds its floats."""
+    if area.floats.count and area.floats.bottom - area.y > content.height:
+        return max(ZERO, area.floats.bottom - area.y), "floats"
+    return max(ZERO, content.height), content.source
 
 
 def build_fragment(
@@ -158,4 +129,5 @@ def build_fragment(
         candidates,
         content.groups,
         end_margins,
+        facts=content.facts,
     )

@@ -20,6 +20,7 @@ from redcrate.core.units import LayoutUnit
 
 if TYPE_CHECKING:
     from redcrate.core.layout.kept_lines import KeptLines
+    from redcrate.core.layout.table.kept import KeptTable
 
 
 class KeptFragment(ref[Fragment]):
@@ -35,6 +36,13 @@ class KeptFragment(ref[Fragment]):
     rises: LayoutUnit
 
 
+def _forced_height(space: ConstraintSpace) -> tuple[object, ...] | None:
+    forced = space.forced
+    if forced is None or forced.height is None:
+        return None
+    return forced.height, forced.height_reason, forced.definite, forced.content_shift
+
+
 def _gone(dead: "KeptFragment") -> None:
     if dead.record.get(dead.space) is dead:
         del dead.record[dead.space]
@@ -43,13 +51,14 @@ def _gone(dead: "KeptFragment") -> None:
 class BoxRecord:
     """What is known of one box; fields are None until they are asked for."""
 
-    __slots__ = ("collapses_through", "content", "fragments", "keeps_lines", "lines", "sizes")
+    __slots__ = ("collapses_through", "content", "fragments", "keeps_lines", "lines", "sizes", "table")
 
     def __init__(self) -> None:
         self.content: InlineContent | None = None
         self.keeps_lines: bool | None = None  # whether its lines may serve in another width
         self.lines: KeptLines | None = None
         self.collapses_through: bool | None = None
+        self.table: KeptTable | None = None
         self.sizes: dict[ConstraintSpace, ContentSizes] = {}
         self.fragments: dict[ConstraintSpace, KeptFragment] = {}
 
@@ -68,6 +77,8 @@ class BoxRecord:
         """
         for known, kept in tuple(self.fragments.items()):
             if known.height != space.height or known.stretched_height != space.stretched_height:
+                continue
+            if _forced_height(known) != _forced_height(space):
                 continue
             fragment = kept()
             if fragment is None or fragment.across.content != width:

@@ -13,6 +13,7 @@ from redcrate.core.layout.cache import LayoutCache
 from redcrate.core.layout.floats import FloatContext
 from redcrate.core.layout.fragments import (
     ContentSizes,
+    Facts,
     Fragment,
     HeightSource,
     Line,
@@ -20,6 +21,7 @@ from redcrate.core.layout.fragments import (
     Placed,
     SizeReason,
 )
+from redcrate.core.layout.known_height import KnownHeight
 from redcrate.core.layout.margins import MarginGroup, MarginSet
 from redcrate.core.layout.space import ConstraintSpace
 from redcrate.core.units import LayoutUnit
@@ -41,7 +43,8 @@ class Content:
     first_baseline: LayoutUnit | None
     last_baseline: LayoutUnit | None
     out_of_flow: tuple[OutOfFlowCandidate, ...]
-    groups: tuple[MarginGroup, ...]
+    groups: tuple[MarginGroup, ...] = ()
+    facts: Facts | None = None
 
 
 class FormattingContext(Protocol):
@@ -102,8 +105,8 @@ class FlowArea:
     x, y: of the content box from the border box. bfc_x, bfc_y: of the content box in its block
     formatting context. width: of the content box. percent_height: what percentages refer to. at_top:
     the margins at the top of the content already count in the box's own place, or not at all
-    (CSS Box 4 §3.2). lines_left: how many lines
-    are shown; None: all.
+    (CSS Box 4 §3.2). height: what is known of the box's own. lines_left: how many lines are shown;
+    None: all.
     """
 
     x: LayoutUnit
@@ -114,4 +117,5 @@ class FlowArea:
     percent_height: LayoutUnit | None
     floats: FloatContext
     at_top: bool
+    height: KnownHeight
     lines_left: int | None = None

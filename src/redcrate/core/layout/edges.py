@@ -29,3 +29,10 @@ def border_and_padding(style: ComputedStyle, cb_width: LayoutUnit) -> tuple[Edge
 def margin_or_zero(value: OffsetValue, cb_width: LayoutUnit) -> LayoutUnit:
     """A used margin where `auto` is 0: CSS 2.2 §10.3.5, §10.6.3."""
     return ZERO if isinstance(value, str) else value.resolve(cb_width)
+
+
+def gap_of(value: OffsetValue, base: LayoutUnit | None) -> LayoutUnit:
+    """A used gap (CSS Align 3 §8): `normal` is none; a percentage of a height that is not known is 0."""
+    if isinstance(value, str):
+        return ZERO
+    return value.resolve(base or ZERO)

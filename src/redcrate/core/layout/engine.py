@@ -13,12 +13,15 @@ from redcrate.core.layout.block import BlockContext
 from redcrate.core.layout.cache import BoxRecord, LayoutCache
 from redcrate.core.layout.containment import contained_sizes
 from redcrate.core.layout.contexts import ContainingBlock, FormattingContext
+from redcrate.core.layout.flex.context import FlexContext
 from redcrate.core.layout.floats import FloatContext
 from redcrate.core.layout.fragments import ContentSizes, Fragment, OutOfFlowCandidate, Placed
+from redcrate.core.layout.grid.context import GridContext
 from redcrate.core.layout.inline import InlineContext
 from redcrate.core.layout.line_boxes import relative_shift
 from redcrate.core.layout.replaced import ReplacedContext
 from redcrate.core.layout.space import MEASURING, ConstraintSpace, Sizing
+from redcrate.core.layout.table.context import TableContext, TablePartContext
 from redcrate.core.recursing import room_for_depth
 from redcrate.core.units import ZERO, LayoutUnit
 
@@ -27,6 +30,10 @@ _FRAMES_PER_BOX = 16
 CONTEXTS: Mapping[InnerDisplay, FormattingContext] = {
     InnerDisplay.BLOCKS: BlockContext(),
     InnerDisplay.LINES: InlineContext(),
+    InnerDisplay.FLEX: FlexContext(),
+    InnerDisplay.GRID: GridContext(),
+    InnerDisplay.TABLE: TableContext(),
+    InnerDisplay.TABLE_PART: TablePartContext(),
     InnerDisplay.REPLACED: ReplacedContext(),
 }
 

@@ -10,7 +10,11 @@ from typing import Literal, NamedTuple, TypeAlias
 
 from redcrate.core.boxes.box import Box
 from redcrate.core.geometry import Edges, Rect
+from redcrate.core.layout.alignment import Place
+from redcrate.core.layout.flex_facts import FlexFacts
+from redcrate.core.layout.grid_facts import GridFacts
 from redcrate.core.layout.margins import NO_MARGINS, MarginGroup, MarginSet
+from redcrate.core.layout.table_facts import TableFacts
 from redcrate.core.text.shaping import ShapedRun
 from redcrate.core.units import ZERO, LayoutUnit
 
@@ -21,6 +25,10 @@ HeightLimit: TypeAlias = Literal["", "min-height", "max-height"]
 HeightSource: TypeAlias = Literal[
     "", "lines", "shown lines", "children", "floats", "nothing", "contained"
 ]
+
+
+# What formatting contexts keep of how they shared their room.
+Facts: TypeAlias = FlexFacts | GridFacts | TableFacts
 
 
 class SizeReason(Enum):
@@ -40,6 +48,11 @@ class SizeReason(Enum):
     RATIO_CONTENT = "the ratio would leave less than the content takes"
     CONTENT = "auto: as high as the content"
     STRETCH = "auto between two offsets"
+    FLEXED = "its share of a flex line"
+    LINE = "stretched to its flex line"
+    AREA = "stretched to its grid area"
+    COLUMNS = "as wide as its columns"
+    ROWS = "as high as its rows"
     VIEWPORT = "the window"
     INLINE = "an inline element is as large as its text"
     PERCENT_OF_NOTHING = "a percentage of a height that is not known, so auto"
@@ -191,7 +204,7 @@ class Placed:
     def out_of_flow(self) -> "list[OutOfFlowCandidate]":
         """The absolute boxes inside that look for a containing block further out, in places out here."""
         x, y = self.x + self.shift_x, self.y + self.shift_y
-        return [replace(c, x=c.x + x, y=c.y + y) for c in self.fragment.out_of_flow]
+        return [replace(c, x=c.x + x, y=c.y + y, area=None) for c in self.fragment.out_of_flow]
 
 
 LineContent: TypeAlias = TextPiece | InlinePiece | Placed
@@ -237,15 +250,18 @@ class Line:
 class OutOfFlowCandidate:
     """An absolutely positioned box that has not met its containing block yet.
 
-    x, y: its static place. containing_inline: the positioned inline box around it, if any. from_right:
-    x is the right edge of the static place (rtl).
+    x, y: its static place. containing_inline: the positioned inline box around it, if any. place_x, place_y:
+    whether that is where it starts (from the left, the top), where its middle is, or where it ends. area: of the
+    grid container that is its containing block, if it names one.
     """
 
     box: Box
     x: LayoutUnit
     y: LayoutUnit
     containing_inline: Box | None = None
-    from_right: bool = False
+    place_x: Place = "start"
+    place_y: Place = "start"
+    area: Rect | None = None
 
 
 @dataclass(frozen=True, slots=True, eq=False)
@@ -266,7 +282,8 @@ class Fragment:
     baselines count from the top of the border box; None if it has none. out_of_flow: absolute boxes
     that look for a containing block further out. groups: the collapsed margins between its children.
     end_margins: what hangs out at the bottom, still open to collapsing (the box's own excepted).
-    made_of: the fragment that this one repeats with other margins; held so that it is found again.
+    made_of: the fragment that this one repeats with other margins; held so that it is found again. facts: what a
+    flex, grid or table container found out while it laid out its boxes.
     """
 
     box: Box
@@ -285,6 +302,7 @@ class Fragment:
     groups: tuple[MarginGroup, ...] = ()
     end_margins: MarginSet = NO_MARGINS
     made_of: "Fragment | None" = None
+    facts: Facts | None = None
 
     @property
     def margin_width(self) -> LayoutUnit:
@@ -295,3 +313,11 @@ class Fragment:
     def margin_height(self) -> LayoutUnit:
         """Height of the margin box."""
         return self.height + self.margin.top + self.margin.bottom
+
+    def with_margins(self, margin: Edges) -> "Fragment":
+        """The fragment with margins that its place gives it."""
+        if margin == self.margin:
+            return self
+        rest = self.across.basis - margin.left - self.width - margin.right
+        across = replace(self.across, margin_left=margin.left, margin_right=margin.right, rest=rest)
+        return replace(self, across=across, margin=margin, made_of=self.made_of or self)

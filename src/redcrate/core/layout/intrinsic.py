@@ -7,13 +7,14 @@ since their base is not known yet (CSS Box Sizing 3 §5.2).
 
 from dataclasses import dataclass
 
-from redcrate.core.boxes.box import Box, BoxKind
+from redcrate.core.boxes.box import Box, BoxKind, InnerDisplay
 from redcrate.core.layout.contexts import LayoutRun
-from redcrate.core.layout.edges import border_and_padding, margin_or_zero
+from redcrate.core.layout.edges import margin_or_zero
 from redcrate.core.layout.fragments import ContentSizes
 from redcrate.core.layout.inline_items import InlineContent, Item, ItemKind
 from redcrate.core.layout.line_breaking import edge_width
 from redcrate.core.layout.ratios import RatioWidth, ratio_width
+from redcrate.core.layout.table.kept import used_edges
 from redcrate.core.style.values import NO_LENGTH, SizeValue
 from redcrate.core.text.breaks import SOFT_HYPHEN
 from redcrate.core.text.inline_fonts import hyphen_width
@@ -29,7 +30,7 @@ def _definite(value: SizeValue) -> LayoutUnit | None:
 def contributions(run: LayoutRun, box: Box) -> ContentSizes:
     """The min-content and max-content contribution of a box to its container: margin box widths."""
     style = box.style
-    border, padding = border_and_padding(style, ZERO)
+    border, padding = used_edges(run.cache, box, ZERO)
     extra = border.across + padding.across
     inset = extra if style.box_sizing == "border-box" else ZERO
     ratio = ratio_width(style, None, extra, border.down + padding.down)
@@ -46,6 +47,8 @@ def _specified(run: LayoutRun, box: Box, inset: LayoutUnit, ratio: RatioWidth | 
     length = _definite(width)
     if box.kind is BoxKind.REPLACED:
         return run.content_sizes(box)
+    if length is not None and box.inner is InnerDisplay.TABLE:  # no narrower than its columns (§17.5.2)
+        return _both(max(run.content_sizes(box).min_content, length - inset))
     if length is not None:
         return _both(max(ZERO, length - inset))
     sizes = run.content_sizes(box)

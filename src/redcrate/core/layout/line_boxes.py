@@ -7,8 +7,9 @@ from collections.abc import Callable, Sequence
 from dataclasses import dataclass, replace
 from typing import TypeAlias
 
-from redcrate.core.boxes.box import Box
+from redcrate.core.boxes.box import Box, InnerDisplay
 from redcrate.core.geometry import NO_EDGES, Edges
+from redcrate.core.layout.alignment import Place
 from redcrate.core.layout.edges import border_and_padding, margin_or_zero
 from redcrate.core.layout.fragments import (
     Fragment,
@@ -355,7 +356,8 @@ class _LineWork:
         builder = self.builder
         rtl = builder.block.direction == "rtl"
         x = builder.cb_x + builder.cb_width if rtl else builder.cb_x
-        self.out_of_flow.append(OutOfFlowCandidate(item.box, x, self.y, item.containing, rtl))
+        place: Place = "end" if rtl else "start"
+        self.out_of_flow.append(OutOfFlowCandidate(item.box, x, self.y, item.containing, place))
 
     def settle(self) -> LayoutUnit:
         """The height of the line box, with boxes aligned to its top and bottom; §10.8."""
@@ -504,9 +506,18 @@ def candidates_inside(placed: Placed, item: Item) -> list[OutOfFlowCandidate]:
     ]
 
 
+_FIRST_BASELINES = (InnerDisplay.TABLE, InnerDisplay.FLEX, InnerDisplay.GRID)
+
+
 def atomic_baseline(fragment: Fragment) -> LayoutUnit:
-    """The baseline of an atomic box from the top of its margin box: §10.8.1, last paragraph."""
+    """The baseline of an atomic box from the top of its margin box: §10.8.1, last paragraph.
+
+    That of a table, a flex or a grid container is its first one (§17.5.3, CSS Align 3 §9.1).
+    """
     style = fragment.box.style
+    if fragment.box.inner in _FIRST_BASELINES:
+        found = fragment.first_baseline
+        return fragment.margin_height if found is None else fragment.margin.top + found
     clips = style.overflow_x != "visible" or style.overflow_y != "visible"
     if fragment.last_baseline is None or (clips and fragment.box.intrinsic is None):
         return fragment.margin_height

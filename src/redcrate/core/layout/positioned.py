@@ -10,13 +10,10 @@ from dataclasses import dataclass, replace
 
 from redcrate.core.boxes.box import BoxKind
 from redcrate.core.geometry import Edges, Rect
+from redcrate.core.layout.alignment import Place
 from redcrate.core.layout.contexts import ContainingBlock, LayoutRun
 from redcrate.core.layout.edges import border_and_padding, margin_or_zero
-from redcrate.core.layout.fragments import (
-    Fragment,
-    OutOfFlowCandidate,
-    Placed,
-)
+from redcrate.core.layout.fragments import OutOfFlowCandidate, Placed
 from redcrate.core.layout.heights import (
     definite_height,
     is_from_content,
@@ -32,7 +29,7 @@ class AxisRules:
     """One axis of an absolute box.
 
     start, end: the offsets; None for auto. size: the content size; None for auto. extra: border plus
-    padding. static: the static place of the margin edge, of its far edge where static_end says so.
+    padding. static: the static place of the margin edge that `static_place` names, or of its middle.
     length: of the containing block. halves_below_zero: auto margins are halves even of less than
     nothing, as §10.6.4 has it and §10.3.7 has not.
     """
@@ -46,7 +43,7 @@ class AxisRules:
     static: LayoutUnit
     length: LayoutUnit
     percent_base: LayoutUnit  # the width of the containing block, for margins
-    static_end: bool = False
+    static_place: Place = "start"
     halves_below_zero: bool = False
 
 
@@ -81,7 +78,9 @@ def solve(rules: AxisRules, *, from_end: bool = False) -> UsedAxis:
     margin_end = margin_or_zero(rules.margin_end, base)
     start, end = rules.start, rules.end
     if start is None and end is None:
-        if rules.static_end:
+        if rules.static_place == "center":
+            return _about_the_middle(rules, margin_start, margin_end)
+        if rules.static_place == "end":
             end = rules.length - rules.static
         else:
             start = rules.static
@@ -96,6 +95,14 @@ def solve(rules: AxisRules, *, from_end: bool = False) -> UsedAxis:
         available = rules.length - start - end - taken
         return UsedAxis(start, max(ZERO, available), margin_start, margin_end, available, stretched=True)
     return _over_constrained(rules, start, end, margin_start, margin_end, from_end)
+
+
+def _about_the_middle(rules: AxisRules, margin_start: LayoutUnit, margin_end: LayoutUnit) -> UsedAxis:
+    """A static place that is the middle of the margin box: CSS Flexbox 1 §4.1; what is near it is there."""
+    taken = margin_start + margin_end + rules.extra
+    room = 2 * min(rules.static, rules.length - rules.static)
+    start = rules.static - (taken + (rules.size or 0)) // 2
+    return UsedAxis(start, rules.size, margin_start, margin_end, LayoutUnit(room) - taken)
 
 
 def _over_constrained(
@@ -126,13 +133,15 @@ def _over_constrained(
 
 def place_absolute(run: LayoutRun, candidate: OutOfFlowCandidate, block: ContainingBlock) -> Placed:
     """An absolute box in its containing block: its sizes, its one layout, its place."""
-    box = candidate.box
+    box, area = candidate.box, candidate.area
+    if area is not None:  # CSS Grid 1 §9.1
+        block = ContainingBlock(area.x, area.y, area.width, area.height, block.direction)
     rules_x, rules_y = _rules(candidate, block)
     fragment = run.layout(box, _space(candidate, rules_x, rules_y, block))
     x = solve(replace(rules_x, size=fragment.across.content), from_end=block.direction == "rtl")
     y = solve(replace(rules_y, size=fragment.down.content))
     margin = Edges(y.margin_start, x.margin_end, y.margin_end, x.margin_start)
-    fragment = _with_margins(fragment, margin)
+    fragment = fragment.with_margins(margin)
     left, top = block.x + x.place + x.margin_start, block.y + y.place + y.margin_start
     return Placed(fragment, left, top, block=Rect(block.x, block.y, block.width, block.height))
 
@@ -151,7 +160,7 @@ def _rules(candidate: OutOfFlowCandidate, block: ContainingBlock) -> tuple[AxisR
         candidate.x - block.x,
         block.width,
         block.width,
-        static_end=candidate.from_right,
+        static_place=candidate.place_x,
     )
     down = AxisRules(
         offset(style.top, block.height),
@@ -163,6 +172,7 @@ def _rules(candidate: OutOfFlowCandidate, block: ContainingBlock) -> tuple[AxisR
         candidate.y - block.y,
         block.height,
         block.width,
+        static_place=candidate.place_y,
         halves_below_zero=True,
     )
     return across, down
@@ -191,14 +201,6 @@ def _space(
         place.available + across.extra,
         max(ZERO, solve(down).available) if stretched or filled else None,
     )
-
-
-def _with_margins(fragment: Fragment, margin: Edges) -> Fragment:
-    """The fragment with the margins that its place gives it."""
-    if margin == fragment.margin:
-        return fragment
-    across = replace(fragment.across, margin_left=margin.left, margin_right=margin.right)
-    return replace(fragment, across=across, margin=margin, made_of=fragment)
 
 
 def place_all(

@@ -20,10 +20,10 @@ from redcrate.core.layout.fragments import (
 )
 from redcrate.core.layout.heights import definite_height, limited_height
 from redcrate.core.layout.margins import NO_MARGINS
-from redcrate.core.layout.space import ConstraintSpace, Sizing
+from redcrate.core.layout.space import ConstraintSpace, ForcedSize, Sizing
 from redcrate.core.layout.widths import SideMargins, content_width, limited_width, side_margins
 from redcrate.core.style.computed import ComputedStyle
-from redcrate.core.style.values import NO_LENGTH, SizeValue
+from redcrate.core.style.values import NO_LENGTH, Length, SizeValue
 from redcrate.core.units import ZERO, LayoutUnit, from_px
 
 _DEFAULT_WIDTH, _DEFAULT_HEIGHT = LayoutUnit(300 * 64), LayoutUnit(150 * 64)
@@ -42,10 +42,12 @@ class ReplacedContext:
         """The size from the image, the ratio and the style; the baseline is the bottom."""
         style = box.style
         border, padding = border_and_padding(style, space.width)
-        extra = border.across + padding.across
-        size = replaced_size(
-            style, contained_picture(box), space.width, space.height, extra, border.down + padding.down
-        )
+        extra, extra_down = border.across + padding.across, border.down + padding.down
+        if space.forced is not None:
+            style = _forced(style, space.forced, extra, extra_down)
+        size = replaced_size(style, contained_picture(box), space.width, space.height, extra, extra_down)
+        if space.forced is not None:
+            size = _with_reasons(size, space.forced)
         margins = _side_margins(box, space, size.width + extra)
         across = Across(
             size.width,
@@ -82,6 +84,29 @@ class ReplacedContext:
             style, contained_picture(box), space.width, space.height, extra, border.down + padding.down
         ).width
         return ContentSizes(ZERO if squeezed else width, width)
+
+
+def _forced(
+    style: ComputedStyle, forced: ForcedSize, extra_across: LayoutUnit, extra_down: LayoutUnit
+) -> ComputedStyle:
+    """The style that says what the container has decided."""
+    inside = style.box_sizing == "border-box"
+    if forced.width is not None:
+        width = Length((forced.width + extra_across * inside) / 64)
+        style = replace(style, width=width, min_width="auto", max_width="none")
+    if forced.height is not None:
+        height = Length((forced.height + extra_down * inside) / 64)
+        style = replace(style, height=height, min_height="auto", max_height="none")
+    return style
+
+
+def _with_reasons(size: "ReplacedSize", forced: ForcedSize) -> "ReplacedSize":
+    """The size with what the container says about it."""
+    return replace(
+        size,
+        width_reason=size.width_reason if forced.width is None else forced.width_reason,
+        height_reason=size.height_reason if forced.height is None else forced.height_reason,
+    )
 
 
 def _is_percent(value: SizeValue) -> bool:

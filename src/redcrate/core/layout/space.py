@@ -6,7 +6,9 @@ Terms of CSS 2.2 §10.1 (containing block), CSS Box Sizing 3 §2 (available size
 from dataclasses import dataclass, field
 from enum import Enum
 
+from redcrate.core.geometry import Edges
 from redcrate.core.layout.floats import FloatContext
+from redcrate.core.layout.fragments import SizeReason
 from redcrate.core.units import ZERO, LayoutUnit
 
 
@@ -26,6 +28,23 @@ class Mode(Enum):
 
 
 @dataclass(frozen=True, slots=True)
+class ForcedSize:
+    """What a flex, grid or table container has decided for a box in it: content sizes, and why.
+
+    None: the box's own rules say. definite: percentages inside may refer to the height. border: of a cell whose
+    borders collapse. content_shift: how far down its content begins (CSS 2.2 §17.5.3).
+    """
+
+    width: LayoutUnit | None = None
+    width_reason: SizeReason = SizeReason.FLEXED
+    height: LayoutUnit | None = None
+    height_reason: SizeReason = SizeReason.FLEXED
+    definite: bool = False
+    border: Edges | None = None
+    content_shift: LayoutUnit = ZERO
+
+
+@dataclass(frozen=True, slots=True)
 class ConstraintSpace:
     """What a box is laid out in; 1/64 px.
 
@@ -34,10 +53,10 @@ class ConstraintSpace:
     not what the containing block leaves (between floats, between two offsets). stretched_height: the
     content height between two offsets (§10.6.4), for an auto height. direction, align: what the block
     around decides about side margins (widths.py). lines_left: how many lines a block around still shows
-    (CSS Overflow 4 §5.1.4); None: all. floats: of the block formatting context that the box
-    takes part in; None where it starts one. floats_x, floats_y: of the containing block's content edge,
-    and of the box's top border edge, in that context. The floats are no part of the key, since a result
-    is kept only where none reaches in.
+    (CSS Overflow 4 §5.1.4); None: all. forced: what the container has decided already. floats: of the
+    block formatting context that the box takes part in; None where it starts one. floats_x, floats_y: of
+    the containing block's content edge, and of the box's top border edge, in that context. The floats are
+    no part of the key, since a result is kept only where none reaches in.
     """
 
     width: LayoutUnit
@@ -52,6 +71,7 @@ class ConstraintSpace:
     floats: FloatContext | None = field(default=None, compare=False)
     floats_x: LayoutUnit = field(default=ZERO, compare=False)
     floats_y: LayoutUnit = field(default=ZERO, compare=False)
+    forced: ForcedSize | None = None
 
 
 # Content sizes are asked for before anything that percentages could refer to is known.

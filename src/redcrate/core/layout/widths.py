@@ -98,6 +98,20 @@ def used_across(
 
     ratio: what a preferred aspect ratio says about an auto width.
     """
+    forced = space.forced
+    if forced is not None and forced.width is not None:
+        left = margin_or_zero(style.margin_left, space.width)
+        right = margin_or_zero(style.margin_right, space.width)
+        rest = space.width - left - right - extra - forced.width
+        return Across(
+            forced.width,
+            left,
+            right,
+            space.width,
+            forced.width_reason,
+            tentative=forced.width,
+            rest=rest,
+        )
     available = None if space.available is None else space.available - extra
     if space.sizing is Sizing.FILL:
         across = block_in_flow(style, space, extra, sizes, ratio)

@@ -9,6 +9,7 @@ from operator import attrgetter
 
 from redcrate.core.markup.elements import DocumentMode
 from redcrate.core.style.backgrounds import Shadow, TileSize
+from redcrate.core.style.grid import Areas, GridLine, TrackList, TrackSize
 from redcrate.core.style.images import Image, Point
 from redcrate.core.style.property_parsers import AspectRatio, Colour, TextIndent
 from redcrate.core.style.values import LengthValue, OffsetValue, SizeValue
@@ -29,12 +30,16 @@ class ComputedStyle:
 
     document_mode: of the page, since old ones have old rules (Quirks Mode Standard).
     flow_display: `display` before §9.7 made a block of it (for the static place of absolute boxes).
+    holds_items: whether boxes inside are flex or grid items, also where the element itself has no box
+    (`display: contents`); is_item: whether its own box is one.
     font_size_keyword, font_size_absolute: how the size was given, which decides what becomes of it where
     a child's family is `monospace` (font_sizes.py).
     """
 
     document_mode: DocumentMode
     flow_display: str
+    holds_items: bool
+    is_item: bool
     display: str
     position: str
     float_: str
@@ -165,16 +170,16 @@ class ComputedStyle:
     justify_self: str
     row_gap: OffsetValue
     column_gap: OffsetValue
-    grid_template_columns: str
-    grid_template_rows: str
-    grid_template_areas: str
-    grid_auto_columns: str
-    grid_auto_rows: str
+    grid_template_columns: TrackList
+    grid_template_rows: TrackList
+    grid_template_areas: Areas
+    grid_auto_columns: tuple[TrackSize, ...]
+    grid_auto_rows: tuple[TrackSize, ...]
     grid_auto_flow: str
-    grid_column_start: str
-    grid_column_end: str
-    grid_row_start: str
-    grid_row_end: str
+    grid_column_start: GridLine
+    grid_column_end: GridLine
+    grid_row_start: GridLine
+    grid_row_end: GridLine
 
     @property
     def is_transformed(self) -> bool:
@@ -201,6 +206,13 @@ class ComputedStyle:
 
 
 # The fields that stand for no property of their own.
-DERIVED_FIELDS = {"document_mode", "flow_display", "font_size_keyword", "font_size_absolute"}
+DERIVED_FIELDS = {
+    "document_mode",
+    "flow_display",
+    "holds_items",
+    "is_item",
+    "font_size_keyword",
+    "font_size_absolute",
+}
 COMPUTED_FIELDS = tuple(f.name for f in fields(ComputedStyle))
 _VALUES = attrgetter(*COMPUTED_FIELDS)

@@ -12,6 +12,7 @@ from redcrate.core.style.cascade import Cascaded, reverted, reverted_layer
 from redcrate.core.style.computed import COMPUTED_FIELDS, DERIVED_FIELDS, ComputedStyle, LineHeight
 from redcrate.core.style.declarations import CssWide, Pending, parse_declaration
 from redcrate.core.style.font_faces import WebFamily
+from redcrate.core.style.grid import Repeat, TrackSize
 from redcrate.core.style.images import Gradient, Point, Stop
 from redcrate.core.style.media import Viewport
 from redcrate.core.style.properties import LOGICAL, PROPERTIES, Property
@@ -308,7 +309,7 @@ class _Work:
             return self._plain_length(value)
         if isinstance(value, tuple):
             return tuple(self._inside(v) for v in value)
-        if isinstance(value, (Gradient, Stop, Point, TileSize, Shadow, TextIndent)):
+        if isinstance(value, _MADE_OF_OTHERS):
             parts = {f.name: self._inside(getattr(value, f.name)) for f in fields(value)}
             if parts.get("colour") == "currentcolor":
                 parts["colour"] = self.values["color"]
@@ -356,17 +357,19 @@ class _Work:
         if values["text_align"] == "match-parent":
             values["text_align"] = self.parent.text_align if self.parent else "start"
         out_of_line = values["float_"] != "none" or values["position"] in ("absolute", "fixed")
-        in_grid = self.parent is not None and self.parent.display in (
-            "flex",
-            "inline-flex",
-            "grid",
-            "inline-grid",
-        )
+        around = self.parent is not None and self.parent.holds_items
+        values["is_item"] = around and values["display"] != "contents"
+        if around:  # Flexbox 1 §3, Grid 1 §3: neither does anything to an item
+            values["float_"] = values["clear"] = "none"
         values["flow_display"] = values["display"]
-        if out_of_line or is_root or in_grid:
+        if out_of_line or is_root or around:
             values["display"] = _BLOCKIFIED.get(values["display"], values["display"])
+        display = values["display"]
+        values["holds_items"] = display in _OF_ITEMS or (display == "contents" and around)
 
 
+_MADE_OF_OTHERS = (Gradient, Stop, Point, TileSize, Shadow, TextIndent, TrackSize, Repeat)
+_OF_ITEMS = frozenset(("flex", "inline-flex", "grid", "inline-grid"))
 # CSS Display 3 §2.7; CSS 2.2 §9.7.
 _BLOCKIFIED = {
     "inline": "block",

@@ -8,7 +8,7 @@ from dataclasses import dataclass
 from typing import Any
 
 from redcrate.core.geometry import SIDES
-from redcrate.core.style import backgrounds, generated, images, transforms
+from redcrate.core.style import backgrounds, generated, grid, images, transforms
 from redcrate.core.style import property_parsers as pp
 from redcrate.core.style.values import Dimension
 
@@ -240,19 +240,14 @@ def _add_tables_flex_grid() -> None:
         _add(name, "normal" if name != "justify-self" else "auto", pp.by_grammar(name))
     _add("row-gap", "normal", pp.length("normal", negative=False))
     _add("column-gap", "normal", pp.length("normal", negative=False))
-    for name, initial in (
-        ("grid-template-columns", "none"),
-        ("grid-template-rows", "none"),
-        ("grid-template-areas", "none"),
-        ("grid-auto-columns", "auto"),
-        ("grid-auto-rows", "auto"),
-        ("grid-auto-flow", "row"),
-        ("grid-column-start", "auto"),
-        ("grid-column-end", "auto"),
-        ("grid-row-start", "auto"),
-        ("grid-row-end", "auto"),
-    ):
-        _add(name, initial, pp.by_grammar(name))
+    for axis in ("columns", "rows"):
+        _add(f"grid-template-{axis}", (), grid.track_list)
+        _add(f"grid-auto-{axis}", (grid.AUTO_TRACK,), grid.track_sizes)
+    _add("grid-template-areas", (), grid.areas)
+    _add("grid-auto-flow", "row", grid.auto_flow)
+    for axis in ("column", "row"):
+        for end in ("start", "end"):
+            _add(f"grid-{axis}-{end}", grid.AUTO_LINE, grid.line)
 
 
 _add_boxes()

@@ -9,7 +9,7 @@ from dataclasses import dataclass
 from typing import Any, TypeAlias
 
 from redcrate.core.geometry import SIDES
-from redcrate.core.style import backgrounds
+from redcrate.core.style import backgrounds, grid
 from redcrate.core.style import property_parsers as pp
 from redcrate.core.style.css_syntax import css_text
 from redcrate.core.style.images import image
@@ -285,22 +285,14 @@ def _radius(tokens: pp.Tokens) -> Longhands | None:
     return out
 
 
-def _slashed(first: str, second: str) -> Shorthand:
-    """`grid-column: 1 / 3` and the like."""
+def _grid_lines(*names: str) -> Shorthand:
+    """`grid-column: 1 / 3` and the like: CSS Grid 1 §8.4."""
 
     def expand(tokens: pp.Tokens) -> Longhands | None:
-        parts: list[pp.Tokens] = [[]]
-        for token in tokens:
-            if token.type == "literal" and token.value == "/":
-                parts.append([])
-            else:
-                parts[-1].append(token)
-        if len(parts) > 2 or not all(parts):
-            return None
-        end = css_text(parts[1]) if len(parts) > 1 else "auto"
-        return {first: css_text(parts[0]), second: end}
+        found = grid.lines(tokens, len(names))
+        return None if found is None else dict(zip(names, found, strict=True))
 
-    return Shorthand((first, second), expand)
+    return Shorthand(names, expand)
 
 
 def _contained(tokens: pp.Tokens) -> Longhands | None:
@@ -318,6 +310,16 @@ def _contained(tokens: pp.Tokens) -> Longhands | None:
 
 def _sides(pattern: str) -> tuple[str, ...]:
     return tuple(pattern.replace("*", side) for side in SIDES)
+
+
+_GRID = (
+    "grid-template-rows",
+    "grid-template-columns",
+    "grid-template-areas",
+    "grid-auto-rows",
+    "grid-auto-columns",
+    "grid-auto-flow",
+)
 
 
 _BACKGROUND = ("color", "image", "position", "size", "repeat", "attachment", "origin", "clip")
@@ -353,8 +355,11 @@ SHORTHANDS: dict[str, Shorthand] = {
     "place-items": _two_values("align-items", "justify-items"),
     "place-content": _two_values("align-content", "justify-content"),
     "place-self": _two_values("align-self", "justify-self"),
-    "grid-column": _slashed("grid-column-start", "grid-column-end"),
-    "grid-row": _slashed("grid-row-start", "grid-row-end"),
+    "grid-column": _grid_lines("grid-column-start", "grid-column-end"),
+    "grid-row": _grid_lines("grid-row-start", "grid-row-end"),
+    "grid-area": _grid_lines("grid-row-start", "grid-column-start", "grid-row-end", "grid-column-end"),
+    "grid-template": Shorthand(_GRID[:3], grid.template),
+    "grid": Shorthand(_GRID, grid.whole_grid),
     **{
         f"border-{side}": _border(side)
         for side in (*SIDES, "inline-start", "inline-end", "block-start", "block-end")

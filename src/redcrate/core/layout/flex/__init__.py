@@ -1,0 +1,1 @@
+"""Flex containers: one module for each part of CSS Flexbox 1 §9."""

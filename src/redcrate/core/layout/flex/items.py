@@ -1,0 +1,159 @@
+"""Flex items as they are while a container is laid out, and what is kept of them: CSS Flexbox 1 §4, §9.2.
+
+Amounts are of the content box, in 1/64 px, unless they are called outer.
+"""
+
+from dataclasses import dataclass
+
+from redcrate.core.boxes.box import Box
+from redcrate.core.geometry import Edges
+from redcrate.core.layout.alignment import Alignment, self_alignment
+from redcrate.core.layout.cache import LayoutCache
+from redcrate.core.layout.edges import margin_or_zero
+from redcrate.core.layout.flex.axes import FlexAxes
+from redcrate.core.layout.flex_facts import BaseReason, FlexedItem, FlexLimit
+from redcrate.core.layout.fragments import Fragment
+from redcrate.core.layout.table.kept import used_edges
+from redcrate.core.style.computed import ComputedStyle
+from redcrate.core.units import ZERO, LayoutUnit
+
+
+@dataclass(slots=True, eq=False)
+class FlexItem:
+    """One item. extra_*: border plus padding. margin_*: as they stand, auto ones 0 until §9.5 and §9.6.
+
+    base, least, most: §9.2 and its limits. target: the main size while and after it is flexed (§9.7);
+    round: in which round of that it was frozen. cross_start: of its margin edge in its line.
+    """
+
+    box: Box
+    axes: FlexAxes
+    margin: Edges
+    extra_main: LayoutUnit
+    extra_cross: LayoutUnit
+    align: Alignment
+    base: LayoutUnit = ZERO
+    base_reason: BaseReason = BaseReason.CONTENT
+    least: LayoutUnit = ZERO
+    least_reason: FlexLimit = FlexLimit.NONE
+    most: LayoutUnit | None = None
+    hypothetical: LayoutUnit = ZERO
+    target: LayoutUnit = ZERO
+    limit: FlexLimit = FlexLimit.NONE
+    is_frozen: bool = False
+    round: int = 0
+    fragment: Fragment | None = None
+    main_start: LayoutUnit = ZERO
+    cross_start: LayoutUnit = ZERO
+
+    @property
+    def style(self) -> ComputedStyle:
+        """Of its box."""
+        return self.box.style
+
+    def clamped(self, size: LayoutUnit) -> LayoutUnit:
+        """A main size within the item's limits; the smallest one wins (§9.7)."""
+        if self.most is not None and size > self.most:
+            size = self.most
+        return max(size, self.least)
+
+    @property
+    def margins_main(self) -> LayoutUnit:
+        """Both margins along the main axis."""
+        return sum(self.axes.main(self.margin), ZERO)
+
+    @property
+    def margins_cross(self) -> LayoutUnit:
+        """Both margins along the cross axis."""
+        return sum(self.axes.cross(self.margin), ZERO)
+
+    @property
+    def outer_extra(self) -> LayoutUnit:
+        """What the margin box has more than the content box, along the main axis."""
+        return self.margins_main + self.extra_main
+
+    @property
+    def laid_out(self) -> Fragment:
+        """The fragment, once the item has one."""
+        assert self.fragment is not None
+        return self.fragment
+
+    @property
+    def border_cross(self) -> LayoutUnit:
+        """The size of the border box along the cross axis."""
+        return self.laid_out.height if self.axes.is_row else self.laid_out.width
+
+    @property
+    def outer_cross(self) -> LayoutUnit:
+        """The size of the margin box along the cross axis."""
+        return self.border_cross + self.margins_cross
+
+    @property
+    def auto_main(self) -> tuple[bool, bool]:
+        """Which margins along the main axis are auto, from its start."""
+        return self._auto(across=self.axes.is_row, turned=self.axes.main_reversed)
+
+    @property
+    def auto_cross(self) -> tuple[bool, bool]:
+        """Which margins along the cross axis are auto, from its start."""
+        return self._auto(across=not self.axes.is_row, turned=self.axes.cross_reversed)
+
+    def _auto(self, *, across: bool, turned: bool) -> tuple[bool, bool]:
+        style = self.style
+        names = (
+            (style.margin_left, style.margin_right)
+            if across
+            else (style.margin_top, style.margin_bottom)
+        )
+        start, end = (name == "auto" for name in names)
+        return (end, start) if turned else (start, end)
+
+    @property
+    def stretches(self) -> bool:
+        """§8.3: whether it takes the cross size of its line: it is to, its own is auto, and so is no margin."""
+        size = self.style.height if self.axes.is_row else self.style.width
+        wanted = self.align.keyword in ("stretch", "normal")
+        return wanted and size == "auto" and not any(self.auto_cross)
+
+    @property
+    def baseline_group(self) -> str:
+        """ "baseline" or "last baseline" where its cross axis place comes from that (§8.3), else ""."""
+        keyword = self.align.keyword
+        takes_part = keyword.endswith("baseline") and self.axes.is_row and not any(self.auto_cross)
+        return keyword if takes_part else ""
+
+    def facts(self) -> FlexedItem:
+        """What is kept of it for explanations."""
+        return FlexedItem(
+            self.box,
+            self.base,
+            self.base_reason,
+            self.hypothetical,
+            self.target,
+            self.limit,
+            self.round,
+            self.outer_extra,
+        )
+
+
+def items_of(cache: LayoutCache, box: Box, axes: FlexAxes, width: LayoutUnit) -> list[FlexItem]:
+    """The items of a container of that content width, in their order (§5.4); absolute boxes are none."""
+    inside = [c for c in box.children if c.in_flow]
+    if any(c.style.order for c in inside):
+        inside.sort(key=lambda c: c.style.order)
+    return [_item(cache, c, axes, width, box.style.align_items) for c in inside]
+
+
+def _item(cache: LayoutCache, box: Box, axes: FlexAxes, width: LayoutUnit, align_items: str) -> FlexItem:
+    style = box.style
+    border, padding = used_edges(cache, box, width)
+    margin = Edges(
+        margin_or_zero(style.margin_top, width),
+        margin_or_zero(style.margin_right, width),
+        margin_or_zero(style.margin_bottom, width),
+        margin_or_zero(style.margin_left, width),
+    )
+    across, down = border.across + padding.across, border.down + padding.down
+    own = axes.own(self_alignment(style.align_self, align_items), style)
+    main, cross = (across, down) if axes.is_row else (down, across)
+    return FlexItem(box, axes, margin, main, cross, own)

@@ -1,0 +1,67 @@
+"""What a flex container has found out while it laid out its items, for explanations: CSS Flexbox 1 §9.
+
+Amounts are 1/64 px along the main axis.
+"""
+
+from dataclasses import dataclass
+from enum import Enum
+
+from redcrate.core.boxes.box import Box
+from redcrate.core.units import LayoutUnit
+
+
+class BaseReason(Enum):
+    """Where an item's flex base size comes from: §9.2."""
+
+    BASIS = "flex-basis"
+    SIZE = "its size, since flex-basis is auto"
+    CONTENT = "its content"
+    RATIO = "the ratio of its other size"
+
+
+class FlexLimit(Enum):
+    """What keeps an item from growing or shrinking on: §4.5, §9.7."""
+
+    NONE = ""
+    MINIMUM = "the smallest size that is written"
+    MAXIMUM = "the largest size that is written"
+    AUTOMATIC = "the automatic minimum: no smaller than its content"
+
+
+@dataclass(frozen=True, slots=True)
+class FlexedItem:
+    """One item of a line: its base size, what it would be without flexing, what it came to.
+
+    limit: what froze it before it had its share, in which `round`. extra: margins, borders and paddings.
+    """
+
+    box: Box
+    base: LayoutUnit
+    base_reason: BaseReason
+    hypothetical: LayoutUnit
+    used: LayoutUnit
+    limit: FlexLimit
+    round: int
+    extra: LayoutUnit
+
+
+@dataclass(frozen=True, slots=True)
+class FlexedLine:
+    """One line. free: the room that flexing had to share, negative where it shrank; left: what nobody took."""
+
+    items: tuple[FlexedItem, ...]
+    free: LayoutUnit
+    left: LayoutUnit
+    cross_start: LayoutUnit
+    cross_size: LayoutUnit
+
+
+@dataclass(frozen=True, slots=True, eq=False)
+class FlexFacts:
+    """The lines of a container. is_row: its main axis is across. gap: between two items of a line."""
+
+    lines: tuple[FlexedLine, ...]
+    is_row: bool
+    room: LayoutUnit
+    gap: LayoutUnit
+    line_gap: LayoutUnit

@@ -1,0 +1,1 @@
+"""Grid containers: one module for each part of CSS Grid 1 §7 to §12."""
