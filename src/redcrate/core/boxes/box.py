@@ -196,7 +196,9 @@ def _establishes_bfc(box: Box, *, overflow_counts: bool) -> bool:
     if box.kind is BoxKind.REPLACED:
         return True
     if box.kind is not BoxKind.BLOCK or box.element is None:
-        return box.kind is BoxKind.BLOCK and (box.is_inline_level or style.is_item)
+        return box.kind is BoxKind.BLOCK and (
+            box.is_inline_level or style.is_item or style.display.startswith("table")
+        )
     return (
         box.is_float
         or style.is_item

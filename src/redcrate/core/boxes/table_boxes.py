@@ -39,17 +39,17 @@ def _is_blank(box: Box) -> bool:
 def _in_runs(
     children: Sequence[Box], belongs: Callable[[Box], bool], wrap: Callable[[list[Box]], Box]
 ) -> list[Box]:
-    """Children that belong as they are, each run of others wrapped; runs of white space alone go."""
+    """Children that belong as they are, each run of others wrapped; white space alone goes."""
     out: list[Box] = []
     run: list[Box] = []
-    for child in [*children, None]:
+    for child in [*(c for c in children if not _is_blank(c)), None]:
         if child is not None and not belongs(child):
             run.append(child)
             continue
-        if any(not _is_blank(b) and not b.is_out_of_flow for b in run):
+        if any(not b.is_out_of_flow for b in run):
             out.append(wrap(run))
         else:
-            out += [b for b in run if b.is_out_of_flow]
+            out += run
         run = []
         if child is not None:
             out.append(child)

@@ -163,6 +163,7 @@ class _Collector:
                 stack.extend((c, False) for c in reversed(box.children))
             else:
                 self.leaf(box)
+        self.drop_space_at_end()
         text = "".join(self.texts)
         self.shape_runs(text)
         breaks = self.breaks(text)
@@ -206,9 +207,31 @@ class _Collector:
 
     def forced_break(self, box: Box, style: ComputedStyle) -> None:
         """A line ends here; white space after it is at a line's beginning."""
+        self.drop_space_at_end()
         self.add(ItemKind.BREAK, box, style, "\n")
         self.space_pending = True
         self.has_lines = True
+
+    def drop_space_at_end(self) -> None:
+        """CSS Text 3 §4.1.2: a collapsible space at the end of a line is none, for the letter before it too."""
+        for at in range(len(self.items) - 1, -1, -1):
+            item = self.items[at]
+            if item.kind is ItemKind.TEXT:
+                if self.texts[-1].endswith(" ") and item.style.white_space not in KEEPS_SPACES:
+                    self._shorten(at, item)
+                return
+            if item.end > item.start:
+                return
+
+    def _shorten(self, at: int, item: Item) -> None:
+        self.texts[-1] = self.texts[-1][:-1]
+        self.length -= 1
+        item.end -= 1
+        for behind in self.items[at + 1 :]:
+            behind.start -= 1
+            behind.end -= 1
+        if item.start == item.end:
+            del self.items[at], self.texts[-1]
 
     def text(self, box: Box) -> None:
         """A text box: transformed, collapsed, and cut at preserved breaks and tabs."""

@@ -199,6 +199,11 @@ def _table(element: Element) -> Iterator[Hint]:
     border = table_border(element)
     if border:
         yield "border", f"{border}px outset gray"
+    rules = attributes.get("rules", "").lower()
+    if rules in _RULES:
+        yield "border-collapse", "collapse"
+        if not border:
+            yield "border-style", "hidden"
 
 
 def table_border(table: Element) -> int:
@@ -208,6 +213,16 @@ def table_border(table: Element) -> int:
         return 0
     number = parse_integer(text)
     return 1 if number is None else max(0, number)
+
+
+# §15.3.8: what rules between cells do to each cell.
+_RULES: dict[str, tuple[Hint, ...]] = {
+    "none": (("border", "1px none gray"),),
+    "groups": (("border", "1px none gray"),),
+    "rows": (("border", "1px none gray"),),
+    "cols": (("border", "1px none gray"), ("border-inline-style", "solid")),
+    "all": (("border", "1px solid gray"),),
+}
 
 
 def _cell(element: Element) -> Iterator[Hint]:
@@ -220,7 +235,10 @@ def _cell(element: Element) -> Iterator[Hint]:
     padding = dimension_hint(table.attributes.get("cellpadding"))
     if padding is not None:
         yield "padding", padding
-    if table_border(table):
+    rules = table.attributes.get("rules", "").lower()
+    if rules in _RULES:
+        yield from _RULES[rules]
+    elif table_border(table):
         yield "border", "1px inset gray"
 
 

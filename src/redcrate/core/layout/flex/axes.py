@@ -35,20 +35,20 @@ class FlexAxes:
         """The edges at the start and the end of the cross axis."""
         return _pair(edges, across=not self.is_row, turned=self.cross_reversed)
 
-    def justify(self, value: Alignment) -> Alignment:
-        """justify-content, told from where the main axis starts."""
-        keyword = value.keyword
+    def justify(self, value: Alignment, free: LayoutUnit) -> Alignment:
+        """justify-content with that much room left, told from where the main axis starts."""
+        keyword = _if_safe(value, free)
         if keyword in ("left", "right"):
             if not self.is_row:
                 keyword = "start"
             else:
                 keyword = "start" if (keyword == "left") != self.rtl else "end"
-        return Alignment(_turned(keyword) if self.main_turned else keyword, value.is_safe)
+        return Alignment(_turned(keyword) if self.main_turned else keyword)
 
-    def content(self, value: Alignment) -> Alignment:
-        """align-content, told from where the cross axis starts."""
-        keyword = _turned(value.keyword) if self.wraps_reversed else value.keyword
-        return Alignment(keyword, value.is_safe)
+    def content(self, value: Alignment, free: LayoutUnit) -> Alignment:
+        """align-content with that much room left, told from where the cross axis starts."""
+        keyword = _if_safe(value, free)
+        return Alignment(_turned(keyword) if self.wraps_reversed else keyword)
 
     def own(self, value: Alignment, item: ComputedStyle) -> Alignment:
         """align-self of an item, told from where the cross axis starts."""
@@ -57,6 +57,11 @@ class FlexAxes:
             other_way = (item.direction == "rtl") != self.rtl
             keyword = _turned(keyword) if other_way else keyword
         return Alignment(_turned(keyword) if self.wraps_reversed else keyword, value.is_safe)
+
+
+def _if_safe(value: Alignment, free: LayoutUnit) -> str:
+    """CSS Align 3 §4.4: what would overflow on both sides or at the start goes to the start instead."""
+    return "start" if value.is_safe and free < 0 else value.keyword
 
 
 def _turned(keyword: str) -> str:

@@ -5,7 +5,7 @@ from redcrate.core.layout import block_container
 from redcrate.core.layout.alignment import Alignment, Place, alignment, self_alignment
 from redcrate.core.layout.block_container import layout_block_container
 from redcrate.core.layout.contexts import Content, FlowArea, LayoutRun
-from redcrate.core.layout.edges import gap_of
+from redcrate.core.layout.edges import gap_of, margin_or_zero
 from redcrate.core.layout.flex.axes import FlexAxes, axes_of
 from redcrate.core.layout.flex.flexible_lengths import resolve
 from redcrate.core.layout.flex.items import FlexItem, items_of
@@ -30,6 +30,8 @@ from redcrate.core.layout.intrinsic import contributions
 from redcrate.core.layout.line_boxes import relative_shift
 from redcrate.core.layout.margins import NO_MARGINS
 from redcrate.core.layout.space import ConstraintSpace
+from redcrate.core.layout.table.kept import used_edges
+from redcrate.core.style.values import NO_LENGTH
 from redcrate.core.units import ZERO, LayoutUnit
 
 
@@ -45,7 +47,7 @@ class FlexContext:
     def content_sizes(self, run: LayoutRun, box: Box, space: ConstraintSpace) -> ContentSizes:
         """§9.9.1: items of a row beside each other, as narrow as the widest where they may wrap."""
         style = box.style
-        inside = [contributions(run, c) for c in box.children if c.in_flow]
+        inside = [_contribution(run, c, box) for c in box.children if c.in_flow]
         if not inside:
             return ContentSizes(ZERO, ZERO)
         widest = max(sizes.max_content for sizes in inside)
@@ -57,6 +59,30 @@ class FlexContext:
         if style.flex_wrap == "nowrap":
             narrowest = sum((sizes.min_content for sizes in inside), ZERO) + gaps
         return ContentSizes(narrowest, max(together, narrowest))
+
+
+def _contribution(run: LayoutRun, item: Box, container: Box) -> ContentSizes:
+    """§9.9.1: what an item asks for.
+
+    Its flex base size is the most where it cannot grow, the least where it cannot shrink.
+    """
+    sizes, style = contributions(run, item), item.style
+    basis = style.flex_basis
+    if not container.style.flex_direction.startswith("row") or isinstance(basis, NO_LENGTH):
+        return sizes
+    if basis.has_percent:
+        return sizes
+    border, padding = used_edges(run.cache, item, ZERO)
+    extra = border.across + padding.across
+    inside = extra if style.box_sizing == "border-box" else ZERO
+    margins = margin_or_zero(style.margin_left, ZERO) + margin_or_zero(style.margin_right, ZERO)
+    base = max(ZERO, basis.resolve(ZERO) - inside) + extra + margins
+    least, most = sizes
+    if not style.flex_grow:
+        least, most = min(least, base), min(most, base)
+    if not style.flex_shrink:
+        least, most = max(least, base), max(most, base)
+    return ContentSizes(least, most)
 
 
 def _flow(run: LayoutRun, box: Box, area: FlowArea) -> Content:
@@ -143,8 +169,8 @@ class _Flex:
         if self.is_single and self.lines:
             self.lines[0].cross_size = self.cross
         elif self.lines:
-            value = self.axes.content(alignment(self.style.align_content))
-            place_lines(self.lines, self.cross, self.line_gap, value)
+            value = alignment(self.style.align_content)
+            place_lines(self.lines, self.cross, self.line_gap, self.axes, value)
         return auto_height
 
     def stretch_items(self) -> None:
@@ -174,7 +200,7 @@ class _Flex:
     def candidate(self, child: Box) -> OutOfFlowCandidate:
         """§4.1: the static place of an absolute box is that of a sole item."""
         axes, area, style = self.axes, self.area, self.style
-        justify = axes.justify(alignment(style.justify_content))
+        justify = axes.justify(alignment(style.justify_content), ZERO)
         own = axes.own(self_alignment(child.style.align_self, style.align_items), child.style)
         along = _sole(justify, turned=axes.main_reversed)
         across = _sole(own, turned=axes.cross_reversed)

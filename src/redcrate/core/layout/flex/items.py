@@ -5,7 +5,7 @@ Amounts are of the content box, in 1/64 px, unless they are called outer.
 
 from dataclasses import dataclass
 
-from redcrate.core.boxes.box import Box
+from redcrate.core.boxes.box import Box, BoxKind
 from redcrate.core.geometry import Edges
 from redcrate.core.layout.alignment import Alignment, self_alignment
 from redcrate.core.layout.cache import LayoutCache
@@ -114,6 +114,13 @@ class FlexItem:
         size = self.style.height if self.axes.is_row else self.style.width
         wanted = self.align.keyword in ("stretch", "normal")
         return wanted and size == "auto" and not any(self.auto_cross)
+
+    @property
+    def shrinks_to_nothing(self) -> bool:
+        """§4.5: whether the automatic minimum is 0, as that of what scrolls along the main axis is."""
+        style = self.style
+        overflow = style.overflow_x if self.axes.is_row else style.overflow_y
+        return overflow not in ("visible", "clip") and self.box.kind is not BoxKind.REPLACED
 
     @property
     def baseline_group(self) -> str:

@@ -95,14 +95,16 @@ def cross_size_of(line: FlexLine) -> LayoutUnit:
     return max([ZERO, *others, align_baselines(line.items)])
 
 
-def place_lines(lines: Sequence[FlexLine], room: LayoutUnit, gap: LayoutUnit, value: Alignment) -> None:
+def place_lines(
+    lines: Sequence[FlexLine], room: LayoutUnit, gap: LayoutUnit, axes: FlexAxes, value: Alignment
+) -> None:
     """§9.4.9 and §9.6.16: stretch the lines of a container of that cross size, or give them their places."""
     free = room - sum((line.cross_size for line in lines), ZERO) - gap * (len(lines) - 1)
     if value.keyword in ("normal", "stretch") and free > 0:
         for line in lines:
             line.cross_size += free // len(lines)
         free = ZERO
-    shared = distribution(_content(value), free, len(lines))
+    shared = distribution(axes.content(_content(value), free), free, len(lines))
     start = shared.before
     for line in lines:
         line.cross_start = start
@@ -124,7 +126,7 @@ def place_along(line: FlexLine, room: LayoutUnit, axes: FlexAxes, justify: Align
     shares = _shares(max(ZERO, free), count)
     if count and free > 0:
         free = ZERO
-    shared = distribution(axes.justify(justify), free, len(line.items))
+    shared = distribution(axes.justify(justify, free), free, len(line.items))
     start = shared.before
     for item in line.items:
         auto = item.auto_main

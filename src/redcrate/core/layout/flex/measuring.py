@@ -79,7 +79,7 @@ class AlongWidth:
             item.base, item.base_reason = sizes().max_content, sizes.why
         else:
             item.base = basis[0]
-        if least is None and style.overflow_x in ("visible", "clip"):
+        if least is None and not item.shrinks_to_nothing:
             written = size is not None and not isinstance(style.width, NO_LENGTH)
             _set_automatic(item, sizes().min_content, size[0] if written and size else None)
         item.hypothetical = item.clamped(item.base)
@@ -186,7 +186,7 @@ class AlongHeight:
             item.base, item.base_reason = self.natural_height(item, natural), natural.why
         else:
             item.base = basis
-        automatic = item.least_reason is FlexLimit.NONE and style.overflow_y in ("visible", "clip")
+        automatic = item.least_reason is FlexLimit.NONE and not item.shrinks_to_nothing
         if automatic:
             written = size is not None and not isinstance(style.height, NO_LENGTH)
             _set_automatic(item, natural(), size if written else None)
@@ -209,7 +209,8 @@ class AlongHeight:
 
     def lay_out(self, item: FlexItem, cross: LayoutUnit | None) -> Fragment:
         """The item at its target height; percentages inside refer to it where the container's is definite."""
-        definite = self.area.percent_height is not None
+        by_itself = item.base_reason in (BaseReason.BASIS, BaseReason.SIZE)
+        definite = self.area.percent_height is not None or by_itself
         width = self.width_of(item) if cross is None else cross
         reasons = SizeReason.LINE, SizeReason.FLEXED
         return self.lay_out_in(

@@ -135,7 +135,7 @@ class AcrossItem:
         outer = extra + _side(style.margin_left) + _side(style.margin_right)
         least = style.min_width
         if least == "auto":
-            if not _content_counts(style.overflow_x, tracks):
+            if not _content_counts(self.box, style.overflow_x, tracks):
                 return outer
             return _within(self._sizes.min_content, tracks, outer)
         if not isinstance(least, NO_LENGTH) and least.has_percent:
@@ -172,7 +172,7 @@ class DownItem:
         outer = extra + self.item.margins().down
         least = style.min_height
         if least == "auto":
-            if not _content_counts(style.overflow_y, tracks):
+            if not _content_counts(self.box, style.overflow_y, tracks):
                 return outer
             return _within(self._outer, tracks, outer)
         if is_from_content(least):
@@ -189,9 +189,10 @@ def _side(margin: object) -> LayoutUnit:
     return margin_or_zero(margin, ZERO)  # type: ignore[arg-type]
 
 
-def _content_counts(overflow: str, tracks: Sequence[Track]) -> bool:
+def _content_counts(box: Box, overflow: str, tracks: Sequence[Track]) -> bool:
     """§6.6: whether the automatic minimum is that of the content."""
-    if overflow not in ("visible", "clip") or all(t.least != "auto" for t in tracks):
+    scrolls = overflow not in ("visible", "clip") and box.kind is not BoxKind.REPLACED
+    if scrolls or all(t.least != "auto" for t in tracks):
         return False
     return len(tracks) == 1 or all(t.most != "flex" for t in tracks)
 

@@ -9,25 +9,28 @@ from dataclasses import dataclass
 from redcrate.core.boxes.box import Box
 from redcrate.core.layout.contexts import LayoutRun
 from redcrate.core.layout.edges import border_and_padding
+from redcrate.core.layout.fragments import ContentSizes
 from redcrate.core.layout.table.borders import TableBorders
 from redcrate.core.layout.table.structure import Cell, TableStructure
 from redcrate.core.style.values import NO_LENGTH, Length, SizeValue
 from redcrate.core.units import ZERO, LayoutUnit
 
-_UNLIMITED = LayoutUnit(2**40)
+UNLIMITED = LayoutUnit(1_000_000 * 64)  # as wide as a table may ask to be
 
 
 @dataclass(slots=True, eq=False)
 class Measure:
     """What one cell or column asks for. percent: of the table; has_width: a length was written.
 
-    is_merged: no cell begins in it, so it takes no room of its own. least_by, most_by: the cells that asked.
+    beside_percent: what comes on top of a percentage in the fixed layout. is_merged: no cell begins in it,
+    so it takes no room of its own. least_by, most_by: the cells that asked.
     """
 
     least: LayoutUnit = ZERO
     most: LayoutUnit = ZERO
     percent: float | None = None
     has_width: bool = False
+    beside_percent: LayoutUnit = ZERO
     is_merged: bool = False
     is_empty: bool = True
     least_by: Box | None = None
@@ -72,27 +75,28 @@ def cell_measure(run: LayoutRun, cell: Cell, borders: TableBorders, *, fixed: bo
     style = cell.box.style
     _, padding = border_and_padding(style, ZERO)
     extra = borders.of_cell(cell).across + padding.across
-    sizes = (ZERO, ZERO) if fixed else run.content_sizes(cell.box)
+    sizes = ContentSizes(ZERO, ZERO) if fixed else run.content_sizes(cell.box)
     inset = extra if style.box_sizing == "border-box" else ZERO
     least, most = sizes[0], sizes[1]
     smallest, largest = length_of(style.min_width), length_of(style.max_width)
     if smallest is not None:
         least = max(least, smallest - inset)
     width = length_of(style.width)
-    if width is not None and (width or fixed):
+    if width is not None:
         most = max(ZERO, width - inset)
     if largest is not None:
-        most = min(most, max(ZERO, largest - inset))
+        least, most = (min(s, max(ZERO, largest - inset)) for s in (least, most))
     most = max(least, most)
     element = cell.box.element
     if width is not None and element is not None and "nowrap" in element.attributes:
         least = max(least, most)  # HTML Standard §15.3.8: a width that is written is no less then
-    found = Measure(least + extra, most + extra, None, width is not None and bool(width))
+    found = Measure(least + extra, most + extra, None, width is not None)
     found.percent = percent_of_width(style.width)
     if found.percent is None and percent_of_width(style.max_width) is not None:
         found.percent = percent_of_width(style.max_width)
     found.is_empty = False
     found.least_by = found.most_by = cell.box
+    found.beside_percent = extra - inset
     return found
 
 
@@ -101,7 +105,7 @@ def column_measures(
 ) -> list[Measure]:
     """What each column asks for, from its box and its cells."""
     measures = [Measure(is_merged=c not in table.originating) for c in range(table.count)]
-    _of_column_boxes(table, measures)
+    _of_column_boxes(table, measures, fixed=fixed)
     rows = table.rows[:1] if fixed else table.rows
     spanning: list[tuple[Cell, Measure]] = []
     for row in rows:
@@ -119,10 +123,10 @@ def column_measures(
     return measures
 
 
-def _of_column_boxes(table: TableStructure, measures: Sequence[Measure]) -> None:
+def _of_column_boxes(table: TableStructure, measures: Sequence[Measure], *, fixed: bool) -> None:
     for column in table.columns:
         for box in (column.group, column.box):  # the column's own says the last word
-            if box is None:
+            if box is None or (fixed and box is column.group and column.box is not None):
                 continue
             style = box.style
             width, percent = length_of(style.width), percent_of_width(style.width)
@@ -144,10 +148,10 @@ def _of_first_row(columns: Sequence[Measure], cell: Measure, spacing: LayoutUnit
     count = sum(1 for c in columns if not c.is_merged)
     inner = cell.most - spacing * (count - 1)
     for column in open_:
-        column.least = column.least if len(columns) > 1 else max(column.least, cell.least)
         column.is_empty = False
         if cell.percent is not None:
             column.percent = cell.percent / len(columns)
+            column.beside_percent = cell.beside_percent
         elif cell.has_width:
             column.most = max(column.least, inner // len(columns))
             column.has_width = True
@@ -168,12 +172,12 @@ def spread(columns: Sequence[Measure], cell: Measure, spacing: LayoutUnit) -> No
     count = sum(1 for c in columns if not c.is_merged)
     gaps = spacing * max(0, count - 1)
     shown = [c for c in columns if not c.is_merged] or list(columns[:1])
+    for column in shown:
+        column.is_empty = False
     _spread_percent(shown, cell)
     least, most = max(ZERO, cell.least - gaps), max(ZERO, cell.most - gaps)
     _spread_least(shown, least, cell)
     _spread_most(shown, max(most, least), cell)
-    for column in shown:
-        column.is_empty = False
 
 
 def _spread_percent(columns: Sequence[Measure], cell: Measure) -> None:
@@ -284,5 +288,5 @@ def table_content_sizes(
     by_share = [LayoutUnit(m.most * 100 / m.percent) for m in measures if m.percent]
     rest = sum((m.most for m in measures if m.percent is None), ZERO)
     if total and rest:
-        by_share.append(LayoutUnit(rest * 100 / (100 - total)) if total < 100 else _UNLIMITED)
-    return least + gaps, max([most, *by_share]) + gaps
+        by_share.append(LayoutUnit(rest * 100 / (100 - total)) if total < 100 else UNLIMITED)
+    return least + gaps, min(UNLIMITED, max([most, *by_share]) + gaps)

@@ -25,9 +25,11 @@ from redcrate.core.layout.margins import NO_MARGINS
 from redcrate.core.layout.space import ConstraintSpace, ForcedSize, Sizing
 from redcrate.core.layout.table.borders import TableBorders
 from redcrate.core.layout.table.column_measures import (
+    UNLIMITED,
     Measure,
     column_measures,
     distribute,
+    percent_of_width,
     table_content_sizes,
 )
 from redcrate.core.layout.table.fixed_layout import fixed_columns, fixed_least
@@ -75,6 +77,8 @@ class TableContext:
         measures = column_measures(run, kept.structure, kept.borders, across, fixed=False)
         least, most = table_content_sizes(measures, _gaps(measures, across))
         border, padding = used_edges(run.cache, box, ZERO)
+        if style.table_layout == "fixed" and percent_of_width(style.width) is not None:
+            most = UNLIMITED  # it will be a share of whatever there is
         captions = _captions_least(run, kept.structure) - border.across - padding.across
         least = max(least, captions)
         return ContentSizes(least, max(least, most))
@@ -260,12 +264,12 @@ class _Table:
 
     def cell_space(self, cell: Cell, forced: ForcedSize) -> ConstraintSpace:
         """What a cell is laid out in."""
-        return ConstraintSpace(self.width - self.extra, None, Sizing.SHRINK_TO_FIT, forced=forced)
+        return ConstraintSpace(self.grid_across()[1], None, Sizing.SHRINK_TO_FIT, forced=forced)
 
     def inner_width(self, cell: Cell) -> tuple[LayoutUnit, Edges]:
         """The content width of a cell in its columns, and its borders."""
         border = self.borders.of_cell(cell)
-        padding = border_and_padding(cell.box.style, self.width - self.extra)[1]
+        padding = border_and_padding(cell.box.style, self.grid_across()[1])[1]
         width = self.span_across(cell.column, cell.column_end)[1]
         return max(ZERO, width - border.across - padding.across), border
 
@@ -278,7 +282,7 @@ class _Table:
     def used_height(self) -> tuple[LayoutUnit, Down]:
         """§17.5.3: the content height of the grid, as high as its rows at least; rows share what is more."""
         self.grow_groups()
-        auto = self.rows_height(self.rows) + self.ends
+        auto = self.grid_height() + self.ends
         known = known_height(self.box, self.space, self.extra_down, None)
         down = known.used(auto, "children" if self.rows else "nothing")
         if down.content > auto and self.rows:
@@ -316,6 +320,20 @@ class _Table:
                 if lack > 0:
                     shown = [r for r in rows if not r.row.is_collapsed]
                     grow_rows(shown, lack, wanted.resolve(ZERO), spans=False)
+
+    def group_height(self, group: RowGroup) -> LayoutUnit:
+        """As high as its rows; one without rows as high as it says."""
+        rows = self.rows_of(group)
+        if rows or group.box is None or isinstance(group.box.style.height, NO_LENGTH):
+            return self.rows_height(rows)
+        height = group.box.style.height
+        return ZERO if height.has_percent else max(ZERO, height.resolve(ZERO))
+
+    def grid_height(self) -> LayoutUnit:
+        """All groups, with the space between those that have rows."""
+        shown = sum(1 for g in self.table.groups if any(not r.is_collapsed for r in g.rows))
+        heights = sum((self.group_height(g) for g in self.table.groups), ZERO)
+        return heights + self.spacing_down * max(0, shown - 1)
 
     def grow_table(self, extra: LayoutUnit, base: LayoutUnit) -> None:
         """Rows of bodies share what a table has more; without a body all rows do."""
@@ -365,7 +383,7 @@ class _Table:
 
     def column_boxes(self, above: LayoutUnit) -> list[Placed]:
         """The boxes of columns and their groups, which reach over all rows."""
-        height = self.rows_height(self.rows)
+        height = self.grid_height()
         y = above + self.border.top + self.padding.top + self.ends // 2
         placed = []
         groups: dict[Box, list[Placed]] = {}
@@ -405,7 +423,7 @@ class _Table:
                 y += self.spacing_down
             is_first = is_first and not shown
             inner = self.rows_in(rows, left, width)
-            height = self.rows_height(rows)
+            height = self.group_height(group)
             if group.box is None:
                 own = [Placed(p.fragment, p.x + left, p.y + y, p.shift_x, p.shift_y) for p in inner]
                 placed += own
@@ -428,20 +446,24 @@ class _Table:
         return self.span_across(0, len(self.columns))
 
     def row_baselines(self, rows: Sequence[RowHeight]) -> list[LayoutUnit]:
-        """The baseline of each row from the top of the first: §17.5.3."""
+        """The baselines of rows that have one, from the top of the first: §17.5.3."""
         found, y = [], ZERO
         for row in rows:
             if row.row.is_collapsed:
                 continue
-            own = row.ascent
-            if own is None:
-                inner = [
-                    c.natural - c.fragment.padding.bottom - c.fragment.border.bottom for c in row.cells
-                ]
-                own = max([ZERO, *inner]) if inner else row.height
-            found.append(y + own)
+            if row.ascent is not None:
+                found.append(y + row.ascent)
             y += row.height + self.spacing_down
         return found
+
+    def bottom_of_first_row(self, above: LayoutUnit) -> LayoutUnit | None:
+        """§17.5.3: a row without a baseline has one at the bottom of the lowest content box in it."""
+        first = next((r for r in self.rows if not r.row.is_collapsed), None)
+        if first is None or not first.cells:
+            return None
+        below = min(c.fragment.padding.bottom + c.fragment.border.bottom for c in first.cells)
+        top = above + self.border.top + self.padding.top + self.ends // 2
+        return top + first.height - below
 
     def rows_in(self, rows: Sequence[RowHeight], left: LayoutUnit, width: LayoutUnit) -> list[Placed]:
         """The rows of a group, from the group's top left."""
@@ -463,7 +485,8 @@ class _Table:
         free = height - at.natural
         shift = {"top": ZERO, "middle": free // 2, "bottom": free}.get(at.align)
         if shift is None:
-            shift = (row.ascent or ZERO) - at.baseline
+            baseline = at.baseline
+            shift = ZERO if baseline is None or row.ascent is None else row.ascent - baseline
         forced = ForcedSize(
             width,
             SizeReason.COLUMNS,
@@ -510,7 +533,7 @@ class _Table:
             down.content,
             down.source,
             NO_MARGINS,
-            self.baselines[0] if self.baselines else None,
+            self.baselines[0] if self.baselines else self.bottom_of_first_row(above),
             self.baselines[-1] if self.baselines else None,
             tuple(candidates),
             facts=facts,

@@ -14,7 +14,11 @@ def fixed_least(columns: Sequence[Measure]) -> LayoutUnit:
 def fixed_columns(columns: Sequence[Measure], room: LayoutUnit) -> list[LayoutUnit]:
     """Columns with a width have it; the others share the rest alike; without others all share it."""
     sizes = [
-        LayoutUnit(room * c.percent / 100) if c.percent is not None else c.most if c.has_width else ZERO
+        LayoutUnit(room * c.percent / 100) + c.beside_percent
+        if c.percent is not None
+        else c.most
+        if c.has_width
+        else ZERO
         for c in columns
     ]
     rest = room - sum(sizes, ZERO)

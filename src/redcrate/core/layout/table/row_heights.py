@@ -32,12 +32,9 @@ class MeasuredCell:
         return value if isinstance(value, str) and value in _PLACES else "baseline"
 
     @property
-    def baseline(self) -> LayoutUnit:
-        """From the top of the border box; without a line the bottom of the content."""
-        found = self.fragment.first_baseline
-        if found is not None:
-            return found
-        return self.natural - self.fragment.padding.bottom - self.fragment.border.bottom
+    def baseline(self) -> LayoutUnit | None:
+        """From the top of the border box; None without a line: such a cell is not aligned to others."""
+        return self.fragment.first_baseline if self.align == "baseline" else None
 
 
 @dataclass(slots=True, eq=False)
@@ -63,10 +60,8 @@ def measured_cell(cell: Cell, fragment: Fragment) -> MeasuredCell:
     style = cell.box.style
     extra = fragment.border.down + fragment.padding.down
     natural = fragment.down.auto_height + extra
-    own = definite_height(style.height, style, None, extra)
-    least = definite_height(style.min_height, style, None, extra)
-    outer = max(natural, *(h + extra for h in (own, least) if h is not None), ZERO)
-    return MeasuredCell(cell, fragment, natural, outer)
+    own = definite_height(style.height, style, None, extra)  # min-height says nothing to cells (§10.7)
+    return MeasuredCell(cell, fragment, natural, natural if own is None else max(natural, own + extra))
 
 
 def row_heights(
@@ -95,8 +90,9 @@ def _own_height(row: Row, cells: Sequence[MeasuredCell]) -> RowHeight:
     found.height = own or ZERO
     for at in cells:
         found.starts_span = found.starts_span or at.cell.rows > 1
-        if at.align == "baseline":
-            found.ascent = max(found.ascent or ZERO, at.baseline)
+        baseline = at.baseline
+        if baseline is not None:
+            found.ascent = max(found.ascent or ZERO, baseline)
         if at.cell.rows > 1:
             continue
         cell_style = at.cell.box.style
@@ -106,8 +102,8 @@ def _own_height(row: Row, cells: Sequence[MeasuredCell]) -> RowHeight:
             found.percent = max(found.percent or 0.0, percent)
         if at.outer > found.height:
             found.height, found.asked_by = at.outer, at.cell.box
-        if at.align == "baseline":
-            found.descent = max(found.descent, at.outer - at.baseline)
+        if baseline is not None:
+            found.descent = max(found.descent, at.outer - baseline)
     if found.ascent is not None:
         found.height = max(found.height, found.ascent + found.descent)
     return found
@@ -116,7 +112,7 @@ def _own_height(row: Row, cells: Sequence[MeasuredCell]) -> RowHeight:
 def grow_rows(
     rows: Sequence[RowHeight], extra: LayoutUnit, percent_base: LayoutUnit | None, *, spans: bool
 ) -> None:
-    """More height than rows ask for: to percentages, then to rows without a height of their own, else to all.
+    """More height than rows ask for: to percentages, to rows without a height of their own, to empty ones, to all.
 
     percent_base: what percentages refer to. spans: it comes from a cell over these rows.
     """
@@ -132,18 +128,13 @@ def grow_rows(
     if open_:
         _add(open_, [float(r.height) for r in open_], extra)
         return
-    empty = [r for r in rows if not r.height]
-    if empty and (spans or len(empty) == len(rows)):
-        if spans and len(empty) == len(rows):
-            _add(empty[-1:], [1.0], extra)
-        elif len(empty) == len(rows):
-            auto = [r for r in empty if not r.has_height] or empty
-            _add(auto, [1.0] * len(auto), extra)
-        else:
-            _add(empty[-1:], [1.0], extra)
+    empty = [r for r in rows if not r.height and not r.has_height]
+    if empty:
+        last_alone = spans and len(empty) == len(rows)
+        _add(empty[-1:] if last_alone else empty, [1.0] * (1 if last_alone else len(empty)), extra)
         return
-    filled = [r for r in rows if r.height]
-    _add(filled, [float(r.height) for r in filled], extra)
+    filled = [r for r in rows if r.height] or list(rows)
+    _add(filled, [float(r.height) or 1.0 for r in filled], extra)
 
 
 def _grow_to_percentages(
