@@ -358,7 +358,13 @@ def _url(token: Any, _: bool) -> bool:
     return token.type == "url" or (token.type == "function" and token.lower_name in ("url", "src"))
 
 
-# The types that no grammar spells out: CSS Values 4 §4 to §9, CSS Color 4 §4.
+def _line_names(token: Any, _: bool) -> bool:
+    """CSS Grid 1 §7.2.2: names in brackets, which are one block here."""
+    words = token.content if token.type == "[] block" else None
+    return words is not None and all(w.type in ("ident", "whitespace", "comment") for w in words)
+
+
+# The types that no grammar spells out: CSS Values 4 §4 to §9, CSS Color 4 §4, CSS Grid 1 §7.
 _BASIC: dict[str, Callable[[Any, bool], bool]] = {
     "length": _dimension(*LENGTH_UNITS),
     "percentage": _percentage,
@@ -381,6 +387,7 @@ _BASIC: dict[str, Callable[[Any, bool], bool]] = {
     "id": lambda t, _: bool(t.type == "hash"),
     "hash-token": lambda t, _: bool(t.type == "hash"),
     "system-color": _colour,
+    "line-names": _line_names,
 }
 
 

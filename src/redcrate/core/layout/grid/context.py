@@ -208,14 +208,17 @@ class _GridLayout:
         auto = sum((t.base for t in self.rows), ZERO) + gaps_in(self.rows, self.row_gap)
         if room is None:
             used = self.area.height.used(auto, "children").content
-            if used != auto or self.rows_have_percentages():
+            if used != auto or self.rows_hang_on_height():
                 self.rows = self.sized_rows(used)
+            self.row_gap = gap_of(self.style.row_gap, used)
         return auto
 
-    def rows_have_percentages(self) -> bool:
-        """Whether a row is a share of a height that was not known."""
+    def rows_hang_on_height(self) -> bool:
+        """Whether a row is a share of a height that was not known, or of less than all that is left."""
         fresh = self.grid.row_tracks(ZERO)
-        return any(a.least != b.least or a.most != b.most for a, b in zip(self.rows, fresh, strict=True))
+        if any(a.least != b.least or a.most != b.most for a, b in zip(self.rows, fresh, strict=True)):
+            return True
+        return 0 < sum(t.factor for t in fresh) < 1
 
     def sized_rows(self, room: LayoutUnit | None) -> list[Track]:
         """The rows in that height; None: as high as they ask."""
@@ -325,13 +328,19 @@ class _GridLayout:
         rtl = around.direction == "rtl"
         across = _place(justify, reversed_axis=rtl, reversed_self=style.direction == "rtl")
         down = _place(align, reversed_axis=False, reversed_self=False)
-        x = area.x + _at(across, area.width)
-        y = area.y + _at(down, self.height)
-        return OutOfFlowCandidate(child, x, y, None, across, down, area=self.area_of(child))
+        named = self.area_of(child)
+        at = named or Rect(area.x, area.y, area.width, self.height)
+        x, y = at.x + _at(across, at.width), at.y + _at(down, at.height)
+        return OutOfFlowCandidate(child, x, y, None, across, down, area=named)
 
     def area_of(self, child: Box) -> Rect | None:
-        """§9.1: the grid area of an absolute box, from the border box; None where it asks for none."""
+        """§9.1: the grid area of an absolute box, from the border box; None where it asks for none.
+
+        It counts only where the container contains the box.
+        """
         style, found = child.style, self.grid.placement
+        if self.style.position == "static" and not self.style.contains_fixed:
+            return None
         across = self.edges(
             (style.grid_column_start, style.grid_column_end),
             self.grid.columns,

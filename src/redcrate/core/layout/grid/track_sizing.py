@@ -87,7 +87,7 @@ class TrackSizing:
 
     def increase(self, items: Sequence[Spanning], *, flexible: bool) -> None:
         """§12.5.3, and §12.5.4 for flexible tracks: bases, then growth limits."""
-        limited = self.constraint != ""
+        limited = self.constraint != "" and not flexible
         self.grow_bases(
             items,
             INTRINSIC,
