@@ -297,13 +297,21 @@ class _Collector:
         run: list[Item] = []
         for item in [*self.items, None]:
             if item is not None and item.kind is ItemKind.TEXT:
-                if run and not (run[0].scale == item.scale and _same_font(run[0].style, item.style)):
+                if run and not (run[0].scale == item.scale and self._same_font(run[0], item)):
                     _shape(run, text)
                     run = []
                 run.append(item)
             elif item is None or not _lets_shaping_through(item):
                 _shape(run, text)
                 run = []
+
+    def _same_font(self, one: Item, other: Item) -> bool:
+        """Whether two texts are of one font and stand at one height."""
+        return self._height_of(one) == self._height_of(other) and _fonts_alike(one.style, other.style)
+
+    def _height_of(self, item: Item) -> object:
+        """How far up or down a text is moved; that of a cell says where its content goes, not its text."""
+        return "baseline" if item.style is self.block.style else item.style.vertical_align
 
     def breaks(self, text: str) -> tuple[int, ...]:
         """The break opportunities that the white-space and word-break of the text allow."""
@@ -420,13 +428,12 @@ def has_edge(box: Box) -> bool:
     return (box.begins_here and _edge(box, left=True)) or (box.ends_here and _edge(box, left=False))
 
 
-def _same_font(a: ComputedStyle, b: ComputedStyle) -> bool:
+def _fonts_alike(a: ComputedStyle, b: ComputedStyle) -> bool:
     return a is b or (
         a.font_size == b.font_size
         and a.font_weight == b.font_weight
         and a.font_style == b.font_style
         and a.font_family == b.font_family
-        and a.vertical_align == b.vertical_align
         and features_of(a) == features_of(b)
     )
 

@@ -8,7 +8,7 @@ from collections import deque
 from collections.abc import Iterable
 from dataclasses import dataclass, replace
 
-from redcrate.core.boxes.box import BoxKind
+from redcrate.core.boxes.box import BoxKind, InnerDisplay
 from redcrate.core.geometry import Edges, Rect
 from redcrate.core.layout.alignment import Place
 from redcrate.core.layout.contexts import ContainingBlock, LayoutRun
@@ -194,11 +194,14 @@ def _space(
         and not is_from_content(style.height)
         and ratio_of(style) is None
     )
+    available = place.available
+    if candidate.box.inner is InnerDisplay.TABLE:  # as browsers do: no wider than what contains it
+        available = min(available, block.width - across.extra)
     return ConstraintSpace(
         block.width,
         block.height,
         Sizing.STRETCH if place.stretched else Sizing.SHRINK_TO_FIT,
-        place.available + across.extra,
+        available + across.extra,
         max(ZERO, solve(down).available) if stretched or filled else None,
     )
 

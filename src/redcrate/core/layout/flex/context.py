@@ -78,8 +78,10 @@ def _contribution(run: LayoutRun, item: Box, container: Box) -> ContentSizes:
     margins = margin_or_zero(style.margin_left, ZERO) + margin_or_zero(style.margin_right, ZERO)
     base = max(ZERO, basis.resolve(ZERO) - inside) + extra + margins
     least, most = sizes
+    scrolls = style.overflow_x not in ("visible", "clip")
+    floor = least if style.min_width == "auto" and not scrolls else ZERO  # the automatic minimum
     if not style.flex_grow:
-        least, most = min(least, base), min(most, base)
+        least, most = max(floor, min(least, base)), max(floor, min(most, base))
     if not style.flex_shrink:
         least, most = max(least, base), max(most, base)
     return ContentSizes(least, most)

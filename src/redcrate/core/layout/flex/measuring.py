@@ -7,7 +7,7 @@ from dataclasses import replace
 from functools import lru_cache
 from typing import Protocol
 
-from redcrate.core.boxes.box import BoxKind
+from redcrate.core.boxes.box import BoxKind, InnerDisplay
 from redcrate.core.layout.containment import contained_picture
 from redcrate.core.layout.contexts import FlowArea, LayoutRun
 from redcrate.core.layout.flex.items import FlexItem
@@ -79,6 +79,8 @@ class AlongWidth:
             item.base, item.base_reason = sizes().max_content, sizes.why
         else:
             item.base = basis[0]
+        if item.box.inner is InnerDisplay.TABLE:  # no narrower than its columns, whatever is written
+            item.least = max(item.least, sizes().min_content)
         if least is None and not item.shrinks_to_nothing:
             written = size is not None and not isinstance(style.width, NO_LENGTH)
             _set_automatic(item, sizes().min_content, size[0] if written and size else None)
@@ -178,6 +180,8 @@ class AlongHeight:
 
         _set_limits(item, height_of(style.max_height), height_of(style.min_height))
         size = height_of(style.height)
+        if size is not None and item.box.inner is InnerDisplay.TABLE:  # rows and captions may need more
+            size = natural.fragment.down.content
         basis, item.base_reason = size, BaseReason.SIZE
         if style.flex_basis != "auto":
             basis = None if style.flex_basis == "content" else height_of(style.flex_basis)

@@ -113,8 +113,8 @@ def _all_tracks(
     tracks = []
     for at in range(count):
         number = at - before
-        if not 0 <= number < len(explicit.tracks):
-            behind = number - len(explicit.tracks) if number >= 0 else number
+        if not 0 <= number < explicit.sized:
+            behind = number - explicit.sized if number >= 0 else number
             tracks.append(new_track(auto[behind % len(auto)], room))
         elif number in explicit.fitted and at not in taken:
             tracks.append(collapsed_track())

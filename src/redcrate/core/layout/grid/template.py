@@ -34,9 +34,13 @@ class Room:
 
 @dataclass(frozen=True, slots=True, eq=False)
 class ExplicitTracks:
-    """The explicit tracks of one axis. names: of each line, from line 1. fitted: the tracks of an auto-fit."""
+    """The explicit tracks of one axis. names: of each line, from line 1. fitted: the tracks of an auto-fit.
+
+    sized: how many of them the template sizes; those that areas add are sized as implicit ones (§7.1).
+    """
 
     tracks: tuple[TrackSize, ...]
+    sized: int
     names: tuple[frozenset[str], ...]
     fitted: range
 
@@ -56,13 +60,14 @@ def explicit_tracks(template: TrackList, areas: Sequence[Sequence[str]], room: R
         _add(entry, times, tracks, names)
         if fits and _is_fit(entry):
             fitted = range(start, len(tracks))
+    sized = len(tracks)
     while len(tracks) < len(areas):
         tracks.append(AUTO_TRACK)
         names.append(set())
     for name, (first, last) in area_lines(areas).items():
         names[first].add(f"{name}-start")
         names[last].add(f"{name}-end")
-    return ExplicitTracks(tuple(tracks), tuple(frozenset(n) for n in names), fitted)
+    return ExplicitTracks(tuple(tracks), sized, tuple(frozenset(n) for n in names), fitted)
 
 
 def _is_fit(entry: TrackEntry) -> bool:

@@ -147,11 +147,11 @@ class _Table:
         self.columns = self.placed_columns(sizes)
         cells = {c: self.measure(c) for c in self.table.cells}
         self.rows: list[RowHeight] = row_heights(self.table, cells, self.spacing_down)
-        grid_height, down = self.used_height()
         top = [self.caption(c) for c in self.table.captions if c.style.caption_side == "top"]
         bottom = [self.caption(c) for c in self.table.captions if c.style.caption_side != "top"]
         above = sum((f.margin_height for f in top), ZERO)
         below = sum((f.margin_height for f in bottom), ZERO)
+        grid_height, down = self.used_height(above + below)
         children = self.stacked(top, ZERO)
         children += self.column_boxes(above)
         children += self.groups(above)
@@ -279,16 +279,19 @@ class _Table:
         forced = ForcedSize(width, SizeReason.COLUMNS, border=border)
         return measured_cell(cell, self.run.layout(cell.box, self.cell_space(cell, forced)))
 
-    def used_height(self) -> tuple[LayoutUnit, Down]:
-        """§17.5.3: the content height of the grid, as high as its rows at least; rows share what is more."""
+    def used_height(self, captions: LayoutUnit) -> tuple[LayoutUnit, Down]:
+        """§17.5.3: the content height of the grid, as high as its rows at least; rows share what is more.
+
+        A height that is written is that of the grid; one that the container gives holds the captions too.
+        """
         self.grow_groups()
         auto = self.grid_height() + self.ends
         known = known_height(self.box, self.space, self.extra_down, None)
         down = known.used(auto, "children" if self.rows else "nothing")
-        if down.content > auto and self.rows:
-            base = down.content
-            self.grow_table(down.content - auto, base)
-        return max(auto, down.content), down
+        wanted = down.content if known.given is None else down.content - captions
+        if wanted > auto and self.rows:
+            self.grow_table(wanted - auto, wanted)
+        return max(auto, wanted), down
 
     @property
     def ends(self) -> LayoutUnit:
