@@ -93,10 +93,21 @@ def no_box_is_lost(page: Page) -> None:
         inside = parent is not None and (parent in hidden or parent.tag in _WITHOUT_INSIDE)
         if parent is not None and parent.tag == "details" and "open" not in parent.attributes:
             inside = inside or element is not summary_of(parent)
-        if inside or not is_displayed(element, style.display):
+        if inside or not is_displayed(element, style.display) or _in_a_column(page, element):
             hidden.add(element)
         elif style.display != "contents":
             assert page.box_of(element) is not None, f"{element.label} has lost its box"
+
+
+def _in_a_column(page: Page, element: Element) -> bool:
+    """CSS 2.2 §17.2.1: a column holds nothing, a column group columns alone."""
+    around = element.parent
+    while around is not None and page.style_of(around).display == "contents":
+        around = around.parent
+    held = "" if around is None else page.style_of(around).display
+    own = page.style_of(element)
+    is_column = own.display == "table-column" and own.position not in ("absolute", "fixed")
+    return held == "table-column" or (held == "table-column-group" and not is_column)
 
 
 def sizes_add_up(page: Page) -> None:

@@ -116,9 +116,83 @@ def flowing_page(rng: random.Random) -> str:
     return _boxes(rng, _FLOWING | _EDGES | _SIZING | _LINES, 5)
 
 
-def stand_in_page(rng: random.Random) -> str:
-    """Containers that blocks stand in for, among everything else."""
-    return _boxes(rng, _FLOWING | _EDGES | {"display": LATER + DISPLAYS, **_SIZING}, 5)
+_ALIGN = ["start", "end", "center", "stretch", "normal", "baseline", "last baseline", "flex-end", "safe center", "left", "right", "self-end"]
+_SPREAD = ["space-between", "space-around", "space-evenly", *_ALIGN[:5], "safe end"]
+_ALIGNED = {
+    "align-items": _ALIGN, "align-self": ["auto", *_ALIGN], "justify-items": _ALIGN, "justify-self": ["auto", *_ALIGN],
+    "align-content": _SPREAD, "justify-content": _SPREAD, "gap": ["0", "7px", "10%", "4px 20%"], "order": ["-1", "0", "2"],
+}  # fmt: skip
+_FLEX = {
+    "display": ["flex", "inline-flex", *DISPLAYS], "flex-direction": ["row", "column", "row-reverse", "column-reverse"],
+    "flex-wrap": ["wrap", "nowrap", "wrap-reverse"], "flex-grow": ["0", "1", "0.3", "2"], "flex-shrink": ["0", "1", "3"],
+    "flex-basis": ["auto", "content", "0", "50px", "30%"], "flex": ["1", "none", "auto", "0 0 40px"], "aspect-ratio": ["2", "auto"],
+}  # fmt: skip
+_TRACKS = [
+    "1fr 1fr", "auto 2fr", "repeat(3, minmax(0, 1fr))", "repeat(auto-fill, 60px)", "repeat(auto-fit, minmax(40px, 1fr))",
+    "min-content max-content", "[a] 30px [b] 20% [a]", "fit-content(80px) auto", "minmax(20px, max-content) 0.2fr", "none",
+]  # fmt: skip
+_LINES_OF_GRIDS = ["auto", "1", "2 / 4", "span 2", "-1", "a", "a 2 / span 3", "x", "3 / 1", "-3 / span 2"]
+_GRID = {
+    "display": ["grid", "inline-grid", *DISPLAYS], "grid-template-columns": _TRACKS, "grid-template-rows": _TRACKS,
+    "grid-auto-rows": ["auto", "30px", "minmax(10px, 1fr) 20px"], "grid-auto-flow": ["row", "column", "dense", "column dense"],
+    "grid-column": _LINES_OF_GRIDS, "grid-row": _LINES_OF_GRIDS, "grid-template-areas": ["'x x' '. x'", "'x y' 'z y'", "none"],
+}  # fmt: skip
+_TABLES = {
+    "display": [
+        "table", "inline-table", "table-row", "table-cell", "table-row-group", "table-header-group", "table-footer-group",
+        "table-column", "table-column-group", "table-caption", "block", "inline",
+    ],
+    "table-layout": ["fixed", "auto"], "border-collapse": ["collapse", "separate"], "border-spacing": ["0", "7px", "3px 9px"],
+    "caption-side": ["bottom", "top"], "visibility": ["collapse", "visible"], "vertical-align": ["top", "middle", "bottom", "baseline"],
+}  # fmt: skip
+
+
+def flex_page(rng: random.Random) -> str:
+    """Flex containers in one another, with floats and absolute boxes that are no items as others are."""
+    return _boxes(rng, _FLOWING | _EDGES | _SIZING | _ALIGNED | _PLACES | _FLEX, 5)
+
+
+def grid_page(rng: random.Random) -> str:
+    """Grids in grids, with lines and areas that are there or not."""
+    return _boxes(rng, _FLOWING | _EDGES | _SIZING | _ALIGNED | _PLACES | _GRID, 5)
+
+
+def parts_page(rng: random.Random) -> str:
+    """Parts of tables anywhere, with tables round them or without."""
+    return _boxes(rng, _EDGES | _SIZING | _PLACES | _TABLES, 5)
+
+
+def _rows(rng: random.Random, depth: int) -> str:
+    rows = []
+    for _ in range(rng.randint(1, 3)):
+        cells = []
+        for _ in range(rng.randint(0, 3)):
+            spans = f'colspan="{rng.choice([0, 1, 2, 3, 40])}" rowspan="{rng.choice([0, 1, 2, 9])}"' if rng.random() < 0.4 else ""
+            inner = _table(rng, depth - 1) if depth and rng.random() < 0.2 else _text(rng)
+            style = _pick(rng, _EDGES | _SIZING | _TABLES | {"display": ["table-cell"]}, 0, 3)
+            cells.append(f'<{rng.choice(["td", "th"])} {spans} style="{style}">{inner}')
+        rows.append(f'<tr style="{_pick(rng, {"height": SIZES, "visibility": ["collapse"]}, 0, 1)}">' + "".join(cells))
+    return "".join(rows)
+
+
+def _table(rng: random.Random, depth: int = 1) -> str:
+    groups = "".join(f"<{g}>{_rows(rng, depth)}" for g in rng.sample(["thead", "tbody", "tbody", "tfoot"], rng.randint(1, 2)))
+    columns = "".join(f'<col span="{rng.randint(1, 3)}" style="{_pick(rng, {"width": SIZES}, 0, 1)}">' for _ in range(rng.randint(0, 3)))
+    caption = f"<caption>{_text(rng)}</caption>" if rng.random() < 0.3 else ""
+    style = _pick(rng, _EDGES | _SIZING | {k: v for k, v in _TABLES.items() if k != "display"}, 0, 4)
+    border = rng.choice(["", "border", 'rules="all"', 'cellpadding="5" cellspacing="0"'])
+    return f'<table {border} style="{style}">{caption}{columns}{groups}</table>'
+
+
+def table_page(rng: random.Random) -> str:
+    """Tables with spans that overlap and reach too far, in one another."""
+    return _text(rng) + "".join(_table(rng) for _ in range(rng.randint(1, 2)))
+
+
+def mixed_page(rng: random.Random) -> str:
+    """Containers of all kinds in one another."""
+    kinds = _FLOWING | _EDGES | _SIZING | _FLEX | _GRID | _TABLES | _ALIGNED
+    return _boxes(rng, {**kinds, "display": LATER + DISPLAYS}, 6)
 
 
 VALUES = [
@@ -159,7 +233,11 @@ FAMILIES: dict[str, Callable[[random.Random], str]] = {
     "inline": inline_page,
     "positioned": positioned_page,
     "flowing": flowing_page,
-    "stand-in": stand_in_page,
+    "flex": flex_page,
+    "grid": grid_page,
+    "parts": parts_page,
+    "table": table_page,
+    "mixed": mixed_page,
     "values": values_page,
 }
 

@@ -91,3 +91,14 @@ def test_the_room_in_which_lines_serve_is_exact(page_of: PageOf) -> None:
         assert texts(compute_page(page.source, viewport, page)) == texts(fresh), width - kept.least
         same = [t[2] for t in texts(fresh)] == [t[2] for t in texts(page)]
         assert same == (kept.least <= width < kept.below)
+
+
+def test_lines_that_a_float_pushed_down_serve_nowhere_else(page_of: PageOf) -> None:
+    """A paragraph that found no room beside a float stands at its own top where there is no such float."""
+    css = (
+        "i { float: left; width: 290px; height: 50px } p { width: 100px; margin: 0 }"
+        " @media (min-width: 400px) { i { display: none } }"
+    )
+    page = page_of("<i></i><p>" + "supercalifragilistic " * 4, css, 320)
+    wide = compute_page(page.source, Viewport(500, 800), page)
+    assert texts(wide) == texts(compute_page(page.source, Viewport(500, 800)))

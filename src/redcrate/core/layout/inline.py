@@ -239,6 +239,7 @@ class _Lines:
                 self.back_to(before)
                 height = line_height
             else:
+                self.narrowed = True
                 self.y = self.floats.next_step(self.area.bfc_y + self.y) - self.area.bfc_y
         self.broken.append((broken, self.indent))
         self.narrowed = self.narrowed or right - left != self.area.width
