@@ -2,6 +2,7 @@
 
 from typing import assert_never
 
+from redcrate.core.explain.sharing import Sharing, decided_by_container, sharing_of
 from redcrate.core.explain.terms import Equation, Reason, Term, written_value
 from redcrate.core.layout.containment import contained_sizes
 from redcrate.core.layout.fragments import Across, InlinePiece, MarginReason, SizeReason
@@ -119,9 +120,20 @@ def _reasons(
     width = terms[3]
     return [
         Reason(_sum_sentence(terms, box), width.source),
-        Reason(_width_sentence(page, box, sizes, width, container), width.source),
-        Reason(_container_sentence(sizes, terms, container), terms[0].source or terms[6].source),
+        *_width_reasons(page, box, sizes, width, container),
+        Reason(_container_sentence(box, sizes, terms, container), terms[0].source or terms[6].source),
     ]
+
+
+def _width_reasons(
+    page: Page, box: ElementBox, sizes: Across, width: Term, container: str
+) -> list[Reason]:
+    """What decided about the width: the box's own rules, or the container that it is an item or a part of."""
+    if not sizes.limit:
+        decided = list(decided_by_container(page, box, sizes.reason, "width"))
+        if decided:
+            return decided
+    return [Reason(_width_sentence(page, box, sizes, width, container), width.source)]
 
 
 def _sum_sentence(terms: list[Term], box: ElementBox) -> str:
@@ -206,10 +218,14 @@ def _auto_margin(reason: MarginReason) -> str:
     assert_never(reason)
 
 
-def _container_sentence(sizes: Across, terms: list[Term], container: str) -> str:
+def _container_sentence(box: ElementBox, sizes: Across, terms: list[Term], container: str) -> str:
     spent = sum((t.used for t in terms), ZERO)
     text = f"With its margins it takes {format_px(spent)} of the {format_px(sizes.basis)} px "
     text += f"in {container}"
+    if sharing_of(box) is Sharing.AREA:
+        text = f"With its margins it takes {format_px(spent)} of the {format_px(sizes.basis)} px of its area"
+    elif sharing_of(box) is not None:
+        return f"{text}, which it shares."
     rest = sizes.basis - spent
     if rest < 0:
         return f"{text}: {format_px(-rest)} px too much."

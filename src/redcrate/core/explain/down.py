@@ -3,6 +3,7 @@
 from typing import assert_never
 
 from redcrate.core.explain.across import container_label, longhand_of
+from redcrate.core.explain.sharing import decided_by_container
 from redcrate.core.explain.terms import Equation, Reason, Term, written_value
 from redcrate.core.layout.fragments import Down, Fragment, InlinePiece, SizeReason
 from redcrate.core.layout.margins import MarginGroup, MarginMember
@@ -43,7 +44,8 @@ def down(page: Page, element: Element) -> Equation | None:
         elif part == "margin":
             why, struck = _collapsed(groups, fragment, side)
         terms.append(Term(part, side, longhand, used, written, source, why, struck))
-    reasons = [Reason(_height_sentence(fragment.down, fragment, terms[3]), terms[3].source)]
+    decided = list(decided_by_container(page, box, fragment.down.reason, "height"))
+    reasons = decided or [Reason(_height_sentence(fragment.down, fragment, terms[3]), terms[3].source)]
     reasons += [Reason(t.why + ".", t.source) for t in terms if t.part == "margin" and t.why]
     return Equation(
         element, "down", container_label(box), fragment.down.basis, tuple(terms), tuple(reasons)

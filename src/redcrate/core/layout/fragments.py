@@ -314,10 +314,17 @@ class Fragment:
         """Height of the margin box."""
         return self.height + self.margin.top + self.margin.bottom
 
-    def with_margins(self, margin: Edges) -> "Fragment":
-        """The fragment with margins that its place gives it."""
-        if margin == self.margin:
+    def with_margins(self, margin: Edges, why: MarginReason | None = None) -> "Fragment":
+        """The fragment with margins that its place gives it; why: of the side margins, where that is another."""
+        reason = self.across.margin_reason if why is None else why
+        if margin == self.margin and reason is self.across.margin_reason:
             return self
         rest = self.across.basis - margin.left - self.width - margin.right
-        across = replace(self.across, margin_left=margin.left, margin_right=margin.right, rest=rest)
+        across = replace(
+            self.across,
+            margin_left=margin.left,
+            margin_right=margin.right,
+            margin_reason=reason,
+            rest=rest,
+        )
         return replace(self, across=across, margin=margin, made_of=self.made_of or self)

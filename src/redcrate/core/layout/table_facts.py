@@ -1,9 +1,12 @@
 """What a table has found out about its columns and rows, for explanations: CSS 2.2 §17.5; 1/64 px."""
 
+from collections.abc import Mapping
 from dataclasses import dataclass
 
 from redcrate.core.boxes.box import Box
 from redcrate.core.geometry import Rect
+from redcrate.core.layout.table.borders import CollapsedBorders
+from redcrate.core.layout.table.structure import Cell
 from redcrate.core.units import LayoutUnit
 
 
@@ -26,9 +29,14 @@ class TableColumn:
 
 @dataclass(frozen=True, slots=True, eq=False)
 class TableFacts:
-    """The columns of a table; grid: what is inside its captions; room: what its columns share."""
+    """The columns of a table; grid: what is inside its captions; room: what its columns share.
+
+    cells: by their boxes. collapsed: who won where borders collapse, None in the separated model.
+    """
 
     columns: tuple[TableColumn, ...]
+    cells: Mapping[Box, Cell]
+    collapsed: CollapsedBorders | None
     grid: Rect
     room: LayoutUnit
     spacing: LayoutUnit

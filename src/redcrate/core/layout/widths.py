@@ -247,6 +247,21 @@ def side_margins(style: ComputedStyle, space: ConstraintSpace, border_box: Layou
     return SideMargins(left, rest, MarginReason.AUTO_RIGHT)
 
 
+def shared_margins(style: ComputedStyle, *, takes: bool) -> MarginReason:
+    """Why the side margins of an item are what they are; takes: auto ones had something to take.
+
+    CSS Flexbox 1 §8.1, CSS Grid 1 §10.2.
+    """
+    left, right = style.margin_left == "auto", style.margin_right == "auto"
+    if not (left or right):
+        return MarginReason.SPECIFIED
+    if not takes:
+        return MarginReason.TOO_WIDE
+    if left and right:
+        return MarginReason.AUTO_SPLIT
+    return MarginReason.AUTO_LEFT if left else MarginReason.AUTO_RIGHT
+
+
 def shrink_to_fit(
     style: ComputedStyle,
     cb_width: LayoutUnit,

@@ -31,6 +31,7 @@ from redcrate.core.layout.line_boxes import relative_shift
 from redcrate.core.layout.margins import NO_MARGINS
 from redcrate.core.layout.space import ConstraintSpace
 from redcrate.core.layout.table.kept import used_edges
+from redcrate.core.layout.widths import shared_margins
 from redcrate.core.style.values import NO_LENGTH
 from redcrate.core.units import ZERO, LayoutUnit
 
@@ -195,7 +196,8 @@ class _Flex:
             cross = self.cross - cross - item.border_cross
         x, y = (main, cross) if self.axes.is_row else (cross, main)
         area = self.area
-        fragment = fragment.with_margins(item.margin)
+        takes = item.margin.across > fragment.margin.across
+        fragment = fragment.with_margins(item.margin, shared_margins(item.style, takes=takes))
         shift = relative_shift(item.style, area.width, area.percent_height, self.style.direction)
         return Placed(fragment, area.x + x, area.y + y, *shift)
 

@@ -34,6 +34,7 @@ from redcrate.core.layout.heights import definite_height
 from redcrate.core.layout.line_boxes import relative_shift
 from redcrate.core.layout.margins import NO_MARGINS
 from redcrate.core.layout.space import ConstraintSpace
+from redcrate.core.layout.widths import shared_margins
 from redcrate.core.style.computed import ComputedStyle
 from redcrate.core.style.grid import GridLine, TrackSize
 from redcrate.core.style.values import NO_LENGTH
@@ -271,7 +272,8 @@ class _GridLayout:
         y = margin.top + item.shim
         if item.align.keyword != "baseline":
             y = margin.top + _offset(item.align, free, reversed_axis=False, reversed_self=False)
-        fragment = fragment.with_margins(margin)
+        takes = margin.across > item.margins().across
+        fragment = fragment.with_margins(margin, shared_margins(style, takes=takes))
         shift = relative_shift(style, width, height, self.style.direction)
         return Placed(fragment, area.x + left + x, area.y + top + y, *shift)
 

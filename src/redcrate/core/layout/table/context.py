@@ -521,6 +521,8 @@ class _Table:
         """The finished table; its baselines are those of its rows."""
         facts = TableFacts(
             tuple(self.columns),
+            self.table.by_box,
+            self.borders.collapsed,
             Rect(ZERO, above, self.width, grid_height + self.extra_down),
             self.room,
             self.spacing,

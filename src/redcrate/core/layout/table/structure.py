@@ -3,9 +3,10 @@
 Rows and columns count from 0 in the order in which they are shown.
 """
 
-from collections.abc import Iterator, Sequence
+from collections.abc import Iterator, Mapping, Sequence
 from dataclasses import dataclass
 from functools import cached_property
+from types import MappingProxyType
 
 from redcrate.core.boxes.box import Box
 from redcrate.core.boxes.table_boxes import ROW_GROUPS
@@ -86,6 +87,11 @@ class TableStructure:
     def cells(self) -> tuple[Cell, ...]:
         """All cells, row by row."""
         return tuple(cell for row in self.rows for cell in row.cells)
+
+    @cached_property
+    def by_box(self) -> Mapping[Box, Cell]:
+        """The cells by their boxes."""
+        return MappingProxyType({cell.box: cell for cell in self.cells})
 
     @cached_property
     def slots(self) -> dict[tuple[int, int], Cell]:
