@@ -23,7 +23,7 @@ from redcrate.core.edit.row_edits import fit_row, neighbours_give, row_room
 from redcrate.core.errors import RedCrateError
 from redcrate.core.markup.elements import Element
 from redcrate.core.rows import row_of
-from redcrate.core.rows.fitting import FitUnit, RowWish, how_many
+from redcrate.core.rows.fitting import FitUnit, FitWay, RowWish, how_many
 from redcrate.core.session import Change, Session
 from redcrate.core.units import format_number, format_px, nearest_from_px
 
@@ -40,7 +40,7 @@ class Arranging(QWidget):
         self.unit = QComboBox()
         self.unit.addItems([u.value for u in FitUnit])
         self.way = QComboBox()
-        self.way.addItems(["floats", "inline-blocks"])
+        self.way.addItems([w.value for w in FitWay])
         self.sizing = QCheckBox("padding counts into the width")
         self.sizing.setChecked(True)
         self.found = self._label("")
@@ -181,10 +181,10 @@ class Arranging(QWidget):
             self.found.setText("Select a block first.")
             return None
         try:
-            inline = self.way.currentText() == "inline-blocks"
+            way = FitWay(self.way.currentText())
             session = self._session
             page, texts, window = session.views.page, session.document.texts(), session.editor.window
-            patch, found = fit_row(page, texts, container, self.wish(), inline=inline, window=window)
+            patch, found = fit_row(page, texts, container, self.wish(), way=way, window=window)
         except ValueError:
             self.found.setText("Counts, gaps and paddings are plain numbers, such as 3 or 20.")
             return None

@@ -163,6 +163,7 @@ class Budget(QWidget):
         self.row = RowStrip(self)
         self.row.chosen.connect(session.views.select)
         self.row.typed.connect(self._outer_typed)
+        self.row.gap_typed.connect(self._gap_typed)
         self.afterwards = QPushButton("")
         self.afterwards.clicked.connect(self.take_off)
         self._names: dict[str, tuple[QLabel, QLabel]] = {}
@@ -289,6 +290,7 @@ class Budget(QWidget):
         row = row_of(page, element)
         self.row.show_row(row, element)
         self._sums["row"].setText(row_sum(row))
+        self._sums["row"].setToolTip(row.shared if row else "")
         self._names["row"][1].setText(f"{len(row.items)} in {row.container.label}" if row else "")
         surplus = surplus_of(page, element)
         self.afterwards.setVisible(surplus is not None)
@@ -338,7 +340,19 @@ class Budget(QWidget):
             self._say(problem.sentence, wrong=True)
             self._renew()
             return
-        self._say(f"Wrote {'; '.join(plan.lines)} of {element.label}.")
+        self._say(f"Wrote {'; '.join(plan.lines)} of {element.label}. {plan.note}".strip())
+
+    def _gap_typed(self, container: Element, text: str) -> None:
+        """A new gap of a flex or grid container, between its columns."""
+        session = self._session
+        try:
+            plan = session.editor.plan(container, "column-gap", ("",), text)
+            session.editor.apply(plan.patch)
+        except RedCrateError as problem:
+            self._say(problem.sentence, wrong=True)
+            self._renew()
+            return
+        self._say(f"Wrote {'; '.join(plan.lines)} of {container.label}.")
 
     # -- editing
 

@@ -1,5 +1,7 @@
 """The Row line of the budget: the blocks that share the selected one's line, gaps, what is left or over."""
 
+from collections.abc import Callable
+
 from PyQt6.QtCore import QRectF, Qt, pyqtSignal
 from PyQt6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen, QResizeEvent
 from PyQt6.QtWidgets import QWidget
@@ -8,8 +10,8 @@ from redcrate.app.theme.look import colour, lettering, part_brush
 from redcrate.app.value_field import ValueField
 from redcrate.core.diagram.codes import Fill
 from redcrate.core.markup.elements import Element
-from redcrate.core.rows import Row
-from redcrate.core.units import LayoutUnit, format_px
+from redcrate.core.rows import Gap, Row
+from redcrate.core.units import format_px
 
 _LEAST = 54  # px that a block's cell needs for its number
 _GAP_LEAST = 26
@@ -35,11 +37,15 @@ class RowStrip(QWidget):
 
     chosen = pyqtSignal(object)
     typed = pyqtSignal(object, str)
+    gap_typed = pyqtSignal(object, str)
 
     def __init__(self, parent: QWidget | None = None) -> None:
         super().__init__(parent)
         self.row: Row | None = None
         self.fields: list[OuterField] = []
+        self.gap_fields: list[
+            OuterField
+        ] = []  # of a flex line or a grid row, whose gaps are one property
         self._selected: Element | None = None
         self._spans: list[tuple[float, float]] = []
         self.setFixedHeight(_HEIGHT)
@@ -48,13 +54,15 @@ class RowStrip(QWidget):
     def show_row(self, row: Row | None, selected: Element | None) -> None:
         """Show a row; None: nothing shares the line."""
         self._selected = selected
-        same = row is not None and self.row is not None and len(row.items) == len(self.fields)
         self.row = row
-        if not same:
-            for field in self.fields:
-                field.setParent(None)
-                field.deleteLater()
-            self.fields = [self._field(i) for i in range(len(row.items) if row else 0)]
+        self.fields = self._renewed(self.fields, len(row.items) if row else 0, self._finished)
+        gaps = _gaps_of_container(row)
+        self.gap_fields = self._renewed(self.gap_fields, len(gaps), self._gap_finished)
+        for field, gap in zip(self.gap_fields, gaps, strict=True):
+            field.setText(format_px(gap.gap))
+            field.setModified(False)
+            field.setAccessibleName(f"gap of {row.container.label}" if row else "")
+            field.setToolTip(f"gap {format_px(gap.gap)}; type another one")
         for field, item in zip(self.fields, row.items if row else (), strict=True):
             field.setText(format_px(item.margin_box.width))
             field.setModified(False)
@@ -66,13 +74,24 @@ class RowStrip(QWidget):
         self._arrange()
         self.update()
 
-    def _field(self, number: int) -> OuterField:
+    def _renewed(
+        self, fields: list[OuterField], count: int, finished: Callable[[int], None]
+    ) -> list[OuterField]:
+        """As many fields as are wanted; the same ones where their number is the same."""
+        if len(fields) == count:
+            return fields
+        for field in fields:
+            field.setParent(None)
+            field.deleteLater()
+        return [self._field(n, finished) for n in range(count)]
+
+    def _field(self, number: int, finished: Callable[[int], None]) -> OuterField:
         field = OuterField(self)
         field.setAlignment(Qt.AlignmentFlag.AlignCenter)
         field.setStyleSheet(
             "QLineEdit { padding: 0; font-weight: bold; border: 1px solid transparent; }"
         )
-        field.editingFinished.connect(lambda: self._finished(number))
+        field.editingFinished.connect(lambda: finished(number))
         field.given_up.connect(lambda: self.show_row(self.row, self._selected))
         field.show()
         return field
@@ -83,6 +102,12 @@ class RowStrip(QWidget):
             field.setModified(False)
             self.typed.emit(self.row.items[number].element, field.text())
 
+    def _gap_finished(self, number: int) -> None:
+        field = self.gap_fields[number]
+        if self.row is not None and field.isModified():
+            field.setModified(False)
+            self.gap_typed.emit(self.row.container, field.text())
+
     def _arrange(self) -> None:
         """Blocks in proportion to their widths, at least wide enough for a number."""
         self._spans = []
@@ -90,6 +115,7 @@ class RowStrip(QWidget):
         if row is None:
             return
         gaps = {g.after: g.total for g in row.gaps}
+        typed = dict(zip((g.after for g in _gaps_of_container(row)), self.gap_fields, strict=True))
         gap_room = sum(_GAP_LEAST for _ in gaps)
         whole = max(row.room, row.sum, 1)
         room = self.width() - 2 - gap_room
@@ -98,7 +124,10 @@ class RowStrip(QWidget):
             width = max(float(_LEAST), room * item.margin_box.width / whole)
             self._spans.append((x, width))
             self.fields[number].setGeometry(round(x + 4), 21, round(width - 8), 18)
-            x += width + (_GAP_LEAST if number in gaps else 0)
+            x += width
+            if number in typed:
+                typed[number].setGeometry(round(x + 1), 21, _GAP_LEAST - 2, 18)
+            x += _GAP_LEAST if number in gaps else 0
 
     def resizeEvent(self, event: QResizeEvent | None) -> None:
         """Arrange the cells anew."""
@@ -135,18 +164,29 @@ class RowStrip(QWidget):
             )
             painter.drawText(QRectF(x + 4, 3, width - 8, 16), Qt.AlignmentFlag.AlignCenter, name)
             if number in gaps:
-                self._gap(painter, x + width, gaps[number].total, bool(gaps[number].spaces))
+                self._gap(painter, x + width, gaps[number])
         painter.setPen(QPen(colour("second_ink"), 1))
         painter.drawRect(self.rect().adjusted(0, 0, -1, -1))
 
-    def _gap(self, painter: QPainter, x: float, amount: LayoutUnit, space: bool) -> None:
+    def _gap(self, painter: QPainter, x: float, gap: Gap) -> None:
         field = QRectF(x, 1, _GAP_LEAST, self.height() - 2)
         painter.fillRect(field, part_brush(Fill.MARGIN, self.devicePixelRatioF()))
         painter.setPen(colour("margin_ink"))
-        text = f"{format_px(amount)}\n{'space' if space else ''}".strip()
         painter.setFont(lettering(9))
-        painter.drawText(field, Qt.AlignmentFlag.AlignCenter, text)
+        if gap.gap:  # its number stands in a field
+            name = field.adjusted(1, 2, -1, -24)
+            painter.fillRect(name, colour("field"))
+            painter.drawText(name, Qt.AlignmentFlag.AlignCenter, "gap")
+        else:
+            word = "space" if gap.spaces else ""
+            text = f"{format_px(gap.total)}\n{word}".strip()
+            painter.drawText(field, Qt.AlignmentFlag.AlignCenter, text)
         painter.setFont(lettering(11))
+
+
+def _gaps_of_container(row: Row | None) -> list[Gap]:
+    """The gaps that are a property of the container, and can be typed."""
+    return [g for g in row.gaps if g.gap] if row is not None else []
 
 
 def row_sum(row: Row | None) -> str:

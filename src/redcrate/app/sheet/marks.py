@@ -17,6 +17,7 @@ from redcrate.core.diagram.drawing import Drawing, Part, paint
 from redcrate.core.diagram.label_places import Place, Taken
 from redcrate.core.explain import across, down
 from redcrate.core.explain.distances import Distance, distances
+from redcrate.core.explain.inside import inside_of
 from redcrate.core.explain.refused import refused_places
 from redcrate.core.geometry import SIDES, Edges, Rect
 from redcrate.core.markup.elements import Element
@@ -110,10 +111,50 @@ class SheetMarks:
             self._inline_parts(box)
         else:
             self._ghosts(box.box)
+            self._inside(element)
             self._parts(box.border_box, box.margin, box.border, box.padding)
         if chains:
             self._chains(box)
             self._distances(element)
+            self._inside_numbers(element)
+
+    def _inside(self, element: Element) -> None:
+        """What a flex or grid container leaves between its items: free room, gaps, thin lines for tracks."""
+        found = inside_of(self.page, element)
+        if found is None:
+            return
+        for rect in found.free:
+            self.painter.fillRect(self.to_screen(rect), part_brush(Fill.UNSPENT, self.ratio, of=LIGHT))
+        for gap in found.gaps:
+            self.painter.fillRect(
+                self.to_screen(gap.rect), part_brush(Fill.MARGIN, self.ratio, of=LIGHT)
+            )
+        self.painter.setBrush(Qt.BrushStyle.NoBrush)
+        self.painter.setPen(QPen(page_colour("second_ink"), 0.8, Qt.PenStyle.DashDotLine))
+        for track in found.tracks:
+            self.painter.drawRect(self.to_screen(track.rect))
+
+    def _inside_numbers(self, element: Element) -> None:
+        """The sizes of tracks, at their heads, and of gaps, where they have room."""
+        found = inside_of(self.page, element)
+        for track in found.tracks if found is not None else ():
+            screen = self.to_screen(track.rect)
+            middle = screen.center()
+            head = (
+                QPointF(middle.x(), screen.top() + 10)
+                if track.is_column
+                else QPointF(screen.left() + 22, middle.y())
+            )
+            self._number([head], format_px(track.amount), "second_ink")
+        for gap in found.gaps if found is not None else ():
+            screen = self.to_screen(gap.rect)
+            way = QPointF(0, screen.height()) if gap.is_across else QPointF(screen.width(), 0)
+            start = screen.center() - way / 2
+            self._number(
+                [start + way * share for share in (0.5, 0.3, 0.7)],
+                format_px(gap.amount),
+                "margin_ink",
+            )
 
     def _inline_parts(self, box: ElementBox) -> None:
         """Each line's part of an inline element; what pushes nothing is hatched grey."""

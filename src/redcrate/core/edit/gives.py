@@ -12,14 +12,29 @@ from redcrate.core.edit.measures import computed_length, specified, used_length
 from redcrate.core.edit.patch import Patch
 from redcrate.core.edit.targets import ANYWHERE, WritesTo
 from redcrate.core.edit.typed import format_length
+from redcrate.core.edit.working import working
 from redcrate.core.edit.writing import Assignment, write_edits
 from redcrate.core.errors import EditRefused
 from redcrate.core.explain.across import longhand_of
+from redcrate.core.explain.flexed import flex_sum
+from redcrate.core.layout.flex_facts import BaseReason
 from redcrate.core.layout.fragments import SizeReason
 from redcrate.core.markup.elements import Element
 from redcrate.core.page import ElementBox, Page
+from redcrate.core.rows.containers import gaps_of
+from redcrate.core.style.properties import PROPERTIES
 from redcrate.core.style.values import CalcNode, Dimension, Length
 from redcrate.core.units import ZERO, LayoutUnit, format_px
+
+# What is typed as it is called: sizes, and the gaps of a container.
+SIZES = ("width", "height", "min-height", "column-gap", "row-gap")
+
+
+_GAPS = ("column-gap", "row-gap")
+_WORDS = ("flex-grow", "flex-shrink", "flex-basis")
+_BY_CONTAINER = frozenset(
+    (SizeReason.FLEXED, SizeReason.LINE, SizeReason.AREA, SizeReason.COLUMNS, SizeReason.ROWS)
+)
 
 
 class Gives(Enum):
@@ -63,7 +78,9 @@ def plan_term(
     if box is None:
         raise EditRefused(f"{element.label} has no box on this page.")
     planner = Planner(page, element, box)
-    if part in ("width", "height", "min-height"):
+    if part in ("width", "height"):
+        planner.set_size(part, value)
+    elif part in SIZES:
         planner.set(part, value)
     else:
         for side in sides:
@@ -101,18 +118,31 @@ class Planner:
         self.assignments.append(Assignment(longhand, value))
         self.lines.append(f"{longhand.replace('-', ' ')} {before} → {value}")
 
+    def set_size(self, longhand: str, value: str) -> None:
+        """A width or height gets a value, by the property that works in its line."""
+        found = working(self.box, longhand)
+        self.set(found.longhand, value)
+        for other, text in found.also:
+            self.set(other, text)
+        if found.note:
+            self.notes.append(found.note)
+
     def written(self, longhand: str) -> str:
         """The value now, in words."""
         value = specified(self.page, self.element, longhand)
         if isinstance(value, Dimension):
             return f"{format_length(value.value)}{value.unit}" if value.value else "0"
-        if isinstance(value, str):
-            return value
+        if isinstance(value, (str, float)):
+            return f"{value:g}" if isinstance(value, float) else value
+        if value is None and longhand in _WORDS:
+            return str(PROPERTIES[longhand].initial)
         return f"{format_px(self.used(longhand))}px"
 
     def used(self, longhand: str) -> LayoutUnit:
         """The used value of a box property now, 1/64 px."""
         words = longhand.split("-")
+        if longhand in _GAPS and self.box.box is not None:
+            return gaps_of(self.box.box.fragment.facts)[_GAPS.index(longhand)]
         if longhand in ("width", "height"):
             inner = self.box.content_box
             return inner.width if longhand == "width" else inner.height
@@ -167,6 +197,9 @@ class Planner:
             )
             return
         longhand = sizes.limit or name
+        if not sizes.limit and sizes.reason in _BY_CONTAINER:
+            self.item_gives(name, amount, sizes.content)
+            return
         if not sizes.limit and sizes.reason not in (SizeReason.SPECIFIED, SizeReason.PERCENT):
             self.notes.append(self.no_need(axis, sizes.reason))
             return
@@ -174,6 +207,29 @@ class Planner:
         floor = f"min-{name}"
         if longhand != floor and self.falls_below(floor, sizes.content - amount, axis):
             self.subtract(floor, amount, sizes.content)
+
+    def item_gives(self, name: str, amount: LayoutUnit, used: LayoutUnit) -> None:
+        """An item whose container decides: it gives by itself, unless its base size stands as it is."""
+        found = flex_sum(self.box)
+        if found is None or found.along != name or found.share or found.beyond:
+            what = "line" if found is not None else "container"
+            self.notes.append(
+                f"Its {what} decides about the {name}: the content gives by itself, so nothing else is written."
+            )
+            return
+        style = self.page.style_of(self.element)
+        is_basis = found.item.base_reason is BaseReason.BASIS
+        if not is_basis and found.item.base_reason is not BaseReason.SIZE:
+            self.notes.append(
+                f"The {name} is not written (it comes from the content), so the box grows."
+            )
+        elif style.box_sizing == "border-box":
+            self.notes.append(
+                f"Sizing is border-box: the {name} holds padding and border already, "
+                "so nothing else is written."
+            )
+        else:
+            self.subtract("flex-basis" if is_basis else name, amount, used)
 
     def no_need(self, axis: str, reason: SizeReason) -> str:
         """Why an auto size needs no subtraction."""

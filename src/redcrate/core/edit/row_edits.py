@@ -1,6 +1,7 @@
 """Edits of whole rows: fit the children of a container, and let neighbours give when one block grows."""
 
-from collections.abc import Mapping, Sequence
+from collections.abc import Callable, Mapping, Sequence
+from typing import TypeAlias
 
 from tinycss2.serializer import serialize_identifier
 
@@ -15,7 +16,7 @@ from redcrate.core.edit.writing import Assignment, write_all
 from redcrate.core.errors import EditRefused
 from redcrate.core.markup.elements import Element
 from redcrate.core.page import Page
-from redcrate.core.rows.fitting import RowFit, RowWish, fit
+from redcrate.core.rows.fitting import FitUnit, FitWay, RowFit, RowWish, fit
 from redcrate.core.style.window_ranges import WindowRange
 from redcrate.core.units import LayoutUnit, format_px
 
@@ -34,19 +35,19 @@ def fit_row(
     container: Element,
     wish: RowWish,
     *,
-    inline: bool = False,
+    way: FitWay = FitWay.FLOATS,
     window: WindowRange | None = None,
 ) -> tuple[Patch, RowFit]:
-    """The children of a container as rows of `wish.count`; inline: as inline-blocks instead of floats; window: in
-    windows of that range only.
+    """The children of a container as rows of `wish.count`; window: in windows of that range only.
 
-    A container without children gets that many div elements. The first of each row has no gap before it.
+    A container without children gets that many div elements. Floats and inline-blocks have margins for gaps, but
+    for the first of each row; flex and grid have gaps of their own.
     """
     found = fit(row_room(page, container), wish)
     children = [c for c in container.child_elements if c.index >= 0]
     if not children:
         return _with_blocks(page, container, wish), found
-    rules = _rules(container, children, wish, found, inline)
+    rules = _RULES[way](container, children, wish, found)
     sentence = f"{wish.count} in a row in {container.label}: {found.sentence}"
     if window is not None:
         written = author_rules(page)
@@ -72,46 +73,118 @@ def _with_blocks(page: Page, container: Element, wish: RowWish) -> Patch:
     return Patch((edit,), f"{wish.count} new blocks in {container.label}")
 
 
-def _rules(
-    container: Element, children: Sequence[Element], wish: RowWish, found: RowFit, inline: bool
-) -> list[tuple[str, str, str]]:
-    selector = _selector(container, children)
-    way = "display: inline-block; vertical-align: top" if inline else "float: left"
-    sizing = "border-box" if wish.border_box else "content-box"
-    values = [
-        way,
-        f"box-sizing: {sizing}",
-        f"width: {found.widths[-1]}",
-        f"margin: 0 0 0 {wish.gap:g}px",
-    ]
+# Selector, declarations, and the comment that says what the rule is for.
+_Rule: TypeAlias = tuple[str, str, str]
+
+
+def _edges(wish: RowWish) -> list[str]:
+    """Sizing, padding and border of one block."""
+    values = [f"box-sizing: {'border-box' if wish.border_box else 'content-box'}"]
     if wish.padding:
         values.append(f"padding: {wish.padding:g}px")
     if wish.border:
         values.append(f"border: {wish.border:g}px solid")
+    return values
+
+
+def _floats(
+    container: Element, children: Sequence[Element], wish: RowWish, found: RowFit
+) -> list[_Rule]:
+    return _with_margins(container, children, wish, found, "float: left", clears=True)
+
+
+def _inline_blocks(
+    container: Element, children: Sequence[Element], wish: RowWish, found: RowFit
+) -> list[_Rule]:
+    way = "display: inline-block; vertical-align: top"
+    return _with_margins(container, children, wish, found, way, clears=False)
+
+
+def _with_margins(
+    container: Element,
+    children: Sequence[Element],
+    wish: RowWish,
+    found: RowFit,
+    way: str,
+    *,
+    clears: bool,
+) -> list[_Rule]:
+    """Blocks with their gaps as margins on the left, but for the first of each row."""
+    selector = _selector(container, children)
+    sizing, *edges = _edges(wish)
+    values = [
+        way,
+        sizing,
+        f"width: {found.widths[-1]}",
+        f"margin: 0 0 0 {wish.gap:g}px",
+        *edges,
+    ]
     rules = [(selector, "; ".join(values), f"{wish.count} in a row")]
-    first = f"{selector}:nth-child({wish.count}n + 1)" if wish.count > 1 else f"{selector}:first-child"
     reset = ["margin-left: 0"]
-    if not inline and wish.count > 1:
+    if clears and wish.count > 1:
         reset.append("clear: left")
     if found.widths[0] != found.widths[-1]:
         reset.append(f"width: {found.widths[0]}")
-    rules.append((first, "; ".join(reset), ""))
+    rules.append((_first_of_each(selector, wish), "; ".join(reset), ""))
     return rules
+
+
+def _first_of_each(selector: str, wish: RowWish) -> str:
+    return f"{selector}:nth-child({wish.count}n + 1)" if wish.count > 1 else f"{selector}:first-child"
+
+
+def _flex_line(
+    container: Element, children: Sequence[Element], wish: RowWish, found: RowFit
+) -> list[_Rule]:
+    """A container that wraps; each block as wide as the row has it, and no wider for its content."""
+    selector = _selector(container, children)
+    line = f"display: flex; flex-wrap: wrap; gap: {wish.gap:g}px"
+    values = [f"flex: 0 0 {found.widths[-1]}", "min-width: 0", "margin: 0", *_edges(wish)]
+    rules = [
+        (_name_of(container), line, f"{wish.count} in a row"),
+        (selector, "; ".join(values), ""),
+    ]
+    if found.widths[0] != found.widths[-1]:
+        rules.append((_first_of_each(selector, wish), f"flex-basis: {found.widths[0]}", ""))
+    return rules
+
+
+def _grid(container: Element, children: Sequence[Element], wish: RowWish, found: RowFit) -> list[_Rule]:
+    """A container with that many columns; shares are fractions that content does not blow up."""
+    track = "minmax(0, 1fr)" if wish.unit is FitUnit.SHARE else found.widths[-1]
+    first = found.widths[0] if found.widths[0] != found.widths[-1] else ""
+    count = wish.count - bool(first)
+    rest = f"repeat({count}, {track})" if count > 1 else track
+    columns = f"{first} {rest}".strip() if count else first
+    values = ["min-width: 0", "margin: 0", *_edges(wish)]
+    grid = f"display: grid; grid-template-columns: {columns}; gap: {wish.gap:g}px"
+    return [
+        (_name_of(container), grid, f"{wish.count} in a row"),
+        (_selector(container, children), "; ".join(values), ""),
+    ]
+
+
+_RULES: Mapping[FitWay, Callable[[Element, Sequence[Element], RowWish, RowFit], list[_Rule]]] = {
+    FitWay.FLOATS: _floats,
+    FitWay.INLINE: _inline_blocks,
+    FitWay.FLEX: _flex_line,
+    FitWay.GRID: _grid,
+}
+
+
+def _name_of(container: Element) -> str:
+    """The shortest selector that people would give the container."""
+    if container.id:
+        return f"#{serialize_identifier(container.id)}"
+    return f".{serialize_identifier(container.classes[0])}" if container.classes else container.tag
 
 
 def _selector(container: Element, children: Sequence[Element]) -> str:
     """What means these children and, where that can be said, nothing else."""
-    outer = (
-        f"#{serialize_identifier(container.id)}"
-        if container.id
-        else f".{serialize_identifier(container.classes[0])}"
-        if container.classes
-        else container.tag
-    )
     shared = [c for c in children[0].classes if all(c in e.classes for e in children)]
     tags = {e.tag for e in children}
     inner = f".{serialize_identifier(shared[0])}" if shared else tags.pop() if len(tags) == 1 else "*"
-    return f"{outer} > {inner}"
+    return f"{_name_of(container)} > {inner}"
 
 
 def neighbours_give(

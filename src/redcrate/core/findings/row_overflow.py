@@ -20,6 +20,8 @@ from redcrate.core.units import ZERO, LayoutUnit, format_px
 def find(look: Look) -> Iterator[Finding]:
     """Rows whose widths alone would fit, shares of more than the whole, and pairs that never had the room."""
     for row in look.rows:
+        if row.kind not in (RowKind.FLOATS, RowKind.INLINE):
+            continue  # items that wrap are meant to
         if row.dropped is None or not widths_were_meant_for_one_row(look, row):
             continue
         elements = [*(i.element for i in row.items), row.dropped.element]

@@ -16,6 +16,15 @@ class FitUnit(Enum):
     PX = "px"
 
 
+class FitWay(Enum):
+    """What the row is made of; the values are the words of the interface."""
+
+    FLOATS = "floats"
+    INLINE = "inline-blocks"
+    FLEX = "a flex line"
+    GRID = "a grid"
+
+
 @dataclass(frozen=True, slots=True)
 class RowWish:
     """What is wanted: `count` blocks beside each other. All amounts in px.

@@ -1,86 +1,15 @@
-"""The blocks that share a line: floats (CSS 2.2 §9.5) and atomic inline-level boxes (§9.4.2).
+"""The blocks that share a line: floats (CSS 2.2 §9.5), atomic inline-level boxes (§9.4.2), flex and grid items.
 
-A row's sum is exact in 1/64 px: margin boxes, spaces from the source, text and inline edges, and
-what is left (negative: over) add up to the room. All amounts are read from fragments.
+All amounts are read from fragments.
 """
-
-from dataclasses import dataclass
-from enum import Enum
 
 from redcrate.core.geometry import Rect
 from redcrate.core.layout.fragments import InlinePiece, Line, Placed, TextPiece
 from redcrate.core.markup.elements import Element
 from redcrate.core.page import ElementBox, Page, PlacedBox
+from redcrate.core.rows.containers import container_rows
+from redcrate.core.rows.row import Dropped, Gap, Row, RowItem, RowKind, flow_rect
 from redcrate.core.units import ZERO, LayoutUnit
-
-
-class RowKind(Enum):
-    """What puts the items beside each other."""
-
-    FLOATS = "floats"
-    INLINE = "inline-level boxes"
-
-
-@dataclass(frozen=True, slots=True)
-class RowItem:
-    """One block of a row. margin_box: where the flow put it, relative positioning apart."""
-
-    element: Element
-    margin_box: Rect
-    side: str  # "left" or "right" for floats, "" in a line
-
-
-@dataclass(frozen=True, slots=True)
-class Gap:
-    """What stands between two items of a line, or before the first or after the last one.
-
-    spaces: the width of spaces of the source. text: of other text. edges: of inline boxes' margins,
-    borders and padding. lines: after the item of this number (-1: before the first).
-    """
-
-    after: int
-    spaces: LayoutUnit
-    text: LayoutUnit
-    edges: LayoutUnit
-
-    @property
-    def total(self) -> LayoutUnit:
-        """The whole gap, 1/64 px."""
-        return self.spaces + self.text + self.edges
-
-
-@dataclass(frozen=True, slots=True)
-class Dropped:
-    """The block that came next and found too little room in the row."""
-
-    element: Element
-    width: LayoutUnit  # of its margin box
-    spaces: LayoutUnit  # of the source, in front of it
-    room: LayoutUnit  # what the row had left for it
-    missing: LayoutUnit
-
-
-@dataclass(frozen=True, slots=True)
-class Row:
-    """Blocks on one line. room: what the line or the container's content box offers."""
-
-    container: Element
-    kind: RowKind
-    top: LayoutUnit
-    room: LayoutUnit
-    items: tuple[RowItem, ...]
-    gaps: tuple[Gap, ...]
-    dropped: Dropped | None
-
-    @property
-    def sum(self) -> LayoutUnit:
-        """What the row spends: margin boxes and gaps."""
-        return sum((i.margin_box.width for i in self.items), ZERO) + sum(g.total for g in self.gaps)
-
-    @property
-    def left(self) -> LayoutUnit:
-        """What is left of the room; negative where the row is over."""
-        return self.room - self.sum
 
 
 def rows_of(page: Page, container: Element) -> tuple[Row, ...]:
@@ -88,7 +17,11 @@ def rows_of(page: Page, container: Element) -> tuple[Row, ...]:
     box = page.box_of(container)
     if box is None or box.box is None:
         return ()
-    found = [*_float_rows(page, container, box.box), *_line_rows(page, container, box.box)]
+    found = [
+        *_float_rows(page, container, box.box),
+        *_line_rows(page, container, box.box),
+        *container_rows(page, container, box.box),
+    ]
     return tuple(sorted(found, key=lambda r: r.top))
 
 
@@ -104,12 +37,6 @@ def row_of(page: Page, element: Element) -> Row | None:
             return None
         at = at.parent
     return None
-
-
-def flow_rect(placed: PlacedBox) -> Rect:
-    """The margin box as the flow placed it, without the shift of relative positioning."""
-    rect = placed.rect.moved(-placed.placed.shift_x, -placed.placed.shift_y)
-    return rect.outset(placed.fragment.margin)
 
 
 # -- floats

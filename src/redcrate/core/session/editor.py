@@ -3,7 +3,7 @@
 from collections.abc import Callable, Iterable, Mapping, Sequence
 
 from redcrate.core.edit.choices import boxes_changed
-from redcrate.core.edit.gives import Gives, Plan, plan_term
+from redcrate.core.edit.gives import SIZES, Gives, Plan, plan_term
 from redcrate.core.edit.history import History, Step
 from redcrate.core.edit.patch import Patch, apply_patch, offset_after, patch_between
 from redcrate.core.edit.targets import WritesTo, WriteTarget, write_targets
@@ -82,7 +82,7 @@ class Editor:
 
         Raises ValueNotUnderstood or EditRefused with a sentence.
         """
-        longhand = part if part in ("width", "height", "min-height") else _any_longhand(part, sides[0])
+        longhand = part if part in SIZES else _any_longhand(part, sides[0])
         value = typed_value(typed, longhand)
         page, texts = self._views.page, self._document.texts()
         return plan_term(page, texts, element, part, sides, value, self.gives, self.place)
