@@ -116,7 +116,20 @@ def flowing_page(rng: random.Random) -> str:
     return _boxes(rng, _FLOWING | _EDGES | _SIZING | _LINES, 5)
 
 
-_ALIGN = ["start", "end", "center", "stretch", "normal", "baseline", "last baseline", "flex-end", "safe center", "left", "right", "self-end"]
+_ALIGN = [
+    "start",
+    "end",
+    "center",
+    "stretch",
+    "normal",
+    "baseline",
+    "last baseline",
+    "flex-end",
+    "safe center",
+    "left",
+    "right",
+    "self-end",
+]
 _SPREAD = ["space-between", "space-around", "space-evenly", *_ALIGN[:5], "safe end"]
 _ALIGNED = {
     "align-items": _ALIGN, "align-self": ["auto", *_ALIGN], "justify-items": _ALIGN, "justify-self": ["auto", *_ALIGN],
@@ -131,7 +144,18 @@ _TRACKS = [
     "1fr 1fr", "auto 2fr", "repeat(3, minmax(0, 1fr))", "repeat(auto-fill, 60px)", "repeat(auto-fit, minmax(40px, 1fr))",
     "min-content max-content", "[a] 30px [b] 20% [a]", "fit-content(80px) auto", "minmax(20px, max-content) 0.2fr", "none",
 ]  # fmt: skip
-_LINES_OF_GRIDS = ["auto", "1", "2 / 4", "span 2", "-1", "a", "a 2 / span 3", "x", "3 / 1", "-3 / span 2"]
+_LINES_OF_GRIDS = [
+    "auto",
+    "1",
+    "2 / 4",
+    "span 2",
+    "-1",
+    "a",
+    "a 2 / span 3",
+    "x",
+    "3 / 1",
+    "-3 / span 2",
+]
 _GRID = {
     "display": ["grid", "inline-grid", *DISPLAYS], "grid-template-columns": _TRACKS, "grid-template-rows": _TRACKS,
     "grid-auto-rows": ["auto", "30px", "minmax(10px, 1fr) 20px"], "grid-auto-flow": ["row", "column", "dense", "column dense"],
@@ -167,17 +191,30 @@ def _rows(rng: random.Random, depth: int) -> str:
     for _ in range(rng.randint(1, 3)):
         cells = []
         for _ in range(rng.randint(0, 3)):
-            spans = f'colspan="{rng.choice([0, 1, 2, 3, 40])}" rowspan="{rng.choice([0, 1, 2, 9])}"' if rng.random() < 0.4 else ""
+            spans = (
+                f'colspan="{rng.choice([0, 1, 2, 3, 40])}" rowspan="{rng.choice([0, 1, 2, 9])}"'
+                if rng.random() < 0.4
+                else ""
+            )
             inner = _table(rng, depth - 1) if depth and rng.random() < 0.2 else _text(rng)
             style = _pick(rng, _EDGES | _SIZING | _TABLES | {"display": ["table-cell"]}, 0, 3)
             cells.append(f'<{rng.choice(["td", "th"])} {spans} style="{style}">{inner}')
-        rows.append(f'<tr style="{_pick(rng, {"height": SIZES, "visibility": ["collapse"]}, 0, 1)}">' + "".join(cells))
+        rows.append(
+            f'<tr style="{_pick(rng, {"height": SIZES, "visibility": ["collapse"]}, 0, 1)}">'
+            + "".join(cells)
+        )
     return "".join(rows)
 
 
 def _table(rng: random.Random, depth: int = 1) -> str:
-    groups = "".join(f"<{g}>{_rows(rng, depth)}" for g in rng.sample(["thead", "tbody", "tbody", "tfoot"], rng.randint(1, 2)))
-    columns = "".join(f'<col span="{rng.randint(1, 3)}" style="{_pick(rng, {"width": SIZES}, 0, 1)}">' for _ in range(rng.randint(0, 3)))
+    groups = "".join(
+        f"<{g}>{_rows(rng, depth)}"
+        for g in rng.sample(["thead", "tbody", "tbody", "tfoot"], rng.randint(1, 2))
+    )
+    columns = "".join(
+        f'<col span="{rng.randint(1, 3)}" style="{_pick(rng, {"width": SIZES}, 0, 1)}">'
+        for _ in range(rng.randint(0, 3))
+    )
     caption = f"<caption>{_text(rng)}</caption>" if rng.random() < 0.3 else ""
     style = _pick(rng, _EDGES | _SIZING | {k: v for k, v in _TABLES.items() if k != "display"}, 0, 4)
     border = rng.choice(["", "border", 'rules="all"', 'cellpadding="5" cellspacing="0"'])

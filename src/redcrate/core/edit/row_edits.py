@@ -1,6 +1,7 @@
 """Edits of whole rows: fit the children of a container, and let neighbours give when one block grows."""
 
 from collections.abc import Callable, Mapping, Sequence
+from dataclasses import replace
 from typing import TypeAlias
 
 from tinycss2.serializer import serialize_identifier
@@ -43,7 +44,8 @@ def fit_row(
     A container without children gets that many div elements. Floats and inline-blocks have margins for gaps, but
     for the first of each row; flex and grid have gaps of their own.
     """
-    found = fit(row_room(page, container), wish)
+    columns = replace(wish, border_box=True)  # a column holds the whole box, however that is sized
+    found = fit(row_room(page, container), columns if way is FitWay.GRID else wish)
     children = [c for c in container.child_elements if c.index >= 0]
     if not children:
         return _with_blocks(page, container, wish), found

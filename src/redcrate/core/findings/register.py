@@ -17,7 +17,8 @@ _NAMES = (
     "negative-margin-overlap percent-height-without-reference collapsed-over-floats overflows-fixed-height min-over-max "
     "class-missing-on-one class-on-outer-element class-without-rule rule-without-element near-miss-name duplicate-id "
     "comma-in-shorthand unit-missing invalid-value throw-away-colour mixed-sizing-in-row float-not-cleared "
-    "default-margin-shift media-range-overlap media-range-gap breaks-between-widths"
+    "flex-minimum-overflow size-overruled no-effect-on-item unwrapped-row-overflow fraction-blown-up "
+    "table-wider-than-container default-margin-shift media-range-overlap media-range-gap breaks-between-widths"
 ).split()
 
 

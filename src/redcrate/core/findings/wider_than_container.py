@@ -4,6 +4,7 @@ from collections.abc import Iterator
 
 from redcrate.core.findings.finding import Family, Finding, Severity
 from redcrate.core.findings.look import Look
+from redcrate.core.layout.flex_facts import FlexFacts
 from redcrate.core.markup.elements import Element
 from redcrate.core.page import ElementBox
 from redcrate.core.units import ZERO, LayoutUnit, format_px
@@ -19,6 +20,9 @@ def sticks_out(look: Look, element: Element, box: ElementBox) -> LayoutUnit:
     holder = at.container.fragment.box
     if holder.element is None or holder.style.overflow_x != "visible" or holder.style.direction == "rtl":
         return ZERO
+    facts = at.container.fragment.facts
+    if isinstance(facts, FlexFacts) and box.border_box.width <= at.container.content_rect.width:
+        return ZERO  # its line is too full, not it alone
     if box.margin.left < 0 or box.margin.right < 0 or holder.element.tag == "html":
         return ZERO
     over = box.border_box.right - at.container.content_rect.right

@@ -1,0 +1,61 @@
+"""no-effect-on-item: float, clear or vertical-align on an item of a flex or grid container."""
+
+from collections.abc import Iterator
+
+from redcrate.core.edit.targets import matched
+from redcrate.core.findings.finding import Family, Finding, Severity
+from redcrate.core.findings.look import Look
+from redcrate.core.markup.elements import Element
+from redcrate.core.style.sheets import Origin
+
+_NAMES = ("float", "clear", "vertical-align")
+
+
+def find(look: Look) -> Iterator[Finding]:
+    """CSS Flexbox 1 §3, CSS Grid 1 §3: values that do nothing to an item, in rules for items alone."""
+    for element, box in look.boxes:
+        if box.box is None or not look.style(element).is_item:
+            continue
+        idle = [n for n in _NAMES if _is_meant(look, element, n)]
+        if not idle:
+            continue
+        parent = element.parent
+        container = "its container" if parent is None else parent.label
+        does = "do" if len(idle) > 1 else "does"
+        yield Finding(
+            "no-effect-on-item",
+            Severity.ADVICE,
+            f"{' and '.join(idle)} of {element.label} {does} nothing: it is an item of {container}, which places it.",
+            (element,),
+            {},
+            look.source(element, idle[0]),
+            (
+                look.removing(
+                    "take away what does nothing",
+                    *(w for n in idle if (w := look.winner(element, n)) is not None),
+                ),
+            ),
+        )
+
+
+def _is_meant(look: Look, element: Element, name: str) -> bool:
+    """Whether the author wrote it for items: not where its rule is for other elements as well."""
+    winner = look.winner(element, name)
+    if winner is None or winner.value in ("none", "baseline"):
+        return False
+    rule = winner.applied.rule
+    if rule.origin is Origin.INLINE:
+        return True
+    if any(d.name == "display" for d in rule.declarations):
+        return False  # it tells what such elements are wherever they stand
+    return all(look.style(e).is_item for e in matched(look.page, rule.selectors))
+
+
+FAMILY = Family(
+    "no-effect-on-item",
+    "What does nothing to an item",
+    "An item of a flex or grid container stands where the container puts it. float, clear and vertical-align belong to "
+    "other ways of laying out; align-self, justify-self and margins move an item.",
+    "<div style='display:flex'><p style='float:right;margin:0'>one</p><p style='margin:0'>two</p></div>",
+    find,
+)

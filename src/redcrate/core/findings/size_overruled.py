@@ -1,0 +1,125 @@
+"""size-overruled: a width or height that its line or its table does not ask for."""
+
+from collections.abc import Iterator
+
+from redcrate.core.edit.targets import matched
+from redcrate.core.explain.columns import table_around
+from redcrate.core.explain.flexed import FlexSum, flex_sum
+from redcrate.core.findings.finding import Family, Finding, Severity
+from redcrate.core.findings.look import Look
+from redcrate.core.layout.flex_facts import BaseReason
+from redcrate.core.markup.elements import Element
+from redcrate.core.page import ElementBox
+from redcrate.core.style.sheets import Origin
+from redcrate.core.style.values import NO_LENGTH
+from redcrate.core.units import format_px
+
+_NEAR = 64  # 1 px: the two sizes say the same
+
+
+def find(look: Look) -> Iterator[Finding]:
+    """CSS Flexbox 1 §7.2: flex-basis wins over the size; CSS 2.2 §17.5.2.1: only the first row counts."""
+    for element, box in look.boxes:
+        if box.box is None:
+            continue
+        found = flex_sum(box)
+        if found is not None:
+            yield from _by_basis(look, element, box, found)
+        elif look.style(element).display == "table-cell":
+            yield from _by_first_row(look, element, box)
+
+
+def _by_basis(look: Look, element: Element, box: ElementBox, found: FlexSum) -> Iterator[Finding]:
+    name = found.along
+    size = look.style(element).width if name == "width" else look.style(element).height
+    if found.item.base_reason is not BaseReason.BASIS or isinstance(size, NO_LENGTH):
+        return
+    if not _is_meant(look, element, name) or look.style(element).flex_basis == size:
+        return
+    inner = box.content_box.width if name == "width" else box.content_box.height
+    fragment = box.box.fragment if box.box is not None else None
+    basis = None if fragment is None else fragment.across.basis
+    wanted = (
+        size.resolve(basis) if basis is not None and (name == "width" or not size.has_percent) else inner
+    )
+    outer = box.border_box.width if name == "width" else box.border_box.height
+    compared = outer if look.style(element).box_sizing == "border-box" else inner
+    if abs(wanted - compared) <= _NEAR:
+        return
+    written = look.written(element, name)
+    yield Finding(
+        "size-overruled",
+        Severity.SUSPICIOUS,
+        f"{name}: {written} of {element.label} does nothing: {_basis(look, element)} "
+        f"wins, and it is {format_px(outer)} px.",
+        (element,),
+        {"wanted": wanted / 64, "used": outer / 64},
+        look.source(element, name),
+        (
+            look.setting(f"write it as flex-basis: {written}", (element, "flex-basis", written)),
+            look.removing(
+                f"take {name} away", *(w for w in (look.winner(element, name),) if w is not None)
+            ),
+        ),
+    )
+
+
+def _basis(look: Look, element: Element) -> str:
+    """flex-basis as it is written, alone or with the other two."""
+    source = look.source(element, "flex-basis")
+    return "flex-basis" if source is None else source.declaration
+
+
+def _by_first_row(look: Look, element: Element, box: ElementBox) -> Iterator[Finding]:
+    around = table_around(box)
+    width = look.style(element).width
+    if around is None or not around[1].is_fixed or isinstance(width, NO_LENGTH):
+        return
+    assert box.box is not None
+    cell = around[1].cells.get(box.box.fragment.box)
+    if cell is None or cell.row == 0 or not _is_meant(look, element, "width"):
+        return
+    used, wanted = box.border_box.width, width.resolve(around[1].room)
+    if min(abs(wanted - used), abs(wanted - box.content_box.width)) <= _NEAR:
+        return
+    table = around[0].fragment.box.label
+    yield Finding(
+        "size-overruled",
+        Severity.SUSPICIOUS,
+        f"width: {look.written(element, 'width')} of {element.label} does nothing: {table} is laid out by its first "
+        f"row (table-layout: fixed), and the cell is {format_px(used)} px.",
+        (element,),
+        {"used": used / 64},
+        look.source(element, "width"),
+        (
+            look.removing(
+                "take width away", *(w for w in (look.winner(element, "width"),) if w is not None)
+            ),
+        ),
+    )
+
+
+def _is_meant(look: Look, element: Element, name: str) -> bool:
+    """Whether the author's value is for items of this kind: not where its rule is for others as well."""
+    winner = look.winner(element, name)
+    if winner is None:
+        return False
+    rule = winner.applied.rule
+    if rule.origin is Origin.INLINE:
+        return True
+    display = look.style(element).display
+    return all(
+        look.style(e).is_item or look.style(e).display == display == "table-cell"
+        for e in matched(look.page, rule.selectors)
+    )
+
+
+FAMILY = Family(
+    "size-overruled",
+    "A size that somebody else decides",
+    "In a flex line flex-basis wins over the width: flex: 1 says 0. In a table that is laid out by its first row only "
+    "the widths in that row count. What is written elsewhere does nothing.",
+    "<div style='display:flex;width:300px'><p style='flex:1;width:200px;margin:0;background:#cde'>one</p>"
+    "<p style='flex:1;margin:0'>two</p></div>",
+    find,
+)
