@@ -23,7 +23,8 @@ class FlexItem:
     """One item. extra_*: border plus padding. margin_*: as they stand, auto ones 0 until §9.5 and §9.6.
 
     base, least, most: §9.2 and its limits. target: the main size while and after it is flexed (§9.7);
-    round: in which round of that it was frozen. cross_start: of its margin edge in its line.
+    round: in which round of that it was frozen. cross_start: of its margin edge in its line. written_extra: what
+    the margin box has more than the content box while auto margins are 0.
     """
 
     box: Box
@@ -32,6 +33,7 @@ class FlexItem:
     extra_main: LayoutUnit
     extra_cross: LayoutUnit
     align: Alignment
+    written_extra: LayoutUnit
     base: LayoutUnit = ZERO
     base_reason: BaseReason = BaseReason.CONTENT
     least: LayoutUnit = ZERO
@@ -139,7 +141,7 @@ class FlexItem:
             self.target,
             self.limit,
             self.round,
-            self.outer_extra,
+            self.written_extra,
         )
 
 
@@ -163,4 +165,4 @@ def _item(cache: LayoutCache, box: Box, axes: FlexAxes, width: LayoutUnit, align
     across, down = border.across + padding.across, border.down + padding.down
     own = axes.own(self_alignment(style.align_self, align_items), style)
     main, cross = (across, down) if axes.is_row else (down, across)
-    return FlexItem(box, axes, margin, main, cross, own)
+    return FlexItem(box, axes, margin, main, cross, own, main + sum(axes.main(margin), ZERO))
