@@ -1,0 +1,209 @@
+"""Flex lines, grids and tables whose boxes are worked out by hand; the reference pages have the rest."""
+
+import pytest
+
+from redcrate.core.units import LayoutUnit
+from tests.conftest import PageOf, box, by_id
+
+# The container's style, the styles of its items, and x, y, width, height of each item.
+FLEX = {
+    "grow": ("width: 300px", ["flex: 1", "flex: 2"], [(0, 0, 100, 10), (100, 0, 200, 10)]),
+    "less than all": ("width: 300px", ["flex-grow: 0.2", "flex-grow: 0.3"], [(0, 0, 60, 10), (60, 0, 90, 10)]),
+    "shrink by size": ("width: 300px", ["width: 300px; min-width: 0", "width: 100px; min-width: 0"],
+                       [(0, 0, 225, 10), (225, 0, 75, 10)]),
+    "frozen, then again": ("width: 300px", ["flex: 1; max-width: 30px", "flex: 1", "flex: 1"],
+                           [(0, 0, 30, 10), (30, 0, 135, 10), (165, 0, 135, 10)]),
+    "wrap and gap": ("width: 100px; flex-wrap: wrap; gap: 5px 10px", ["width: 60px", "width: 40px", "width: 50px"],
+                     [(0, 0, 60, 10), (0, 15, 40, 10), (50, 15, 50, 10)]),
+    "wrap-reverse": ("width: 100px; flex-wrap: wrap-reverse; height: 40px; align-content: flex-start",
+                     ["width: 60px", "width: 60px"], [(0, 30, 60, 10), (0, 20, 60, 10)]),
+    "row-reverse": ("width: 100px; flex-direction: row-reverse", ["width: 30px", "width: 20px"],
+                    [(70, 0, 30, 10), (50, 0, 20, 10)]),
+    "rtl": ("width: 100px; direction: rtl", ["width: 30px", "width: 20px"], [(70, 0, 30, 10), (50, 0, 20, 10)]),
+    "between": ("width: 100px; justify-content: space-between", ["width: 20px"] * 3,
+                [(0, 0, 20, 10), (40, 0, 20, 10), (80, 0, 20, 10)]),
+    "around": ("width: 100px; justify-content: space-around", ["width: 30px"] * 2, [(10, 0, 30, 10), (60, 0, 30, 10)]),
+    "evenly": ("width: 100px; justify-content: space-evenly", ["width: 20px"] * 2, [(20, 0, 20, 10), (60, 0, 20, 10)]),
+    "too much in the middle": ("width: 100px; justify-content: center", ["flex: none; width: 140px"], [(-20, 0, 140, 10)]),
+    "safe": ("width: 100px; justify-content: safe center", ["flex: none; width: 140px"], [(0, 0, 140, 10)]),
+    "auto margins": ("width: 100px", ["width: 20px", "width: 20px; margin-left: auto"], [(0, 0, 20, 10), (80, 0, 20, 10)]),
+    "auto above": ("width: 100px; height: 50px", ["width: 20px; margin: auto 0"], [(0, 20, 20, 10)]),
+    "stretch": ("width: 100px; height: 50px", ["width: 20px; height: auto", "width: 20px; height: auto; align-self: center"],
+                [(0, 0, 20, 50), (20, 25, 20, 0)]),
+    "stretched lines": ("width: 50px; height: 60px; flex-wrap: wrap", ["width: 40px; height: auto"] * 2,
+                        [(0, 0, 40, 30), (0, 30, 40, 30)]),
+    "order": ("width: 100px", ["width: 20px; order: 1", "width: 30px"], [(30, 0, 20, 10), (0, 0, 30, 10)]),
+    "column": ("width: 100px; height: 90px; flex-direction: column", ["flex: 1; height: auto", "height: 30px"],
+               [(0, 0, 100, 60), (0, 60, 100, 30)]),
+    "column-reverse": ("width: 100px; height: 90px; flex-direction: column-reverse", ["height: 20px", "height: 30px"],
+                       [(0, 70, 100, 20), (0, 40, 100, 30)]),
+    "columns that wrap": ("width: 100px; height: 50px; flex-flow: column wrap", ["height: 30px; width: 20px"] * 2,
+                          [(0, 0, 20, 30), (50, 0, 20, 30)]),
+    "min-height": ("width: 100px; min-height: 80px; flex-direction: column", ["flex: 1; height: auto", "height: 30px"],
+                   [(0, 0, 100, 50), (0, 50, 100, 30)]),
+    "basis in percent": ("width: 200px", ["flex: 0 0 25%", "flex: 0 0 calc(50% - 10px)"], [(0, 0, 50, 10), (50, 0, 90, 10)]),
+    "border-box": ("width: 200px", ["flex: 0 0 80px; padding: 0 10px; box-sizing: border-box", "flex: 0 0 80px; padding: 0 10px"],
+                   [(0, 0, 80, 10), (80, 0, 100, 10)]),
+    "absolute in the middle": ("width: 100px; height: 50px; justify-content: center; align-items: end; position: relative",
+                               ["position: absolute; width: 20px"], [(40, 40, 20, 10)]),
+}  # fmt: skip
+GRID = {
+    "lengths and fractions": ("width: 300px; grid-template-columns: 60px 1fr 2fr", [""] * 3,
+                              [(0, 0, 60, 10), (60, 0, 80, 10), (140, 0, 160, 10)]),
+    "gaps": ("width: 210px; grid-template-columns: repeat(3, 1fr); gap: 5px 15px", [""] * 4,
+             [(0, 0, 60, 10), (75, 0, 60, 10), (150, 0, 60, 10), (0, 15, 60, 10)]),
+    "auto-fill": ("width: 250px; grid-template-columns: repeat(auto-fill, 100px)", [""] * 3,
+                  [(0, 0, 100, 10), (100, 0, 100, 10), (0, 10, 100, 10)]),
+    "auto-fit": ("width: 300px; grid-template-columns: repeat(auto-fit, minmax(50px, 1fr)); gap: 20px", [""] * 2,
+                 [(0, 0, 140, 10), (160, 0, 140, 10)]),
+    "fewer than one fraction": ("width: 100px; grid-template-columns: 0.5fr", [""], [(0, 0, 50, 10)]),
+    "content": ("width: 200px; grid-template-columns: auto auto; justify-content: start", ["width: 30px", "width: 50px"],
+                [(0, 0, 30, 10), (30, 0, 50, 10)]),
+    "auto stretches": ("width: 200px; grid-template-columns: auto auto", ["width: 30px", "width: 50px"],
+                       [(0, 0, 30, 10), (90, 0, 50, 10)]),
+    "a span over auto": ("width: 200px; grid-template-columns: auto auto; justify-content: start",
+                         ["grid-column: span 2; width: 100px", "width: 20px", "width: 10px"],
+                         [(0, 0, 100, 10), (0, 10, 20, 10), (55, 10, 10, 10)]),
+    "minmax": ("width: 100px; grid-template-columns: minmax(20px, 60px) minmax(20px, 1fr)", ["", ""],
+               [(0, 0, 60, 10), (60, 0, 40, 10)]),
+    "fit-content": ("width: 300px; grid-template-columns: fit-content(40px) 10px", ["", ""],
+                    [(0, 0, 0, 10), (0, 0, 10, 10)]),
+    "lines": ("width: 90px; grid-template-columns: repeat(3, 30px)", ["grid-column: 2 / 4", "grid-column: -2; grid-row: 2"],
+              [(30, 0, 60, 10), (60, 10, 30, 10)]),
+    "names": ("width: 90px; grid-template-columns: [a] 30px [b] 30px [a] 30px", ["grid-column: b / a 2", "grid-column: a 2"],
+              [(30, 0, 30, 10), (60, 0, 30, 10)]),
+    "areas": ("width: 90px; grid-template: 'x x' 20px '. y' 15px / 1fr 2fr", ["grid-area: y", "grid-area: x"],
+              [(30, 20, 60, 10), (0, 0, 90, 10)]),
+    "dense": ("width: 90px; grid-template-columns: repeat(3, 30px); grid-auto-flow: dense",
+              ["grid-column: span 2", "grid-column: span 2", ""], [(0, 0, 60, 10), (0, 10, 60, 10), (60, 0, 30, 10)]),
+    "sparse": ("width: 90px; grid-template-columns: repeat(3, 30px)", ["grid-column: span 2", "grid-column: span 2", ""],
+               [(0, 0, 60, 10), (0, 10, 60, 10), (60, 10, 30, 10)]),
+    "by column": ("width: 90px; grid-template-rows: 20px 20px; grid-auto-columns: 30px; grid-auto-flow: column", [""] * 3,
+                  [(0, 0, 30, 10), (0, 20, 30, 10), (30, 0, 30, 10)]),
+    "implicit rows": ("width: 50px; grid-auto-rows: 20px 30px", [""] * 3, [(0, 0, 50, 10), (0, 20, 50, 10), (0, 50, 50, 10)]),
+    "before the first line": ("width: 60px; grid-template-columns: 30px; grid-auto-columns: 15px; justify-content: start",
+                              ["grid-column: -3", "grid-column: 1"], [(0, 0, 15, 10), (15, 0, 30, 10)]),
+    "stretch down": ("width: 60px; height: 80px; grid-template-rows: 1fr 3fr", ["height: auto", "height: auto"],
+                     [(0, 0, 60, 20), (0, 20, 60, 60)]),
+    "aligned": ("width: 60px; height: 50px; align-items: center; justify-items: end", ["width: 20px"], [(40, 20, 20, 10)]),
+    "auto margins": ("width: 60px; height: 50px", ["width: 20px; margin: auto"], [(20, 20, 20, 10)]),
+    "tracks apart": ("width: 100px; grid-template-columns: 20px 20px 20px; justify-content: space-between", [""] * 3,
+                     [(0, 0, 20, 10), (40, 0, 20, 10), (80, 0, 20, 10)]),
+    "rtl": ("width: 100px; direction: rtl; grid-template-columns: 30px 50px", ["", ""], [(70, 0, 30, 10), (20, 0, 50, 10)]),
+    "order": ("width: 60px; grid-template-columns: 30px 30px", ["order: 1", ""], [(30, 0, 30, 10), (0, 0, 30, 10)]),
+    "absolute in an area": ("width: 90px; grid-template-columns: 30px 60px; position: relative; height: 20px",
+                            ["position: absolute; grid-column: 2; right: 0; width: 10px"], [(80, 0, 10, 10)]),
+    "rows that are shares": ("width: 60px; height: 50px; grid-template-rows: 40% 1fr", ["", ""], [(0, 0, 60, 10), (0, 20, 60, 10)]),
+    "shares of nothing": ("width: 60px; grid-template-rows: 50% 30px", ["", ""], [(0, 0, 60, 10), (0, 20, 60, 10)]),
+}  # fmt: skip
+
+
+@pytest.mark.parametrize(
+    ("display", "case"),
+    [("flex", c) for c in FLEX] + [("grid", c) for c in GRID],
+)
+def test_items_stand_where_the_sums_say(page_of: PageOf, display: str, case: str) -> None:
+    """Each item's border box, from the container's corner; all items are 10 px high unless they say otherwise."""
+    css, items, expected = (FLEX if display == "flex" else GRID)[case]
+    body = "".join(f"<p id=i{n} style='{style}'></p>" for n, style in enumerate(items))
+    base = f"p {{ margin: 0; height: 10px }} #c {{ display: {display}; {css} }}"
+    page = page_of(f"<div id=c>{body}</div>", base)
+    assert [box(page, f"i{n}") for n in range(len(items))] == [tuple(map(float, e)) for e in expected]
+
+
+# What is in the table, and the boxes of what has an id; cells are 10 px high and have no padding.
+TABLES = {
+    "auto widths": ("", "<tr><td style='width:30px' id=a><td style='width:50px' id=b>",
+                    {"t": (0, 0, 80, 10), "a": (0, 0, 30, 10), "b": (30, 0, 50, 10)}),
+    "more than they ask": ("width:160px", "<tr><td style='width:30px' id=a><td style='width:50px' id=b>",
+                           {"a": (0, 0, 60, 10), "b": (60, 0, 100, 10)}),
+    "auto takes it": ("width:160px", "<tr><td style='width:30px' id=a><td id=b><i></i>", {"a": (0, 0, 30, 10), "b": (30, 0, 130, 10)}),
+    "shares": ("width:200px", "<tr><td style='width:25%' id=a><td id=b><i></i>", {"a": (0, 0, 50, 10), "b": (50, 0, 150, 10)}),
+    "fixed": ("width:200px;table-layout:fixed", "<tr><td style='width:80px' id=a><td id=b><td id=c>",
+              {"a": (0, 0, 80, 10), "b": (80, 0, 60, 10), "c": (140, 0, 60, 10)}),
+    "columns": ("width:200px;table-layout:fixed", "<col style='width:40px'><col span=2><tr><td id=a><td id=b><td id=c>",
+                {"a": (0, 0, 40, 10), "b": (40, 0, 80, 10), "c": (120, 0, 80, 10)}),
+    "spacing": ("border-spacing:4px 6px", "<tr><td style='width:30px' id=a><td style='width:30px' id=b><tr><td id=c>",
+                {"t": (0, 0, 72, 38), "a": (4, 6, 30, 10), "b": (38, 6, 30, 10), "c": (4, 22, 30, 10)}),
+    "colspan": ("", "<tr><td colspan=2 style='width:90px' id=a><tr><td style='width:30px' id=b><td id=c><i></i>",
+                {"a": (0, 0, 90, 10), "b": (0, 10, 30, 10), "c": (30, 10, 60, 10)}),
+    "rowspan": ("", "<tr><td rowspan=2 style='height:50px' id=a><i></i><td id=b><i></i><tr><td id=c><i></i>",
+                {"t": (0, 0, 40, 50), "a": (0, 0, 20, 50), "b": (20, 0, 20, 25), "c": (20, 25, 20, 25)}),
+    "row heights": ("height:90px", "<tr><td id=a style='height:auto'><i></i><tr style='height:30px'><td id=b>",
+                    {"a": (0, 0, 20, 60), "b": (0, 60, 20, 30)}),
+    "in the middle": ("", "<tr><td style='height:40px'><i></i><td style='vertical-align:middle'><i id=a></i><td "
+                      "style='vertical-align:bottom'><i id=b></i>", {"a": (20, 15, 20, 10), "b": (40, 30, 20, 10)}),
+    "head and foot": ("", "<tfoot><tr><td id=f><i></i></tfoot><tbody><tr><td id=b><i></i></tbody><thead><tr><td id=h><i></i></thead>",
+                      {"h": (0, 0, 20, 10), "b": (0, 10, 20, 10), "f": (0, 20, 20, 10)}),
+    "captions": ("width:60px", "<caption id=u style='height:8px'></caption><caption id=d style='caption-side:bottom;height:7px'>"
+                 "</caption><tr><td id=a>", {"t": (0, 0, 60, 25), "u": (0, 0, 60, 8), "a": (0, 8, 60, 10), "d": (0, 18, 60, 7)}),
+    "collapsed": ("border-collapse:collapse;border:4px solid", "<tr><td id=a style='width:20px'><td id=b style='width:20px;"
+                  "border:10px solid'>", {"t": (0, 0, 64, 30), "a": (2, 5, 27, 20), "b": (29, 5, 30, 20)}),
+    "hidden wins": ("border-collapse:collapse;border:8px solid", "<tr><td id=a style='width:20px;border:2px hidden'>",
+                    {"t": (0, 0, 20, 10)}),
+    "a row left out": ("border-spacing:2px", "<tr style='visibility:collapse'><td id=x><i></i><tr><td id=a><i></i>",
+                       {"t": (0, 0, 24, 14), "a": (2, 2, 20, 10)}),
+    "right to left": ("direction:rtl", "<tr><td style='width:30px' id=a><td style='width:50px' id=b>",
+                      {"a": (50, 0, 30, 10), "b": (0, 0, 50, 10)}),
+    "no narrower than its words": ("width:5px", "<tr><td id=a><i></i><td><i></i>", {"t": (0, 0, 40, 10)}),
+}  # fmt: skip
+
+
+@pytest.mark.parametrize("case", TABLES)
+def test_cells_stand_where_the_sums_say(page_of: PageOf, case: str) -> None:
+    """Tables, captions, cells and what is in them."""
+    css, inside, expected = TABLES[case]
+    base = (
+        "table { border-spacing: 0 } td { padding: 0; height: 10px; vertical-align: top }"
+        " i { display: block; width: 20px; height: 10px }"
+    )
+    page = page_of(f"<table id=t style='{css}'>{inside}</table>", base)
+    assert {name: box(page, name) for name in expected} == {
+        name: tuple(map(float, place)) for name, place in expected.items()
+    }
+
+
+@pytest.mark.parametrize(
+    ("body", "tags"),
+    [
+        ("<b style='display:table-cell'>a</b>", ["table", "table-row"]),
+        ("<div style='display:table'><b>a</b></div>", ["table-row", "table-cell"]),
+        ("<div style='display:table-row'>a</div>", ["table", "table-cell"]),
+        ("<div style='display:table'><div style='display:table-row'>a</div> </div>", ["table-cell"]),
+        ("<p><span>x <b style='display:table-cell'>a</b> y</span></p>", ["inline-table", "table-row"]),
+    ],
+)
+def test_what_is_missing_of_a_table_is_put_round(page_of: PageOf, body: str, tags: list[str]) -> None:
+    """CSS 2.2 §17.2.1: anonymous tables, rows and cells."""
+    page = page_of(body)
+    made = [b.fragment.box.style.display for b in page.in_order if b.fragment.box.element is None]
+    assert [d for d in made if "table" in d] == tags
+
+
+def test_text_between_items_is_one(page_of: PageOf) -> None:
+    """A run of text is an item; white space alone is none; what floats does not."""
+    css = "#c { display: flex; gap: 10px } i { float: right; width: 20px }"
+    page = page_of("<div id=c>one <b>two</b>   <i></i></div>", css)
+    container = page.box_of(by_id(page, "c"))
+    assert container is not None and container.box is not None
+    children = container.box.fragment.children
+    assert len(children) == 3 and children[0].fragment.box.element is None
+    assert children[2].x - (children[1].x + children[1].fragment.width) == LayoutUnit(640)
+
+
+@pytest.mark.parametrize(
+    ("css", "sizes"),
+    [
+        ("display: inline-flex", 90), ("display: inline-flex; gap: 5px", 95), ("display: inline-flex; flex-direction: column", 60),
+        ("display: inline-grid; grid-template-columns: auto auto", 90), ("display: inline-grid", 60),
+        ("display: inline-grid; grid-template-columns: 1fr 1fr", 120), ("display: inline-table", 60),
+        ("display: inline-grid; grid-template-columns: repeat(2, minmax(0, 20px))", 40),
+    ],
+)  # fmt: skip
+def test_a_container_is_as_wide_as_its_items_ask(page_of: PageOf, css: str, sizes: float) -> None:
+    """Content sizes of containers (Flexbox 1 §9.9, Grid 1 §5.2)."""
+    page = page_of(
+        "<div id=c><p></p><p class=w></p></div>",
+        f"p {{ margin: 0; width: 30px; height: 9px }} .w {{ width: 60px }} #c {{ {css} }}",
+    )
+    assert box(page, "c")[2] == sizes
