@@ -38,7 +38,7 @@ def test_a_space_of_the_source_is_a_gap(page_of: PageOf) -> None:
     assert row.left == 1000 * 64 - 900 * 64 - gap.spaces
 
 
-@pytest.mark.parametrize("group", ["gen-f", "gen-i", "float", "inline"])
+@pytest.mark.parametrize("group", ["gen-f", "gen-i", "float", "inline", "flex", "grid"])
 def test_rows_add_up_on_every_page(group: str) -> None:
     """Margin boxes, gaps and what is left are the room; items stand in order and in the row."""
     for path in sorted(CASES.glob(f"{group}*.html"))[:60]:
@@ -49,3 +49,36 @@ def test_rows_add_up_on_every_page(group: str) -> None:
                 assert all(i.margin_box.width >= 0 or i.element for i in row.items) and row.items
                 if row.kind is RowKind.INLINE:
                     assert all(g.spaces >= 0 and g.text >= 0 for g in row.gaps)
+
+
+def test_a_flex_line_is_a_row_with_its_gaps_and_says_who_got_the_room(page_of: PageOf) -> None:
+    """Items in their places, the gap between them, what is shared; the next line begins with what did not fit."""
+    css = (
+        "#r { display: flex; flex-wrap: wrap; gap: 10px; width: 300px } i { height: 9px; width: 100px }"
+        " #a { flex-grow: 1; max-width: 120px } #b { flex-grow: 1 }"
+    )
+    page = page_of(THREE, css)
+    first, second = rows_of(page, by_id(page, "r"))
+    assert first.kind is RowKind.FLEX and [i.element.id for i in first.items] == ["a", "b"]
+    assert [(g.after, g.gap) for g in first.gaps] == [(0, 640)]
+    assert (first.room, first.sum, first.left) == (300 * 64, 300 * 64, 0)
+    assert first.shared == "90 px free: i#a +20 (stopped), i#b +70"
+    assert first.dropped is not None
+    assert (first.dropped.element.id, first.dropped.missing) == ("c", 20 * 64)
+    assert row_of(page, by_id(page, "c")) == second and second.left == 200 * 64
+    assert second.shared == "200 px free: nobody takes it; 200 px stay free"
+
+
+def test_a_grid_row_is_a_row_of_what_begins_in_it(page_of: PageOf) -> None:
+    """Each row's items by place, gaps between neighbours, the columns in words; a column line is no row."""
+    css = "#r { display: grid; grid-template-columns: 50px 80px; gap: 4px 6px } i { height: 9px }"
+    page = page_of(THREE, css)
+    first, second = rows_of(page, by_id(page, "r"))
+    assert [(r.kind, [i.element.id for i in r.items]) for r in (first, second)] == [
+        (RowKind.GRID, ["a", "b"]),
+        (RowKind.GRID, ["c"]),
+    ]
+    assert [g.gap for g in first.gaps] == [6 * 64] and first.sum == 136 * 64
+    assert first.shared == "columns of 50, 80 px"
+    page = page_of(THREE, "#r { display: flex; flex-direction: column } i { height: 9px }")
+    assert rows_of(page, by_id(page, "r")) == ()

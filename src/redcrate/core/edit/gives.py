@@ -182,11 +182,10 @@ class Planner:
         fragment = self.box.box.fragment
         name = "width" if axis == "across" else "height"
         sizes = fragment.across if axis == "across" else fragment.down
-        if sizes.content < amount:
-            raise EditRefused(
-                f"the content would be negative: {format_px(amount - sizes.content)} px short.",
-                remedy="Take less, or let the box grow.",
-            )
+        if not sizes.limit and sizes.reason in _BY_CONTAINER:
+            self.item_gives(name, amount, sizes.content)
+            return
+        self.check_content(sizes.content, amount)
         style = self.page.style_of(self.element)
         if style.box_sizing == "border-box" and (
             sizes.limit or sizes.reason in (SizeReason.SPECIFIED, SizeReason.PERCENT)
@@ -197,9 +196,6 @@ class Planner:
             )
             return
         longhand = sizes.limit or name
-        if not sizes.limit and sizes.reason in _BY_CONTAINER:
-            self.item_gives(name, amount, sizes.content)
-            return
         if not sizes.limit and sizes.reason not in (SizeReason.SPECIFIED, SizeReason.PERCENT):
             self.notes.append(self.no_need(axis, sizes.reason))
             return
@@ -229,7 +225,17 @@ class Planner:
                 "so nothing else is written."
             )
         else:
+            self.check_content(used, amount)
             self.subtract("flex-basis" if is_basis else name, amount, used)
+
+    @staticmethod
+    def check_content(content: LayoutUnit, amount: LayoutUnit) -> None:
+        """Content of that size cannot give more than it has."""
+        if content < amount:
+            raise EditRefused(
+                f"the content would be negative: {format_px(amount - content)} px short.",
+                remedy="Take less, or let the box grow.",
+            )
 
     def no_need(self, axis: str, reason: SizeReason) -> str:
         """Why an auto size needs no subtraction."""
