@@ -25,7 +25,8 @@ from redcrate.core.edit.typed import nudged
 from redcrate.core.errors import RedCrateError, ValueNotUnderstood
 from redcrate.core.explain import Equation, across, down
 from redcrate.core.markup.elements import Element
-from redcrate.core.rows import row_of
+from redcrate.core.page import Page
+from redcrate.core.rows import Row, RowKind, row_of, rows_of
 from redcrate.core.session import Change, Session
 from redcrate.core.units import ZERO, format_px
 
@@ -287,7 +288,7 @@ class Budget(QWidget):
             self._names[axis][1].setText(_below(equation))
             self._names[axis][1].setToolTip(f"in {equation.container}")
             self._sums[axis].setText(_sum(equation))
-        row = row_of(page, element)
+        row = row_of(page, element) or _row_inside(page, element)
         self.row.show_row(row, element)
         self._sums["row"].setText(row_sum(row))
         self._sums["row"].setToolTip(row.shared if row else "")
@@ -433,6 +434,12 @@ class Budget(QWidget):
         self.message.setToolTip(sentence)
         shade = colour("problem" if wrong else "ink" if sentence else "second_ink").name()
         self.message.setStyleSheet(f"color: {shade};")
+
+
+def _row_inside(page: Page, element: Element) -> Row | None:
+    """The first row of a flex or grid container that has its own line to itself."""
+    inside = (r for r in rows_of(page, element) if r.kind in (RowKind.FLEX, RowKind.GRID))
+    return next(inside, None)
 
 
 _TEACHES = {

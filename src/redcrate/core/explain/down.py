@@ -5,6 +5,7 @@ from typing import assert_never
 from redcrate.core.explain.across import container_label, longhand_of
 from redcrate.core.explain.sharing import decided_by_container
 from redcrate.core.explain.terms import Equation, Reason, Term, written_value
+from redcrate.core.layout.flex_facts import FlexFacts
 from redcrate.core.layout.fragments import Down, Fragment, InlinePiece, SizeReason
 from redcrate.core.layout.margins import MarginGroup, MarginMember
 from redcrate.core.markup.elements import Element
@@ -102,13 +103,24 @@ def height_reason(height: Down, fragment: Fragment) -> str:
             count = len(fragment.lines) or _line_count(fragment)
             return f"from {count} line{'s' if count != 1 else ''}"
         return {
-            "children": "from the blocks inside",
+            "children": _of_children(fragment),
             "floats": "from the floats inside",
             "shown lines": "from the lines that are shown; the others overflow",
             "contained": "contain says: what is inside does not count",
             "nothing": "nothing inside takes room",
         }.get(height.source, "from the content")
     return str(height.reason.value)
+
+
+def _of_children(fragment: Fragment) -> str:
+    """What the height of a box with boxes in it comes from, by what kind of container it is."""
+    facts = fragment.facts
+    if isinstance(facts, FlexFacts):
+        count = len(facts.lines)
+        if not facts.is_row:
+            return "from the items inside"
+        return f"from its {count} lines of items" if count > 1 else "from its line of items"
+    return "from the blocks inside" if facts is None else "from its rows"
 
 
 def _line_count(fragment: Fragment) -> int:

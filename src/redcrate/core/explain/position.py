@@ -7,9 +7,12 @@ from collections.abc import Iterator
 from typing import assert_never
 
 from redcrate.core.explain.across import container_label
+from redcrate.core.explain.columns import table_around
 from redcrate.core.explain.down import groups_of, winner_of
 from redcrate.core.explain.terms import Reason, Source, written_value
+from redcrate.core.layout.flex_facts import FlexFacts
 from redcrate.core.layout.fragments import MarginReason, Placed
+from redcrate.core.layout.grid_facts import GridFacts
 from redcrate.core.layout.margins import MarginGroup
 from redcrate.core.markup.elements import Element
 from redcrate.core.page import ElementBox, Page, PlacedBox
@@ -53,6 +56,7 @@ def _block(page: Page, element: Element, box: ElementBox, at: PlacedBox) -> Iter
     elif at.fragment.box.is_atomic:
         yield Reason(f"It stands in a line of {container_label(box)}, like a large letter.", None)
     else:
+        yield from _among_others(page, box, at)
         yield from _side(page, element, at)
         yield from _above(page, element, at)
     yield from _refused(placed)
@@ -73,6 +77,39 @@ def _block(page: Page, element: Element, box: ElementBox, at: PlacedBox) -> Iter
         yield _origin(
             page, element, "position", f"position relative moves it {' and '.join(moves)}; nothing else moves with it."
         )  # fmt: skip
+
+
+def _among_others(page: Page, box: ElementBox, at: PlacedBox) -> Iterator[Reason]:
+    """Which item, area or cell of its container it is, and how that places what is in it."""
+    outer = at.container
+    facts = None if outer is None else outer.fragment.facts
+    if outer is not None and isinstance(facts, FlexFacts):
+        yield from _in_line(page, outer, at, facts)
+    elif outer is not None and isinstance(facts, GridFacts) and at.fragment.box in facts.areas:
+        area = facts.areas[at.fragment.box]
+        words = f"column {area.columns[0] + 1}, row {area.rows[0] + 1}"
+        yield Reason(f"Its area in {outer.fragment.box.label} begins at {words}.", None)
+    else:
+        around = table_around(box)
+        cell = None if around is None else around[1].cells.get(at.fragment.box)
+        if around is not None and cell is not None:
+            words = f"row {cell.row + 1}, column {cell.column + 1}"
+            yield Reason(f"It is the cell in {words} of {around[0].fragment.box.label}.", None)
+
+
+def _in_line(page: Page, outer: PlacedBox, at: PlacedBox, facts: FlexFacts) -> Iterator[Reason]:
+    label, container = outer.fragment.box.label, outer.fragment.box.element
+    for number, line in enumerate(facts.lines, 1):
+        place = next((n for n, i in enumerate(line.items, 1) if i.box is at.fragment.box), None)
+        if place is None:
+            continue
+        line_name = f"line {number}" if len(facts.lines) > 1 else "the line"
+        gap = f", with gaps of {format_px(facts.gap)} px" if facts.gap and len(line.items) > 1 else ""
+        yield Reason(f"It is item {place} of {len(line.items)} in {line_name} of {label}{gap}.", None)
+        value = outer.fragment.box.style.justify_content
+        if line.left > 0 and value not in ("normal", "flex-start", "start") and container is not None:
+            text = f"justify-content is {value}: {format_px(line.left)} px of the line are free."
+            yield _origin(page, container, "justify-content", text)
 
 
 def _painted(page: Page, element: Element, at: PlacedBox) -> Iterator[Reason]:
