@@ -21,8 +21,9 @@ from PyQt6.QtGui import (
 )
 from PyQt6.QtSvg import QSvgRenderer
 
-from redcrate.app.painting.colours import to_colour
+from redcrate.app.painting.colours import to_colour, to_rect
 from redcrate.app.painting.surface import paint_surface
+from redcrate.app.painting.tables import paint_collapsed, surface_of
 from redcrate.core.boxes.box import BoxKind
 from redcrate.core.files.loading import Resources
 from redcrate.core.geometry import NO_EDGES, Edges, Rect
@@ -42,11 +43,6 @@ _REACH = 40 * 64  # 1/64 px: shadows and outlines of some width that are painted
 
 
 _CONTROLS = ("input", "textarea")  # without a picture of their own
-
-
-def to_rect(rect: Rect) -> QRectF:
-    """A rectangle of the page in px."""
-    return QRectF(rect.x / 64, rect.y / 64, rect.width / 64, rect.height / 64)
 
 
 @lru_cache(maxsize=256)
@@ -74,10 +70,15 @@ class PagePainter:
         shown = self._shown(exposed)
         for box in shown:
             if box.fragment.box.style.visibility == "visible":
-                fragment = box.fragment
+                fragment, surface = box.fragment, surface_of(box)
                 inside = (fragment.border, fragment.padding)
+                if surface is not None:
+                    with self._in_place(painter, box):
+                        self._surface(painter, to_rect(surface[0]), surface[1], *inside)
+        for box in shown:
+            if box.fragment.box.style.display == "table-cell":
                 with self._in_place(painter, box):
-                    self._surface(painter, to_rect(box.rect), fragment.box.style, *inside)
+                    paint_collapsed(painter, box)
         for box in shown:
             for style, rect, edges in _inline_pieces(box):
                 if style.visibility == "visible" and (

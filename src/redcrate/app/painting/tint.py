@@ -5,7 +5,7 @@ from enum import Enum
 from PyQt6.QtCore import QRectF, Qt
 from PyQt6.QtGui import QColor, QPainter, QPainterPath, QPen
 
-from redcrate.app.painting.page_painter import to_rect
+from redcrate.app.painting.colours import to_rect
 from redcrate.app.theme.look import colour, part_brush
 from redcrate.core.diagram.codes import Fill
 from redcrate.core.geometry import Edges, Rect

@@ -4,7 +4,8 @@ from PyQt6.QtCore import QPoint, QPointF, QRectF, QSize, Qt, pyqtSignal
 from PyQt6.QtGui import QMouseEvent, QPainter, QPixmap, QResizeEvent, QWheelEvent
 from PyQt6.QtWidgets import QAbstractScrollArea, QWidget
 
-from redcrate.app.painting.page_painter import PagePainter, to_rect
+from redcrate.app.painting.colours import to_rect
+from redcrate.app.painting.page_painter import PagePainter
 from redcrate.app.painting.tint import Tint, paint_tint
 from redcrate.app.sheet.rulers import RULER, RulerView
 from redcrate.app.sheet.rulers import paint_rulers as draw_rulers
