@@ -254,3 +254,21 @@ def test_what_overflows_is_clipped_where_the_style_says_so(qtbot: QtBot) -> None
     assert colour_at(picture(box.format("hidden", out)), 105, 55) == "#0000ff"
     held = box.format("hidden;position:relative", out)
     assert colour_at(picture(held), 105, 55) == "#ffffff"
+
+
+def test_tables_are_painted_as_their_borders_fell_out(qtbot: QtBot) -> None:
+    """The winner in the middle of the edge, no ground behind a caption, none in an empty cell that hides."""
+    collapsed = picture(
+        "<table style='border-collapse:collapse;border:8px solid #00f'><tr><td style='width:30px;height:20px;padding:0;"
+        "border:2px solid #f00'><td style='width:30px;padding:0;border:6px solid #0a0'></table>"
+    )
+    assert collapsed.pixelColor(4, 20) == QColor("#00f") and collapsed.pixelColor(40, 20) == QColor(
+        "#0a0"
+    )
+    assert collapsed.pixelColor(20, 15) == QColor("#fff")
+    apart = picture(
+        "<table style='border-spacing:0;background:#cde'><caption style='height:20px'></caption><tr><td style='width:30px;height:20px;"
+        "background:#f00'>x<td style='width:30px;background:#f00;empty-cells:hide'></table>"
+    )
+    assert apart.pixelColor(5, 5) == QColor("#fff") and apart.pixelColor(3, 38) == QColor("#f00")
+    assert apart.pixelColor(50, 30) == QColor("#cde")

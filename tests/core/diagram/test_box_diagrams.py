@@ -11,6 +11,7 @@ from hypothesis import strategies as st
 
 from redcrate.core.diagram.board import place_of
 from redcrate.core.diagram.box_diagram import DiagramOptions, box_diagram, has_box
+from redcrate.core.diagram.codes import Fill
 from redcrate.core.diagram.drawing import Area, Drawing, Label, Segment
 from redcrate.core.diagram.series import Before, Kind, Series
 from redcrate.core.files.trial import Trial
@@ -295,3 +296,17 @@ def test_a_fault_of_ours_is_a_sentence_on_its_sheet(
     said = " ".join(label.text for label in labels_of(broken, "without-box"))
     assert "the drawing of p#a" in said and "division by zero" in said
     assert broken.title == "No drawing of p#a" and right.title == "Box diagram of p#b"
+
+
+def test_the_inside_of_a_container_is_drawn_with_its_numbers(page_of: PageOf) -> None:
+    """Tracks, gaps and free room of a grid; numbers as layout has them, none over another; none for a block."""
+    css = "#g { display: grid; grid-template-columns: 90px 110px; gap: 12px; width: 300px } p { margin: 0; height: 40px }"
+    page = page_of("<div id=g><p></p><p></p><p></p></div><div id=b><p></p></div>", css)
+    drawing = box_diagram(page, by_id(page, "g"), DiagramOptions())
+    parts = {p.name: p for p in drawing.parts}
+    fills = [s.fill for s in parts["inside"].shapes if isinstance(s, Area) and s.fill is not None]
+    assert fills.count(Fill.MARGIN) == 2 and Fill.UNSPENT in fills
+    texts = [s.text for s in parts["inside-numbers"].shapes if isinstance(s, Label)]
+    assert {"90", "110", "12"} <= set(texts)
+    plain = box_diagram(page, by_id(page, "b"), DiagramOptions())
+    assert "inside" not in {p.name for p in plain.parts}

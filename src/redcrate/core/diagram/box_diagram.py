@@ -11,6 +11,7 @@ from redcrate.core.diagram.board import SIZE, Board
 from redcrate.core.diagram.drawing import Drawing, Stroke
 from redcrate.core.diagram.figure import Figure, Key, run_of, scale_of
 from redcrate.core.diagram.inline_diagram import lines_of, rows_of_lines
+from redcrate.core.diagram.inside_diagram import inside_diagram
 from redcrate.core.diagram.label_places import Place
 from redcrate.core.diagram.leaders import Named, content_named, name_parts, written_text
 from redcrate.core.diagram.lettering import wrapped
@@ -137,10 +138,16 @@ def _draw_figure(figure: Figure, page: Page, options: DiagramOptions) -> None:
     what, more = _content_name(page, figure.element)
     figure.boxes()
     _cross(figure, page)
+    within = inside_diagram(figure, page)
+    if within is not None:
+        within.areas()
     terms = [next(t for t in run.terms if t.part == "content") for run in (figure.wide, figure.high)]
     texts = [t for t in map(written_text, terms) if t] if options.written else []
     with board.part("content"):
-        inside = figure.content_label(what, " · ".join((*texts[:1], *more)))
+        label = " · ".join((*texts[:1], *more))
+        inside = figure.content_label(what, label, back=within is not None)
+    if within is not None:
+        within.numbers()
     also = list(_takes_no_room(figure, page))
     if not inside:
         numbers = " × ".join(format_px(t.used) for t in terms)

@@ -165,8 +165,11 @@ class Figure:
         self.board.area(Place(x - 6, y - 6, 12, 12), Fill.PAPER, Stroke("margin_ink", 1.0))
         self.board.line(x - 3.5, y, x + 3.5, y, Stroke("margin_ink", 1.4))
 
-    def content_label(self, name: str, below: str = "") -> bool:
-        """Name and size in the middle of the content box, if there is room; whether there is."""
+    def content_label(self, name: str, below: str = "", *, back: bool = False) -> bool:
+        """Name and size in the middle of the content box, if there is room; whether there is.
+
+        back: on paper, as something is drawn behind it.
+        """
         at = self.place("content")
         width, height = (next(t for t in r.terms if t.part == "content") for r in (self.wide, self.high))
         size = f"{format_px(width.used)} × {format_px(height.used)}"
@@ -177,12 +180,12 @@ class Figure:
         rows = [r for r in ((name, 13.0), (below, SMALL)) if r[0]]
         fits = all(text_width(t, s) + 8 <= at.width for t, s in rows)
         if not fits or at.height < letters + 36:
-            self.board.text(x, y + letters * 0.35, size, letters, bold=True, anchor="middle")
+            self.board.text(x, y + letters * 0.35, size, letters, bold=True, anchor="middle", back=back)
             return not rows
-        self.board.text(x, y - 10, name, 13, colour="second_ink", anchor="middle")
-        self.board.text(x, y + 10, size, letters, bold=True, anchor="middle")
+        self.board.text(x, y - 10, name, 13, colour="second_ink", anchor="middle", back=back)
+        self.board.text(x, y + 10, size, letters, bold=True, anchor="middle", back=back)
         if below:
-            self.board.text(x, y + 27, below, SMALL, colour="second_ink", anchor="middle")
+            self.board.text(x, y + 27, below, SMALL, colour="second_ink", anchor="middle", back=back)
         return True
 
     # -- down
