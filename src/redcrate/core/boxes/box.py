@@ -8,10 +8,12 @@ what is kept for them still holds.
 from collections.abc import Iterator
 from dataclasses import dataclass
 from enum import Enum
+from functools import lru_cache
 
 from redcrate.core.boxes.image_size import IntrinsicSize
-from redcrate.core.markup.elements import Element
+from redcrate.core.markup.elements import DocumentMode, Element
 from redcrate.core.style.computed import ComputedStyle
+from redcrate.core.style.values import NO_LENGTH
 
 
 class BoxKind(Enum):
@@ -49,8 +51,9 @@ class Box:
     first one, where that has a style of its own. begins_here, ends_here: whether
     an inline box that a block splits begins or ends here (CSS 2.2 §9.2.1.1). inner: which formatting
     context lays out what it holds. holds_floats: floats inside belong to the same block formatting context
-    as this box. depth: how deep boxes nest in it, itself counted. laid_out_as: what the box asked for
-    where blocks stand in for it.
+    as this box. reads_height: its layout hangs on the height of its containing block; inside_reads: that of a box in
+    it hangs on its own. depth: how deep boxes nest in it, itself counted. laid_out_as: what the box asked for where
+    blocks stand in for it.
     """
 
     kind: BoxKind
@@ -72,6 +75,8 @@ class Box:
     is_float: bool
     is_inline_level: bool
     establishes_bfc: bool
+    reads_height: bool
+    inside_reads: bool
     depth: int
 
     def __init__(
@@ -118,6 +123,10 @@ class Box:
         flows_inline = not out and not floats and style.display.startswith("inline")
         put(self, "is_inline_level", flows or flows_inline)
         put(self, "establishes_bfc", _establishes_bfc(self, overflow_counts=overflow_counts))
+        inside = any(c.reads_height for c in children)
+        through = flows or self.is_anonymous_block or style.document_mode is DocumentMode.QUIRKS
+        put(self, "inside_reads", inside)
+        put(self, "reads_height", (not flows and _reads_height(style)) or (through and inside))
         put(self, "depth", 1 + max([c.depth for c in children]) if children else 1)
 
     def with_first_line(self, twin: "Box") -> "Box":
@@ -179,6 +188,18 @@ _INLINE_KINDS = (BoxKind.INLINE, BoxKind.TEXT, BoxKind.BREAK)
 
 
 _INNER = {BoxKind.BLOCK: InnerDisplay.BLOCKS, BoxKind.REPLACED: InnerDisplay.REPLACED}
+
+
+@lru_cache(maxsize=20_000)
+def _reads_height(style: ComputedStyle) -> bool:
+    """Whether a size, a limit or an offset of the block axis is a share of the containing block's."""
+    values = (
+        style.height,
+        style.min_height,
+        style.max_height,
+        *((style.top, style.bottom) if style.position == "relative" else ()),
+    )
+    return any(v == "stretch" or (not isinstance(v, NO_LENGTH) and v.has_percent) for v in values)
 
 
 def scrolls_nothing(style: ComputedStyle) -> bool:

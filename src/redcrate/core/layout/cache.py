@@ -7,6 +7,7 @@ cache: each step on it is one step of a dictionary, and what two of them find ou
 """
 
 from collections.abc import Callable
+from dataclasses import replace
 from typing import TYPE_CHECKING
 from weakref import ref
 
@@ -68,15 +69,31 @@ class BoxRecord:
         kept.record, kept.space, kept.rises = self.fragments, space, rises
         self.fragments[space] = kept
 
+    def at_another_height(self, space: ConstraintSpace) -> KeptFragment | None:
+        """What is kept for a space that differs in the containing block's height alone."""
+        for known, kept in tuple(self.fragments.items()):
+            if known.width == space.width and replace(known, height=space.height) == space:
+                return kept
+        return None
+
     def alike(
-        self, space: ConstraintSpace, width: LayoutUnit, border: Edges, padding: Edges
+        self,
+        space: ConstraintSpace,
+        width: LayoutUnit,
+        border: Edges,
+        padding: Edges,
+        *,
+        reads_height: bool,
     ) -> Fragment | None:
         """A fragment of the box with that content width and those edges, where heights count alike.
 
-        For boxes that start a block formatting context: what is inside hangs on nothing else.
+        For boxes that start a block formatting context: what is inside hangs on nothing else. reads_height: the
+        height of the containing block counts.
         """
         for known, kept in tuple(self.fragments.items()):
-            if known.height != space.height or known.stretched_height != space.stretched_height:
+            if reads_height and known.height != space.height:
+                continue
+            if known.stretched_height != space.stretched_height:
                 continue
             if _forced_height(known) != _forced_height(space):
                 continue

@@ -34,6 +34,8 @@ Facts: TypeAlias = FlexFacts | GridFacts | TableFacts
 class SizeReason(Enum):
     """Why a content width or height is what it is."""
 
+    __hash__ = object.__hash__  # members are equal only to themselves; spaces with them are keys
+
     SPECIFIED = "a length was specified"
     PERCENT = "a percentage of the containing block"
     FILL = "auto: what the containing block leaves"

@@ -15,6 +15,8 @@ from redcrate.core.units import ZERO, LayoutUnit
 class Sizing(Enum):
     """How a box comes to a width that its style leaves to `auto`."""
 
+    __hash__ = object.__hash__  # members are equal only to themselves; spaces with them are keys
+
     FILL = "a block in flow fills its containing block"  # §10.3.3
     SHRINK_TO_FIT = "as wide as its content, within what is available"  # §10.3.5, §10.3.7, §10.3.9
     STRETCH = "from one offset to the other"  # §10.3.7
@@ -22,6 +24,8 @@ class Sizing(Enum):
 
 class Mode(Enum):
     """What is asked for."""
+
+    __hash__ = object.__hash__
 
     LAYOUT = "a fragment"
     CONTENT_SIZES = "the min-content and the max-content size"

@@ -40,7 +40,7 @@ def _item(container: Element, box: PlacedBox) -> RowItem:
 
 def _flex_rows(page: Page, container: Element, at: PlacedBox, facts: FlexFacts) -> Iterator[Row]:
     inside = _placed(page, at)
-    for line, following in zip(facts.lines, [*facts.lines[1:], None], strict=True):
+    for line, following in zip(facts.lines, [*facts.lines[1:], None], strict=False):
         items = [_item(container, inside[i.box]) for i in line.items]
         order = sorted(items, key=lambda i: i.margin_box.x)
         gaps = tuple(Gap(n, gap=facts.gap) for n in range(len(items) - 1) if facts.gap)

@@ -24,7 +24,8 @@ class FlexItem:
 
     base, least, most: §9.2 and its limits. target: the main size while and after it is flexed (§9.7);
     round: in which round of that it was frozen. cross_start: of its margin edge in its line. written_extra: what
-    the margin box has more than the content box while auto margins are 0.
+    the margin box has more than the content box while auto margins are 0. auto_*: which margins are auto, from the
+    start of the axis. stretches: it takes the cross size of its line (§8.3).
     """
 
     box: Box
@@ -34,6 +35,9 @@ class FlexItem:
     extra_cross: LayoutUnit
     align: Alignment
     written_extra: LayoutUnit
+    auto_main: tuple[bool, bool]
+    auto_cross: tuple[bool, bool]
+    stretches: bool
     base: LayoutUnit = ZERO
     base_reason: BaseReason = BaseReason.CONTENT
     least: LayoutUnit = ZERO
@@ -91,33 +95,6 @@ class FlexItem:
         return self.border_cross + self.margins_cross
 
     @property
-    def auto_main(self) -> tuple[bool, bool]:
-        """Which margins along the main axis are auto, from its start."""
-        return self._auto(across=self.axes.is_row, turned=self.axes.main_reversed)
-
-    @property
-    def auto_cross(self) -> tuple[bool, bool]:
-        """Which margins along the cross axis are auto, from its start."""
-        return self._auto(across=not self.axes.is_row, turned=self.axes.cross_reversed)
-
-    def _auto(self, *, across: bool, turned: bool) -> tuple[bool, bool]:
-        style = self.style
-        names = (
-            (style.margin_left, style.margin_right)
-            if across
-            else (style.margin_top, style.margin_bottom)
-        )
-        start, end = (name == "auto" for name in names)
-        return (end, start) if turned else (start, end)
-
-    @property
-    def stretches(self) -> bool:
-        """§8.3: whether it takes the cross size of its line: it is to, its own is auto, and so is no margin."""
-        size = self.style.height if self.axes.is_row else self.style.width
-        wanted = self.align.keyword in ("stretch", "normal")
-        return wanted and size == "auto" and not any(self.auto_cross)
-
-    @property
     def shrinks_to_nothing(self) -> bool:
         """§4.5: whether the automatic minimum is 0, as that of what scrolls along the main axis is."""
         style = self.style
@@ -165,4 +142,18 @@ def _item(cache: LayoutCache, box: Box, axes: FlexAxes, width: LayoutUnit, align
     across, down = border.across + padding.across, border.down + padding.down
     own = axes.own(self_alignment(style.align_self, align_items), style)
     main, cross = (across, down) if axes.is_row else (down, across)
-    return FlexItem(box, axes, margin, main, cross, own, main + sum(axes.main(margin), ZERO))
+    auto_main = _auto(style, across=axes.is_row, turned=axes.main_reversed)
+    auto_cross = _auto(style, across=not axes.is_row, turned=axes.cross_reversed)
+    size = style.height if axes.is_row else style.width
+    stretches = own.keyword in ("stretch", "normal") and size == "auto" and not any(auto_cross)
+    extra = main + sum(axes.main(margin), ZERO)
+    return FlexItem(box, axes, margin, main, cross, own, extra, auto_main, auto_cross, stretches)
+
+
+def _auto(style: ComputedStyle, *, across: bool, turned: bool) -> tuple[bool, bool]:
+    """Which of the two margins of an axis are auto, from its start."""
+    if across:
+        start, end = style.margin_left == "auto", style.margin_right == "auto"
+    else:
+        start, end = style.margin_top == "auto", style.margin_bottom == "auto"
+    return (end, start) if turned else (start, end)
