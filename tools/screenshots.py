@@ -8,15 +8,12 @@ from pathlib import Path
 
 os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
 
-from PyQt6.QtCore import QPointF  # noqa: E402
 from PyQt6.QtTest import QTest  # noqa: E402
 from PyQt6.QtWidgets import QApplication  # noqa: E402
 
 from redcrate.app.painting.drawing_files import drawing_image  # noqa: E402
 from redcrate.app.picture import picture_of_bench  # noqa: E402
 from redcrate.app.screens import bench_of, diagrams_of, source_of, widths_of  # noqa: E402
-from redcrate.app.sheet import edge_drag  # noqa: E402
-from redcrate.app.sheet.edge_drag import BoxEdge  # noqa: E402
 from redcrate.app.theme.look import choose_palette  # noqa: E402
 from redcrate.app.window import Window  # noqa: E402
 from redcrate.core.comp.measuring import distance  # noqa: E402
@@ -25,7 +22,6 @@ from redcrate.core.diagram.choosing import Which  # noqa: E402
 from redcrate.core.diagram.codes import DARK, LIGHT, PRINT  # noqa: E402
 from redcrate.core.diagram.page_plan import PlanOptions, page_plan  # noqa: E402
 from redcrate.core.edit.gives import Gives  # noqa: E402
-from redcrate.core.geometry import Rect  # noqa: E402
 from redcrate.core.session import Session  # noqa: E402
 from redcrate.demo_pages import demo_page  # noqa: E402
 
@@ -43,22 +39,6 @@ def type_into_padding(text: str) -> Callable[[Window], None]:
     return prepare
 
 
-def dragging(window: Window) -> None:
-    """The notice's right width edge held, 40 px further out, over the tides."""
-    assert window.session is not None
-    sheet, session = bench_of(window).sheet, window.session
-    session.editor.set_gives(Gives.BOX)
-    state = edge_drag.begin(session, BoxEdge("content", "right"))
-    assert state is not None
-    sheet.edge_tool.drag = edge_drag.dragged_by(session, state, -40 * 64)
-    box = session.views.page.box_of(state.element)
-    assert box is not None
-    place = Rect(box.content_box.right - 40 * 64, box.content_box.y + 60 * 64, 0, 0)
-    sheet.cursor_at = sheet.to_screen(place).topLeft() + QPointF(2, 0)
-    sheet.edge_tool.drag_from = QPointF(0, 0)
-    session.views.preview(sheet.edge_tool, sheet.edge_tool.drag.preview)
-
-
 def dropped(window: Window) -> None:
     """The tides dropped: the notice grew by its padding."""
     assert window.session is not None
@@ -67,11 +47,6 @@ def dropped(window: Window) -> None:
     notice = next(e for e in session.views.page.elements if "notice" in e.classes)
     session.editor.apply(session.editor.plan(notice, "padding", ("left", "right"), "60").patch)
     session.views.select(next(e for e in session.views.page.elements if e.id == "tides"))
-
-
-def tinted(window: Window) -> None:
-    """Blocks coloured by nesting."""
-    window.actions_by_name["tint-nesting"].trigger()
 
 
 def source(window: Window) -> None:
@@ -187,9 +162,7 @@ def drawings() -> None:
 PICTURES: list[tuple[str, str, float | None, Callable[[Window], None] | None]] = [
     ("bench", ".notice", None, None),
     ("bench-typing", ".notice", None, type_into_padding("60")),
-    ("bench-drag", ".notice", None, dragging),
     ("bench-dropped", "#tides", None, dropped),
-    ("bench-tint", "main", None, tinted),
     ("classes", ".plot", None, classes),
     ("commands", ".notice", None, commands),
     ("source", ".notice", None, source),
@@ -203,6 +176,9 @@ PICTURES: list[tuple[str, str, float | None, Callable[[Window], None] | None]] =
 ]
 
 
+CARDS = [("cards-row", "h1"), ("cards-grid", "#plots")]
+
+
 def main() -> None:
     """All pictures."""
     FOLDER.mkdir(parents=True, exist_ok=True)
@@ -212,8 +188,13 @@ def main() -> None:
         for name, select, width, prepare in PICTURES:
             picture_of_bench(page, FOLDER / f"{name}.png", select=select, width=width, prepare=prepare)
         draft = Path(folder) / "ploverfield-draft"
-        shutil.copytree(demo_page().parent.parent / "ploverfield-draft", draft)
+        shutil.copytree(demo_page("ploverfield-draft").parent, draft)
         picture_of_bench(draft / "index.html", FOLDER / "findings.png", prepare=findings)
+        cards = Path(folder) / "ploverfield-cards"
+        shutil.copytree(demo_page("ploverfield-cards").parent, cards)
+        for name, select in CARDS:
+            target = FOLDER / f"{name}.png"
+            picture_of_bench(cards / "index.html", target, select=select, width=1100)
         choose_palette(DARK)
         picture_of_bench(page, FOLDER / "bench-dark.png", select=".notice", dark=True)
         choose_palette(LIGHT)
