@@ -38,7 +38,7 @@ def test_a_space_of_the_source_is_a_gap(page_of: PageOf) -> None:
     assert row.left == 1000 * 64 - 900 * 64 - gap.spaces
 
 
-@pytest.mark.parametrize("group", ["gen-f", "gen-i", "float", "inline", "flex", "grid"])
+@pytest.mark.parametrize("group", ["gen-f", "gen-i", "float", "inline", "flex", "grid", "table"])
 def test_rows_add_up_on_every_page(group: str) -> None:
     """Margin boxes, gaps and what is left are the room; items stand in order and in the row."""
     for path in sorted(CASES.glob(f"{group}*.html"))[:60]:
@@ -82,3 +82,15 @@ def test_a_grid_row_is_a_row_of_what_begins_in_it(page_of: PageOf) -> None:
     assert first.shared == "columns of 50, 80 px"
     page = page_of(THREE, "#r { display: flex; flex-direction: column } i { height: 9px }")
     assert rows_of(page, by_id(page, "r")) == ()
+
+
+def test_the_cells_of_a_row_share_it(page_of: PageOf) -> None:
+    """Cells and the spacing between them make the row's width."""
+    css = "table { border-spacing: 6px } td { padding: 0; width: 50px; height: 9px }"
+    page = page_of("<table><tr><td id=a><td id=b><tr><td id=c></table>", css)
+    row = row_of(page, by_id(page, "b"))
+    assert row is not None and row.kind is RowKind.CELLS
+    assert [i.element.id for i in row.items] == ["a", "b"] and row.left == 0
+    assert [g.total for g in row.gaps] == [6 * 64] and row.room == 106 * 64
+    last = row_of(page, by_id(page, "c"))
+    assert last is not None and last.left == 56 * 64

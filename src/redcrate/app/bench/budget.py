@@ -103,8 +103,9 @@ class Strip(QWidget):
             if term is not None:
                 cell.show_term(term, editable=editable)
         self._left = equation.left if equation.available is not None else ZERO
-        self.rest.over = max(ZERO, -self._left) if self.axis == "across" else ZERO
-        self.rest.unknown = self.axis == "down"
+        over = self.axis == "across" and not equation.is_shared
+        self.rest.over = max(ZERO, -self._left) if over else ZERO
+        self.rest.unknown = self.axis == "down" or equation.is_shared
         self._arrange(equation)
 
     def _arrange(self, equation: Equation | None = None) -> None:
@@ -466,6 +467,8 @@ def _sum(equation: Equation) -> str:
             f"<b>{format_px(equation.spent)}</b> spent<br>"
             f"<span style='color:{grey}'>border box {format_px(inner)}</span>"
         )
+    if equation.is_shared:
+        return f"<b>{format_px(equation.spent)}</b> spent<br><span style='color:{grey}'>the rest is shared</span>"
     if equation.left < 0:
         return (
             f"<b style='color:{violet}'>{format_px(equation.spent)}</b> spent<br>"

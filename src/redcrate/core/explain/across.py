@@ -39,7 +39,10 @@ def across(page: Page, element: Element) -> Equation | None:
     ]
     container = container_label(box)
     reasons = _reasons(page, box, sizes, terms, container)
-    return Equation(element, "across", container, sizes.basis, tuple(terms), tuple(reasons))
+    shared = sharing_of(box) in (Sharing.LINE, Sharing.COLUMNS)
+    return Equation(
+        element, "across", container, sizes.basis, tuple(terms), tuple(reasons), is_shared=shared
+    )
 
 
 def container_label(box: ElementBox) -> str:

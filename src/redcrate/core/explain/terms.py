@@ -74,7 +74,8 @@ class Equation:
     """How a container's size is spent.
 
     terms: in order; `spent` is their sum. available: the container's size, None if it follows from
-    the content. container: its name. reasons: the sentences.
+    the content. container: its name. reasons: the sentences. is_shared: what is left is for others that share the
+    container.
     """
 
     element: Element
@@ -83,6 +84,7 @@ class Equation:
     available: LayoutUnit | None
     terms: tuple[Term, ...]
     reasons: tuple[Reason, ...]
+    is_shared: bool = False
 
     @property
     def spent(self) -> LayoutUnit:

@@ -16,7 +16,24 @@ def container_rows(page: Page, container: Element, at: PlacedBox) -> list[Row]:
     facts = at.fragment.facts
     if isinstance(facts, FlexFacts) and facts.is_row:
         return list(_flex_rows(page, container, at, facts))
-    return list(_grid_rows(page, container, at, facts)) if isinstance(facts, GridFacts) else []
+    if isinstance(facts, GridFacts):
+        return list(_grid_rows(page, container, at, facts))
+    if at.fragment.box.style.display == "table-row" and at.fragment.children:
+        return [_cells(page, container, at)]
+    return []
+
+
+def _cells(page: Page, container: Element, at: PlacedBox) -> Row:
+    """The cells that begin in a table's row, with the spacing between neighbours (CSS 2.2 §17.6.1)."""
+    items = [_item(container, page.placed_child(at, c)) for c in at.fragment.children]
+    items.sort(key=lambda i: i.margin_box.x)
+    gaps = []
+    for number, (one, other) in enumerate(zip(items, items[1:], strict=False)):
+        apart = other.margin_box.x - one.margin_box.right
+        if apart > 0:
+            gaps.append(Gap(number, edges=apart))
+    room = at.rect.width
+    return Row(container, RowKind.CELLS, at.rect.y, room, tuple(items), tuple(gaps), None)
 
 
 def gaps_of(facts: Facts | None) -> tuple[LayoutUnit, LayoutUnit]:

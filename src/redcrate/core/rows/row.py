@@ -19,6 +19,7 @@ class RowKind(Enum):
     INLINE = "inline-level boxes"
     FLEX = "items of a flex line"
     GRID = "items of a grid row"
+    CELLS = "cells of a table's row"
 
 
 @dataclass(frozen=True, slots=True)
@@ -35,7 +36,8 @@ class Gap:
     """What stands between two items of a line, or before the first or after the last one.
 
     after: behind the item of this number (-1: before the first). spaces: the width of spaces of the source.
-    text: of other text. edges: of inline boxes' margins, borders and padding. gap: of a flex or grid container.
+    text: of other text. edges: of inline boxes' margins, borders and padding, or what keeps cells apart. gap: of a
+    flex or grid container.
     """
 
     after: int
