@@ -9,12 +9,12 @@ from hypothesis import strategies as st
 
 from redcrate.core.explain import across, down
 from redcrate.core.explain.flexed import flex_sum
-from redcrate.core.explain.inside import Space, inside_of, spaces_between
 from redcrate.core.explain.tracks import area_sums
 from redcrate.core.layout.flex_facts import FlexedItem, FlexFacts, FlexLimit
 from redcrate.core.layout.grid_facts import GridFacts
 from redcrate.core.layout.table_facts import TableFacts
 from redcrate.core.page import Page, PlacedBox
+from redcrate.core.rows.inside import Space, inside_of, spaces_between
 from redcrate.core.units import LayoutUnit
 from tests.conftest import CASES, PageOf, by_id, load
 from tests.made_pages import made_page

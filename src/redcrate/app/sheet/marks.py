@@ -17,12 +17,12 @@ from redcrate.core.diagram.drawing import Drawing, Part, paint
 from redcrate.core.diagram.label_places import Place, Taken
 from redcrate.core.explain import across, down
 from redcrate.core.explain.distances import Distance, distances
-from redcrate.core.explain.inside import inside_of
 from redcrate.core.explain.refused import refused_places
 from redcrate.core.geometry import SIDES, Edges, Rect
 from redcrate.core.markup.elements import Element
 from redcrate.core.page import ElementBox, Page, PlacedBox
 from redcrate.core.rows import is_surprising
+from redcrate.core.rows.inside import inside_of
 from redcrate.core.units import ZERO, LayoutUnit, format_px
 
 _LEAST_DISTANCE = 14.0  # screen px; below it a number has no room

@@ -11,9 +11,9 @@ from redcrate.core.diagram.drawing import Label, Stroke
 from redcrate.core.diagram.figure import Figure
 from redcrate.core.diagram.label_places import Place
 from redcrate.core.diagram.lettering import label_place
-from redcrate.core.explain.inside import Inside, inside_of
 from redcrate.core.geometry import Rect
 from redcrate.core.page import Page, PlacedBox
+from redcrate.core.rows.inside import Inside, inside_of
 from redcrate.core.rows.row import flow_rect
 from redcrate.core.units import LayoutUnit, format_px
 
