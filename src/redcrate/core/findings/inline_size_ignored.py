@@ -2,11 +2,8 @@
 
 from collections.abc import Iterator
 
-from redcrate.core.edit.targets import matched
 from redcrate.core.findings.finding import Family, Finding, Severity
 from redcrate.core.findings.look import Look
-from redcrate.core.markup.elements import Element
-from redcrate.core.style.sheets import Origin
 from redcrate.core.units import format_px
 
 _NAMES = ("width", "height", "min-width", "min-height", "margin-top", "margin-bottom")
@@ -24,7 +21,9 @@ def find(look: Look) -> Iterator[Finding]:
             nothing = value == "auto" or (
                 name.startswith("margin") and not getattr(value, "px", 1) and not value.percent
             )
-            if not nothing and _is_meant(look, element, name):
+            if not nothing and look.is_meant_for(
+                element, name, lambda e: look.style(e).display == "inline"
+            ):
                 ignored.append(name)
         if not ignored:
             continue
@@ -45,17 +44,6 @@ def find(look: Look) -> Iterator[Finding]:
                 ),
             ),
         )
-
-
-def _is_meant(look: Look, element: Element, name: str) -> bool:
-    """Whether the author's value is for inline elements: not where its rule is for blocks as well."""
-    winner = look.winner(element, name)
-    if winner is None:
-        return False
-    rule = winner.applied.rule
-    if rule.origin is Origin.INLINE:
-        return True
-    return all(look.style(e).display == "inline" for e in matched(look.page, rule.selectors))
 
 
 def _listed(names: list[str]) -> str:

@@ -116,6 +116,16 @@ class Look:
             return None
         return found
 
+    def is_meant_for(self, element: Element, longhand: str, fits: Callable[[Element], bool]) -> bool:
+        """Whether the author wrote a value for elements of a kind: not where its rule is for others as well."""
+        winner = self.winner(element, longhand)
+        if winner is None:
+            return False
+        rule = winner.applied.rule
+        if rule.origin is Origin.INLINE:
+            return True
+        return all(fits(e) for e in matched(self.page, rule.selectors))
+
     def source(self, element: Element, longhand: str) -> Source | None:
         """Where a longhand was written by the author."""
         return written_value(self.page, element, longhand)[1] if self.winner(element, longhand) else None

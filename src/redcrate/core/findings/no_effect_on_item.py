@@ -2,11 +2,9 @@
 
 from collections.abc import Iterator
 
-from redcrate.core.edit.targets import matched
 from redcrate.core.findings.finding import Family, Finding, Severity
 from redcrate.core.findings.look import Look
 from redcrate.core.markup.elements import Element
-from redcrate.core.style.sheets import Origin
 
 _NAMES = ("float", "clear", "vertical-align")
 
@@ -39,16 +37,13 @@ def find(look: Look) -> Iterator[Finding]:
 
 
 def _is_meant(look: Look, element: Element, name: str) -> bool:
-    """Whether the author wrote it for items: not where its rule is for other elements as well."""
+    """Whether the author wrote it for items alone, and not to tell what such elements are wherever they stand."""
     winner = look.winner(element, name)
     if winner is None or winner.value in ("none", "baseline"):
         return False
-    rule = winner.applied.rule
-    if rule.origin is Origin.INLINE:
-        return True
-    if any(d.name == "display" for d in rule.declarations):
-        return False  # it tells what such elements are wherever they stand
-    return all(look.style(e).is_item for e in matched(look.page, rule.selectors))
+    if any(d.name == "display" for d in winner.applied.rule.declarations):
+        return False
+    return look.is_meant_for(element, name, lambda e: look.style(e).is_item)
 
 
 FAMILY = Family(

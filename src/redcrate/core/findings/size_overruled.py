@@ -2,7 +2,6 @@
 
 from collections.abc import Iterator
 
-from redcrate.core.edit.targets import matched
 from redcrate.core.explain.columns import table_around
 from redcrate.core.explain.flexed import FlexSum, flex_sum
 from redcrate.core.findings.finding import Family, Finding, Severity
@@ -10,7 +9,6 @@ from redcrate.core.findings.look import Look
 from redcrate.core.layout.flex_facts import BaseReason
 from redcrate.core.markup.elements import Element
 from redcrate.core.page import ElementBox
-from redcrate.core.style.sheets import Origin
 from redcrate.core.style.values import NO_LENGTH
 from redcrate.core.units import format_px
 
@@ -100,18 +98,14 @@ def _by_first_row(look: Look, element: Element, box: ElementBox) -> Iterator[Fin
 
 
 def _is_meant(look: Look, element: Element, name: str) -> bool:
-    """Whether the author's value is for items of this kind: not where its rule is for others as well."""
-    winner = look.winner(element, name)
-    if winner is None:
-        return False
-    rule = winner.applied.rule
-    if rule.origin is Origin.INLINE:
-        return True
+    """Whether the value is for items, or for cells, alone."""
     display = look.style(element).display
-    return all(
-        look.style(e).is_item or look.style(e).display == display == "table-cell"
-        for e in matched(look.page, rule.selectors)
-    )
+
+    def fits(other: Element) -> bool:
+        style = look.style(other)
+        return style.is_item or style.display == display == "table-cell"
+
+    return look.is_meant_for(element, name, fits)
 
 
 FAMILY = Family(

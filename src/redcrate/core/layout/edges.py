@@ -8,15 +8,20 @@ from redcrate.core.style.values import OffsetValue
 from redcrate.core.units import ZERO, LayoutUnit
 
 
-@lru_cache(maxsize=20_000)
-def border_and_padding(style: ComputedStyle, cb_width: LayoutUnit) -> tuple[Edges, Edges]:
-    """The used border widths and paddings of a box in a containing block of that width."""
-    border = Edges(
+def border_of(style: ComputedStyle) -> Edges:
+    """The border widths of a style."""
+    return Edges(
         style.border_top_width,
         style.border_right_width,
         style.border_bottom_width,
         style.border_left_width,
     )
+
+
+@lru_cache(maxsize=20_000)
+def border_and_padding(style: ComputedStyle, cb_width: LayoutUnit) -> tuple[Edges, Edges]:
+    """The used border widths and paddings of a box in a containing block of that width."""
+    border = border_of(style)
     padding = Edges(
         max(ZERO, style.padding_top.resolve(cb_width)),
         max(ZERO, style.padding_right.resolve(cb_width)),
@@ -29,6 +34,16 @@ def border_and_padding(style: ComputedStyle, cb_width: LayoutUnit) -> tuple[Edge
 def margin_or_zero(value: OffsetValue, cb_width: LayoutUnit) -> LayoutUnit:
     """A used margin where `auto` is 0: CSS 2.2 §10.3.5, §10.6.3."""
     return ZERO if isinstance(value, str) else value.resolve(cb_width)
+
+
+def margins_or_zero(style: ComputedStyle, cb_width: LayoutUnit) -> Edges:
+    """All four margins where `auto` is 0."""
+    return Edges(
+        margin_or_zero(style.margin_top, cb_width),
+        margin_or_zero(style.margin_right, cb_width),
+        margin_or_zero(style.margin_bottom, cb_width),
+        margin_or_zero(style.margin_left, cb_width),
+    )
 
 
 def gap_of(value: OffsetValue, base: LayoutUnit | None) -> LayoutUnit:

@@ -202,6 +202,11 @@ class Placed:
     clearance: LayoutUnit = ZERO
     block: Rect | None = None
 
+    def baseline(self, *, last: bool) -> LayoutUnit:
+        """The first or last baseline, counted as y is; the lower edge where it has none (CSS Align 3 §9.1)."""
+        found = self.fragment.last_baseline if last else self.fragment.first_baseline
+        return self.y + (self.fragment.height if found is None else found)
+
     @property
     def out_of_flow(self) -> "list[OutOfFlowCandidate]":
         """The absolute boxes inside that look for a containing block further out, in places out here."""

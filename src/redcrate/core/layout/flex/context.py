@@ -251,7 +251,7 @@ class _Flex:
             upper, lower = lower, upper
         first = next((i for i in upper.items if i.baseline_group == "baseline"), upper.items[0])
         last = next((i for i in lower.items if i.baseline_group == "last baseline"), lower.items[-1])
-        return _baseline(at[first], last=False), _baseline(at[last], last=True)
+        return at[first].baseline(last=False), at[last].baseline(last=True)
 
 
 def _sole(value: Alignment, *, turned: bool) -> Place:
@@ -261,9 +261,3 @@ def _sole(value: Alignment, *, turned: bool) -> Place:
         return "center"
     at_end = keyword in ("flex-end", "end", "self-end", "right", "last baseline")
     return "end" if at_end != turned else "start"
-
-
-def _baseline(at: Placed, *, last: bool) -> LayoutUnit:
-    fragment = at.fragment
-    found = fragment.last_baseline if last else fragment.first_baseline
-    return at.y + (fragment.height if found is None else found)

@@ -9,7 +9,7 @@ from redcrate.core.boxes.box import Box, BoxKind
 from redcrate.core.geometry import Edges
 from redcrate.core.layout.alignment import Alignment, self_alignment
 from redcrate.core.layout.cache import LayoutCache
-from redcrate.core.layout.edges import margin_or_zero
+from redcrate.core.layout.edges import margins_or_zero
 from redcrate.core.layout.flex.axes import FlexAxes
 from redcrate.core.layout.flex_facts import BaseReason, FlexedItem, FlexLimit
 from redcrate.core.layout.fragments import Fragment
@@ -133,12 +133,7 @@ def items_of(cache: LayoutCache, box: Box, axes: FlexAxes, width: LayoutUnit) ->
 def _item(cache: LayoutCache, box: Box, axes: FlexAxes, width: LayoutUnit, align_items: str) -> FlexItem:
     style = box.style
     border, padding = used_edges(cache, box, width)
-    margin = Edges(
-        margin_or_zero(style.margin_top, width),
-        margin_or_zero(style.margin_right, width),
-        margin_or_zero(style.margin_bottom, width),
-        margin_or_zero(style.margin_left, width),
-    )
+    margin = margins_or_zero(style, width)
     across, down = border.across + padding.across, border.down + padding.down
     own = axes.own(self_alignment(style.align_self, align_items), style)
     main, cross = (across, down) if axes.is_row else (down, across)

@@ -17,7 +17,7 @@ from redcrate.core.layout.alignment import (
 )
 from redcrate.core.layout.block_container import layout_block_container
 from redcrate.core.layout.contexts import Content, FlowArea, LayoutRun
-from redcrate.core.layout.edges import gap_of
+from redcrate.core.layout.edges import border_of, gap_of
 from redcrate.core.layout.fragments import ContentSizes, Fragment, OutOfFlowCandidate, Placed
 from redcrate.core.layout.grid.items import AcrossItem, DownItem, GridItem, items_of
 from redcrate.core.layout.grid.placement import Placement, Span, occupied, place_items, wanted
@@ -320,7 +320,7 @@ class _GridLayout:
         top = first[0].area.rows.start
         aligned = [a for a in order if a[0].area.rows.start == top and a[0].align.keyword == "baseline"]
         last = max(order, key=lambda at: (at[0].area.rows.end, at[0].area.columns.end))
-        return _baseline((aligned or [first])[0][1], last=False), _baseline(last[1], last=True)
+        return (aligned or [first])[0][1].baseline(last=False), last[1].baseline(last=True)
 
     def candidate(self, child: Box) -> OutOfFlowCandidate:
         """§9.1, §9.2: an absolute box: its static place, and the area that it is placed in."""
@@ -354,7 +354,7 @@ class _GridLayout:
         )
         if across == _Edges(None, None) and down == _Edges(None, None):
             return None
-        area, border = self.area, self.border
+        area, border = self.area, border_of(self.style)
         padding_left, padding_top = border.left - area.x, border.top - area.y
         right = self.padding_size[0] + padding_left
         bottom = self.padding_size[1] + padding_top
@@ -373,20 +373,9 @@ class _GridLayout:
         )
 
     @property
-    def border(self) -> Edges:
-        """The container's border widths."""
-        style = self.style
-        return Edges(
-            style.border_top_width,
-            style.border_right_width,
-            style.border_bottom_width,
-            style.border_left_width,
-        )
-
-    @property
     def padding_size(self) -> tuple[LayoutUnit, LayoutUnit]:
         """Width and height of the container's padding box."""
-        area, border = self.area, self.border
+        area, border = self.area, border_of(self.style)
         right, bottom = self.padding_end
         return (
             area.x - border.left + area.width + right,
@@ -440,12 +429,6 @@ def _line_at(tracks: Sequence[Track], line: int, side: int) -> LayoutUnit:
 def _ascent(item: GridItem, fragment: Fragment) -> LayoutUnit:
     found = fragment.first_baseline
     return item.margins().top + (fragment.height if found is None else found)
-
-
-def _baseline(at: Placed, *, last: bool) -> LayoutUnit:
-    fragment = at.fragment
-    found = fragment.last_baseline if last else fragment.first_baseline
-    return at.y + (fragment.height if found is None else found)
 
 
 def _used_margins(item: GridItem, fragment: Fragment, width: LayoutUnit, height: LayoutUnit) -> Edges:

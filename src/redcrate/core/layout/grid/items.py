@@ -10,7 +10,7 @@ from redcrate.core.boxes.box import Box, BoxKind
 from redcrate.core.geometry import Edges
 from redcrate.core.layout.alignment import Alignment, self_alignment
 from redcrate.core.layout.contexts import LayoutRun
-from redcrate.core.layout.edges import margin_or_zero
+from redcrate.core.layout.edges import margin_or_zero, margins_or_zero
 from redcrate.core.layout.fragments import Fragment, SizeReason
 from redcrate.core.layout.grid.placement import Area
 from redcrate.core.layout.grid.tracks import Track
@@ -45,13 +45,7 @@ class GridItem:
 
     def margins(self) -> Edges:
         """The margins in its area, auto ones 0."""
-        style, width = self.style, self.width
-        return Edges(
-            margin_or_zero(style.margin_top, width),
-            margin_or_zero(style.margin_right, width),
-            margin_or_zero(style.margin_bottom, width),
-            margin_or_zero(style.margin_left, width),
-        )
+        return margins_or_zero(self.style, self.width)
 
     def _stretches(self, value: Alignment, size: SizeValue, margins: tuple[object, object]) -> bool:
         """§6.2: `normal` fills the area too, but for what has a ratio or a size of its own."""

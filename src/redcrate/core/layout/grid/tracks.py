@@ -9,6 +9,7 @@ from dataclasses import dataclass, field
 from redcrate.core.boxes.box import Box
 from redcrate.core.layout.grid.breadths import factor, fixed, keyword
 from redcrate.core.layout.grid_facts import GridTrack, TrackReason
+from redcrate.core.layout.proportions import in_proportion
 from redcrate.core.style.grid import AUTO_TRACK, TrackSize
 from redcrate.core.units import ZERO, LayoutUnit
 
@@ -100,13 +101,7 @@ def share_equally(
 
 def share_by_factor(tracks: Sequence[Track], space: LayoutUnit) -> dict[Track, LayoutUnit]:
     """§12.5.4: parts of `space` in proportion to flex factors; equal ones where all are 0."""
-    total = sum(t.factor for t in tracks)
-    if not total:
+    if not any(t.factor for t in tracks):
         return share_equally(tracks, space, lambda _: None)[0]
-    given, before, factors = {}, ZERO, 0.0
-    for track in tracks:
-        factors += track.factor
-        upto = LayoutUnit(space * factors / total)
-        given[track] = upto - before
-        before = upto
-    return given
+    parts = in_proportion(space, [t.factor for t in tracks])
+    return dict(zip(tracks, parts, strict=True))

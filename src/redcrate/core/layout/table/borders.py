@@ -9,8 +9,8 @@ from dataclasses import dataclass
 
 from redcrate.core.boxes.box import Box
 from redcrate.core.geometry import NO_EDGES, Edges
+from redcrate.core.layout.edges import border_of
 from redcrate.core.layout.table.structure import Cell, TableStructure
-from redcrate.core.style.computed import ComputedStyle
 from redcrate.core.units import ZERO, LayoutUnit
 
 _STRENGTH = {
@@ -197,23 +197,13 @@ class TableBorders:
         """The border widths that count for a cell."""
         if self.collapsed is not None:
             return self.collapsed.of_cell(cell)
-        return own_border(cell.box.style)
-
-
-def own_border(style: ComputedStyle) -> Edges:
-    """The border widths of a style."""
-    return Edges(
-        style.border_top_width,
-        style.border_right_width,
-        style.border_bottom_width,
-        style.border_left_width,
-    )
+        return border_of(cell.box.style)
 
 
 def borders_of(table: TableStructure) -> TableBorders:
     """The borders as the table's model has them."""
     style = table.box.style
     if style.border_collapse != "collapse":
-        return TableBorders(own_border(style), None)
+        return TableBorders(border_of(style), None)
     collapsed = CollapsedBorders(table)
     return TableBorders(collapsed.of_table() if table.count else NO_EDGES, collapsed)

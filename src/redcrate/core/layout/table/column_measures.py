@@ -10,6 +10,7 @@ from redcrate.core.boxes.box import Box
 from redcrate.core.layout.contexts import LayoutRun
 from redcrate.core.layout.edges import border_and_padding
 from redcrate.core.layout.fragments import ContentSizes
+from redcrate.core.layout.proportions import in_proportion
 from redcrate.core.layout.table.borders import TableBorders
 from redcrate.core.layout.table.structure import Cell, TableStructure
 from redcrate.core.style.values import NO_LENGTH, Length, SizeValue
@@ -241,15 +242,8 @@ def _between(
 
 
 def _added(sizes: Sequence[LayoutUnit], weights: Sequence[float], extra: LayoutUnit) -> list[LayoutUnit]:
-    """`extra` in proportion to weights, whole steps that sum up."""
-    total, so_far, given = sum(weights), 0.0, ZERO
-    out = []
-    for size, weight in zip(sizes, weights, strict=True):
-        so_far += weight
-        upto = LayoutUnit(extra * so_far / total) if total else ZERO
-        out.append(size + upto - given)
-        given = upto
-    return out
+    """`extra` on top of sizes, in proportion to weights."""
+    return [s + part for s, part in zip(sizes, in_proportion(extra, weights), strict=True)]
 
 
 def _beyond(

@@ -9,6 +9,7 @@ from dataclasses import dataclass, field
 from redcrate.core.boxes.box import Box
 from redcrate.core.layout.fragments import Fragment
 from redcrate.core.layout.heights import definite_height
+from redcrate.core.layout.proportions import in_proportion
 from redcrate.core.layout.table.column_measures import length_of, percent_of_width
 from redcrate.core.layout.table.structure import Cell, Row, TableStructure
 from redcrate.core.units import ZERO, LayoutUnit
@@ -153,10 +154,6 @@ def _grow_to_percentages(
 
 
 def _add(rows: Sequence[RowHeight], weights: Sequence[float], extra: LayoutUnit) -> None:
-    """`extra` in proportion to weights, in whole steps that sum up."""
-    total, so_far, given = sum(weights), 0.0, ZERO
-    for row, weight in zip(rows, weights, strict=True):
-        so_far += weight
-        upto = LayoutUnit(extra * so_far / total)
-        row.height += upto - given
-        given = upto
+    """`extra` in proportion to weights."""
+    for row, part in zip(rows, in_proportion(extra, weights), strict=True):
+        row.height += part
