@@ -5,8 +5,9 @@ from redcrate.core.layout import block_container
 from redcrate.core.layout.alignment import Alignment, Place, alignment, self_alignment
 from redcrate.core.layout.block_container import layout_block_container
 from redcrate.core.layout.contexts import Content, FlowArea, LayoutRun
-from redcrate.core.layout.edges import gap_of, margin_or_zero
+from redcrate.core.layout.edges import gap_of
 from redcrate.core.layout.flex.axes import FlexAxes, axes_of
+from redcrate.core.layout.flex.content_sizes import flex_content_sizes
 from redcrate.core.layout.flex.flexible_lengths import resolve
 from redcrate.core.layout.flex.items import FlexItem, items_of
 from redcrate.core.layout.flex.lines import (
@@ -26,13 +27,10 @@ from redcrate.core.layout.fragments import (
     OutOfFlowCandidate,
     Placed,
 )
-from redcrate.core.layout.intrinsic import contributions
 from redcrate.core.layout.line_boxes import relative_shift
 from redcrate.core.layout.margins import NO_MARGINS
 from redcrate.core.layout.space import ConstraintSpace
-from redcrate.core.layout.table.kept import used_edges
 from redcrate.core.layout.widths import shared_margins
-from redcrate.core.style.values import NO_LENGTH
 from redcrate.core.units import ZERO, LayoutUnit
 
 
@@ -46,46 +44,8 @@ class FlexContext:
         return layout_block_container(run, box, space, _flow)
 
     def content_sizes(self, run: LayoutRun, box: Box, space: ConstraintSpace) -> ContentSizes:
-        """§9.9.1: items of a row beside each other, as narrow as the widest where they may wrap."""
-        style = box.style
-        inside = [_contribution(run, c, box) for c in box.children if c.in_flow]
-        if not inside:
-            return ContentSizes(ZERO, ZERO)
-        widest = max(sizes.max_content for sizes in inside)
-        narrowest = max(sizes.min_content for sizes in inside)
-        if not style.flex_direction.startswith("row"):
-            return ContentSizes(narrowest, widest)
-        gaps = gap_of(style.column_gap, ZERO) * (len(inside) - 1)
-        together = sum((sizes.max_content for sizes in inside), ZERO) + gaps
-        if style.flex_wrap == "nowrap":
-            narrowest = sum((sizes.min_content for sizes in inside), ZERO) + gaps
-        return ContentSizes(narrowest, max(together, narrowest))
-
-
-def _contribution(run: LayoutRun, item: Box, container: Box) -> ContentSizes:
-    """§9.9.1: what an item asks for.
-
-    Its flex base size is the most where it cannot grow, the least where it cannot shrink.
-    """
-    sizes, style = contributions(run, item), item.style
-    basis = style.flex_basis
-    if not container.style.flex_direction.startswith("row") or isinstance(basis, NO_LENGTH):
-        return sizes
-    if basis.has_percent:
-        return sizes
-    border, padding = used_edges(run.cache, item, ZERO)
-    extra = border.across + padding.across
-    inside = extra if style.box_sizing == "border-box" else ZERO
-    margins = margin_or_zero(style.margin_left, ZERO) + margin_or_zero(style.margin_right, ZERO)
-    base = max(ZERO, basis.resolve(ZERO) - inside) + extra + margins
-    least, most = sizes
-    scrolls = style.overflow_x not in ("visible", "clip")
-    floor = least if style.min_width == "auto" and not scrolls else ZERO  # the automatic minimum
-    if not style.flex_grow:
-        least, most = max(floor, min(least, base)), max(floor, min(most, base))
-    if not style.flex_shrink:
-        least, most = max(least, base), max(most, base)
-    return ContentSizes(least, most)
+        """§9.9: what its items ask for."""
+        return flex_content_sizes(run, box)
 
 
 def _flow(run: LayoutRun, box: Box, area: FlowArea) -> Content:
