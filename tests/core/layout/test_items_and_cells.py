@@ -46,6 +46,10 @@ FLEX = {
                    [(0, 0, 80, 10), (80, 0, 100, 10)]),
     "absolute in the middle": ("width: 100px; height: 50px; justify-content: center; align-items: end; position: relative",
                                ["position: absolute; width: 20px"], [(40, 40, 20, 10)]),
+    "as wide as the line is high": ("width: 900px; height: 60px",
+                                    ["height: auto; aspect-ratio: 3/2", "height: auto; aspect-ratio: 2; padding: 10px",
+                                     "height: auto; aspect-ratio: 2; padding: 10px; box-sizing: border-box"],
+                                    [(0, 0, 90, 60), (90, 0, 100, 60), (190, 0, 120, 60)]),
 }  # fmt: skip
 GRID = {
     "lengths and fractions": ("width: 300px; grid-template-columns: 60px 1fr 2fr", [""] * 3,
@@ -64,6 +68,8 @@ GRID = {
     "a span over auto": ("width: 200px; grid-template-columns: auto auto; justify-content: start",
                          ["grid-column: span 2; width: 100px", "width: 20px", "width: 10px"],
                          [(0, 0, 100, 10), (0, 10, 20, 10), (55, 10, 10, 10)]),
+    "a span up to the limits": ("width: 200px; grid-template-columns: minmax(auto, 30px) auto; justify-content: start",
+                                ["grid-column: span 2; width: 100px", "", ""], [(0, 0, 100, 10), (0, 10, 30, 10), (30, 10, 70, 10)]),
     "minmax": ("width: 100px; grid-template-columns: minmax(20px, 60px) minmax(20px, 1fr)", ["", ""],
                [(0, 0, 60, 10), (60, 0, 40, 10)]),
     "fit-content": ("width: 300px; grid-template-columns: fit-content(40px) 10px", ["", ""],
@@ -74,6 +80,8 @@ GRID = {
               [(30, 0, 30, 10), (60, 0, 30, 10)]),
     "areas": ("width: 90px; grid-template: 'x x' 20px '. y' 15px / 1fr 2fr", ["grid-area: y", "grid-area: x"],
               [(30, 20, 60, 10), (0, 0, 90, 10)]),
+    "rows of areas": ("width: 60px; grid-template: 'x' 'y' / 1fr; grid-auto-rows: 30px", [""] * 3,
+                      [(0, 0, 60, 10), (0, 10, 60, 10), (0, 20, 60, 10)]),
     "dense": ("width: 90px; grid-template-columns: repeat(3, 30px); grid-auto-flow: dense",
               ["grid-column: span 2", "grid-column: span 2", ""], [(0, 0, 60, 10), (0, 10, 60, 10), (60, 0, 30, 10)]),
     "sparse": ("width: 90px; grid-template-columns: repeat(3, 30px)", ["grid-column: span 2", "grid-column: span 2", ""],
@@ -119,6 +127,10 @@ TABLES = {
                            {"a": (0, 0, 60, 10), "b": (60, 0, 100, 10)}),
     "auto takes it": ("width:160px", "<tr><td style='width:30px' id=a><td id=b><i></i>", {"a": (0, 0, 30, 10), "b": (30, 0, 130, 10)}),
     "shares": ("width:200px", "<tr><td style='width:25%' id=a><td id=b><i></i>", {"a": (0, 0, 50, 10), "b": (50, 0, 150, 10)}),
+    "shares of what it asks": ("", "<tr><td style='width:20%' id=a><td style='width:160px' id=b>",
+                               {"t": (0, 0, 200, 10), "a": (0, 0, 40, 10), "b": (40, 0, 160, 10)}),
+    "a thousand columns at most": ("width:1000px;table-layout:fixed", "<tr><td colspan=5000 id=a><tr><td id=b><td id=c>",
+                                   {"a": (0, 0, 1000, 10), "b": (0, 10, 1, 10), "c": (1, 10, 1, 10)}),
     "fixed": ("width:200px;table-layout:fixed", "<tr><td style='width:80px' id=a><td id=b><td id=c>",
               {"a": (0, 0, 80, 10), "b": (80, 0, 60, 10), "c": (140, 0, 60, 10)}),
     "columns": ("width:200px;table-layout:fixed", "<col style='width:40px'><col span=2><tr><td id=a><td id=b><td id=c>",
@@ -139,6 +151,9 @@ TABLES = {
                  "</caption><tr><td id=a>", {"t": (0, 0, 60, 25), "u": (0, 0, 60, 8), "a": (0, 8, 60, 10), "d": (0, 18, 60, 7)}),
     "collapsed": ("border-collapse:collapse;border:4px solid", "<tr><td id=a style='width:20px'><td id=b style='width:20px;"
                   "border:10px solid'>", {"t": (0, 0, 64, 30), "a": (2, 5, 27, 20), "b": (29, 5, 30, 20)}),
+    "round a group of columns": ("border-collapse:collapse", "<colgroup style='border:6px solid'><col><col><col></colgroup>"
+                                 "<tr><td id=a style='width:20px'><td id=b style='width:20px'><td id=c style='width:20px'>",
+                                 {"a": (3, 3, 23, 16), "b": (26, 3, 20, 16), "c": (46, 3, 23, 16)}),
     "hidden wins": ("border-collapse:collapse;border:8px solid", "<tr><td id=a style='width:20px;border:2px hidden'>",
                     {"t": (0, 0, 20, 10)}),
     "a row left out": ("border-spacing:2px", "<tr style='visibility:collapse'><td id=x><i></i><tr><td id=a><i></i>",
@@ -195,6 +210,8 @@ def test_text_between_items_is_one(page_of: PageOf) -> None:
     ("css", "sizes"),
     [
         ("display: inline-flex", 90), ("display: inline-flex; gap: 5px", 95), ("display: inline-flex; flex-direction: column", 60),
+        ("display: inline-flex; flex-flow: column wrap; height: 10px; gap: 5px", 95),
+        ("display: inline-flex; flex-wrap: wrap; gap: 5px", 95),
         ("display: inline-grid; grid-template-columns: auto auto", 90), ("display: inline-grid", 60),
         ("display: inline-grid; grid-template-columns: 1fr 1fr", 120), ("display: inline-table", 60),
         ("display: inline-grid; grid-template-columns: repeat(2, minmax(0, 20px))", 40),

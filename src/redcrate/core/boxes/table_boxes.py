@@ -112,8 +112,8 @@ def with_tables(
     blank: list[Box] = []  # white space that may stand between two parts
     for child in children:
         if is_part(child):
-            run += [*blank, child] if run else [child]
-            out += [] if run[:-1] else blank
+            (run if run else out).extend(blank)
+            run.append(child)
             blank = []
         elif _is_blank(child):
             blank.append(child)
