@@ -96,7 +96,7 @@ def _boxes(rng: random.Random, of: dict[str, list[str]], depth: int) -> str:
         if depth == 0 or rng.random() < 0.25:
             out.append(_text(rng))
             continue
-        tag = rng.choice(["div", "div", "p", "span", "ul", "li", "h2", "img", "b"])
+        tag = rng.choice(["div", "div", "p", "span", "ul", "li", "h2", "img", "b", "fieldset", "legend"])
         style = _pick(rng, of, 0, 4)
         if tag == "img":
             size = rng.choice(["", 'width="30" height="20"', 'alt="words here"'])

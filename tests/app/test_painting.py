@@ -272,3 +272,72 @@ def test_tables_are_painted_as_their_borders_fell_out(qtbot: QtBot) -> None:
     )
     assert apart.pixelColor(5, 5) == QColor("#fff") and apart.pixelColor(3, 38) == QColor("#f00")
     assert apart.pixelColor(50, 30) == QColor("#cde")
+
+
+def test_a_border_stops_where_its_legend_stands(qtbot: QtBot) -> None:
+    """The frame begins in the middle of the legend; its background goes on behind it."""
+    css = "margin:0;padding:0;border:4px solid #aa0000;background:#00aa00"
+    legend = "<legend style='padding:0;margin-left:40px;width:60px;height:20px'></legend>"
+    image = picture(f"<fieldset style='{css}'>{legend}<p style='margin:0;height:30px'></p></fieldset>")
+    assert [colour_at(image, 20, y) for y in (7, 8, 11, 12)] == [
+        "#ffffff",
+        "#aa0000",
+        "#aa0000",
+        "#00aa00",
+    ]
+    row = [colour_at(image, x, 9) for x in range(200)]
+    assert row[:44] == ["#aa0000"] * 44 and row[44:104] == ["#00aa00"] * 60 and row[104] == "#aa0000"
+    assert colour_at(image, 60, 7) == "#ffffff" and colour_at(image, 60, 52) == "#aa0000"
+
+
+def ink(control: str) -> int:
+    """How many pixels of a control are dark."""
+    image = picture(f"<div style='font:10px/1 sans-serif'>{control}</div>")
+    return sum(image.pixelColor(x, y).lightness() < 140 for x in range(200) for y in range(60))
+
+
+@pytest.mark.parametrize(
+    ("less", "more"),
+    [
+        ("<input type=checkbox>", "<input type=checkbox checked>"),
+        ("<input type=radio>", "<input type=radio checked>"),
+        ("<progress value=1 max=4></progress>", "<progress value=3 max=4></progress>"),
+        ("<meter min=2 max=4 value=2.5></meter>", "<meter min=2 max=4 value=3.5></meter>"),
+        ("<textarea></textarea>", "<textarea>some words</textarea>"),
+        ("<textarea>some words</textarea>", "<textarea>some words\nand a line</textarea>"),
+        ("<select multiple><option>One</select>", "<select multiple><option>One<option>Two</select>"),
+        ("<input>", "<input placeholder=words>"),
+        ("<input type=password>", "<input type=password value=abc>"),
+        ("<input type=color value=#ffffff>", "<input type=color>"),
+        ("", "<input type=range>"),
+        ("", "<input type=file>"),
+    ],
+)
+def test_controls_show_what_they_hold(qtbot: QtBot, less: str, more: str) -> None:
+    """What is ticked, filled in or further along is darker."""
+    assert ink(more) > ink(less)
+
+
+def test_the_knob_stands_at_the_value(qtbot: QtBot) -> None:
+    """A range without a value stands in the middle; values past its ends stand at them."""
+
+    def knob(value: str) -> int:
+        image = picture(f"<input type=range {value} style='margin:0'>")
+        tall = [x for x in range(200) if colour_at(image, x, 1) != "#ffffff"]
+        return (tall[0] + tall[-1]) // 2
+
+    assert 60 <= knob("") <= 70
+    assert knob("value=-5") < 10 and knob("min=10 max=20 value=99") > 118
+
+
+def test_details_show_whether_they_are_open(qtbot: QtBot) -> None:
+    """A triangle to the right, or one that points down: the widest row of ink is at its top."""
+
+    def triangle(open_: str) -> list[int]:
+        image = picture(f"<details {open_} style='font:40px/1 sans-serif'><summary></summary></details>")
+        rows = [sum(colour_at(image, x, y) == "#000000" for x in range(24)) for y in range(40)]
+        return [r for r in rows if r]
+
+    shut, opened = triangle(""), triangle("open")
+    assert max(shut) > shut[0] + 5 and max(shut) > shut[-1] + 5
+    assert opened[0] >= max(opened) - 2 and opened[-1] < 4

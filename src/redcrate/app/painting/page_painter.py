@@ -1,56 +1,41 @@
 """Paints a laid-out page: backgrounds, borders, pictures, and text from its measured glyphs."""
 
-import math
 from collections.abc import Iterator, Sequence
 from contextlib import contextmanager
 from dataclasses import dataclass, field
-from functools import lru_cache
 
 from PyQt6.QtCore import QByteArray, QPointF, QRectF, Qt
 from PyQt6.QtGui import (
     QColor,
-    QFont,
-    QGlyphRun,
     QImage,
     QPainter,
-    QPainterPath,
     QPen,
     QPixmap,
-    QRawFont,
     QTransform,
 )
 from PyQt6.QtSvg import QSvgRenderer
 
 from redcrate.app.painting.colours import to_colour, to_rect
+from redcrate.app.painting.controls import paint_control
+from redcrate.app.painting.glyphs import draw_glyphs, draw_run
+from redcrate.app.painting.markers import paint_marker
 from redcrate.app.painting.surface import paint_surface
-from redcrate.app.painting.tables import paint_collapsed, surface_of
+from redcrate.app.painting.surfaces_of_boxes import surfaces_of
+from redcrate.app.painting.tables import paint_collapsed
 from redcrate.core.boxes.box import BoxKind
 from redcrate.core.files.loading import Resources
 from redcrate.core.geometry import NO_EDGES, Edges, Rect
 from redcrate.core.layout.fragments import InlinePiece, Placed, TextPiece
 from redcrate.core.page import Page, PlacedBox
 from redcrate.core.style.computed import ComputedStyle
-from redcrate.core.text.fonts import FontFace
-from redcrate.core.text.inline_fonts import hyphen_width, inline_font
-from redcrate.core.text.shaping import ShapedRun, shape
+from redcrate.core.text.inline_fonts import hyphen_width
+from redcrate.core.text.shaping import shape
 from redcrate.core.transforms import Matrix
 from redcrate.core.units import ZERO, LayoutUnit
 
 _SMALLEST_TEXT = 5.0  # px on the screen; below it text is a grey bar
-_LARGEST_GLYPHS = 60.0  # device px: Qt paints no glyph runs above 64
 _LARGEST_PICTURE = 4096
 _REACH = 40 * 64  # 1/64 px: shadows and outlines of some width that are painted outside a box
-
-
-_CONTROLS = ("input", "textarea")  # without a picture of their own
-
-
-@lru_cache(maxsize=256)
-def _raw_font(face: FontFace, size: float) -> QRawFont:
-    hinting = QFont.HintingPreference.PreferNoHinting
-    if face.data is not None:
-        return QRawFont(QByteArray(face.data), size, hinting)
-    return QRawFont(str(face.path), size, hinting)
 
 
 class PagePainter:
@@ -70,11 +55,8 @@ class PagePainter:
         shown = self._shown(exposed)
         for box in shown:
             if box.fragment.box.style.visibility == "visible":
-                fragment, surface = box.fragment, surface_of(box)
-                inside = (fragment.border, fragment.padding)
-                if surface is not None:
-                    with self._in_place(painter, box):
-                        self._surface(painter, to_rect(surface[0]), surface[1], *inside)
+                with self._in_place(painter, box):
+                    self._surfaces(painter, box)
         for box in shown:
             if box.fragment.box.style.display == "table-cell":
                 with self._in_place(painter, box):
@@ -130,6 +112,17 @@ class PagePainter:
                 painter.fillRect(exposed, to_colour(background))
                 return
 
+    def _surfaces(self, painter: QPainter, box: PlacedBox) -> None:
+        """What a box has of surfaces, each inside its path."""
+        for surface in surfaces_of(box):
+            if surface.inside is not None:
+                painter.save()
+                painter.setClipPath(surface.inside, Qt.ClipOperation.IntersectClip)
+            edges = (box.fragment.border, box.fragment.padding)
+            self._surface(painter, to_rect(surface.rect), surface.style, *edges)
+            if surface.inside is not None:
+                painter.restore()
+
     def _surface(
         self,
         painter: QPainter,
@@ -162,7 +155,7 @@ class PagePainter:
                     _text(painter, piece, box.rect.x, box.rect.y, scale)
         marker = box.fragment.box.marker
         if marker and (style.list_style_position == "outside" or box.fragment.box.element is None):
-            _marker(painter, box, marker)
+            paint_marker(painter, box, marker)
 
     def _picture(self, painter: QPainter, box: PlacedBox) -> None:
         shown = box.fragment.box
@@ -179,7 +172,7 @@ class PagePainter:
         elif picture is not None:
             painter.setRenderHint(QPainter.RenderHint.SmoothPixmapTransform)
             painter.drawPixmap(target, picture, QRectF(picture.rect()))
-        elif shown.element is None or shown.element.tag not in _CONTROLS:
+        elif shown.element is None or not paint_control(painter, box, target):
             painter.setPen(QPen(QColor("#9a9a9a"), 1, Qt.PenStyle.DashLine))
             painter.setBrush(Qt.BrushStyle.NoBrush)
             painter.drawRect(target)
@@ -311,43 +304,11 @@ def _text(painter: QPainter, piece: TextPiece, x: LayoutUnit, y: LayoutUnit, sca
         numbers.append(glyph.number)
         places.append(QPointF(left + (glyph.x - origin) * factor + extra, baseline - glyph.y * factor))
     painter.setPen(shade)
-    _draw_glyphs(painter, run, numbers, places, size)
+    draw_glyphs(painter, run, numbers, places, size)
     if piece.hyphen:
         end = left + (piece.width - hyphen_width(style)) / 64
-        _glyphs(painter, shape(run.face, piece.hyphen), end, baseline, size)
+        draw_run(painter, shape(run.face, piece.hyphen), end, baseline, size)
     _decorations(painter, style, left, baseline, piece.width / 64)
-
-
-def _draw_glyphs(
-    painter: QPainter, run: ShapedRun, numbers: list[int], places: list[QPointF], size: float
-) -> None:
-    device = math.sqrt(abs(painter.combinedTransform().determinant()))
-    if size * device > _LARGEST_GLYPHS:
-        outlines = QPainterPath()
-        outlines.setFillRule(Qt.FillRule.WindingFill)
-        for number, place in zip(numbers, places, strict=True):
-            outlines.addPath(_outline(run.face, size, number).translated(place))
-        painter.fillPath(outlines, painter.pen().color())
-        return
-    glyphs = QGlyphRun()
-    glyphs.setRawFont(_raw_font(run.face, size))
-    glyphs.setGlyphIndexes(numbers)
-    glyphs.setPositions(places)
-    painter.drawGlyphRun(QPointF(0, 0), glyphs)
-
-
-@lru_cache(maxsize=2000)
-def _outline(face: FontFace, size: float, number: int) -> QPainterPath:
-    """The outline of a glyph."""
-    return _raw_font(face, size).pathForGlyph(number)
-
-
-def _glyphs(painter: QPainter, run: ShapedRun, x: float, baseline: float, size: float) -> None:
-    """A whole run that begins at x."""
-    factor = size / run.face.upem
-    numbers = [g.number for g in run.glyphs]
-    places = [QPointF(x + g.x * factor, baseline - g.y * factor) for g in run.glyphs]
-    _draw_glyphs(painter, run, numbers, places, size)
 
 
 def _decorations(
@@ -366,28 +327,3 @@ def _decorations(
                 QRectF(left, heights[name], width, thickness),
                 to_colour(style.text_decoration_color),
             )
-
-
-def _marker(painter: QPainter, box: PlacedBox, marker: str) -> None:
-    """An outside marker in front of the first line, where it takes no room; an inside one in its own box."""
-    style = box.fragment.box.style
-    baseline = box.fragment.first_baseline
-    if baseline is None:
-        baseline = box.fragment.height
-    size = style.font_size
-    x, y = box.content_rect.x / 64, (box.rect.y + baseline) / 64
-    if box.fragment.box.element is None:
-        x += size * 0.8
-    shade = to_colour(style.color)
-    painter.setPen(shade)
-    if marker in "•◦▪":
-        radius = size * 0.15
-        spot = QRectF(x - size * 0.8, y - size * 0.28 - radius, radius * 2, radius * 2)
-        painter.setPen(QPen(shade, 1))
-        painter.setBrush(Qt.BrushStyle.NoBrush if marker == "◦" else shade)
-        painter.drawRect(spot) if marker == "▪" else painter.drawEllipse(spot)
-        return
-    inline = inline_font(style)
-    run = shape(inline.face, marker)
-    width = run.sums[-1] * size / inline.face.upem
-    _glyphs(painter, run, x - width, y, size)

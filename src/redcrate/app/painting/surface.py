@@ -24,7 +24,7 @@ class _Skin:
     style: ComputedStyle  # kept, so that its id stays its own
     is_plain: bool  # a colour and solid borders of one colour, nothing else
     ground: QColor | None
-    border: QColor
+    border: QColor | None
 
 
 _skins: dict[int, _Skin] = {}
@@ -51,7 +51,8 @@ def _skin(style: ComputedStyle) -> _Skin:
             and len(shades) <= 1
         )
         ground = to_colour(style.background_color) if style.background_color.alpha > 0 else None
-        border = to_colour(next(iter(shades), style.border_top_color))
+        shown = "solid" in kinds
+        border = to_colour(next(iter(shades), style.border_top_color)) if shown else None
         known = _skins[id(style)] = _Skin(style, plain, ground, border)
     return known
 
@@ -69,7 +70,7 @@ def paint_surface(
     if skin.is_plain:
         if skin.ground is not None:
             painter.fillRect(rect, skin.ground)
-        if edges.across or edges.down:
+        if skin.border is not None and (edges.across or edges.down):
             _plain_borders(painter, rect, edges, skin.border)
         return
     outline = outer_corners(rect, style)

@@ -36,18 +36,19 @@ def surface_of(box: PlacedBox) -> tuple[Rect, ComputedStyle] | None:
     facts = box.fragment.facts
     if isinstance(facts, TableFacts):
         rect = Rect(rect.x + facts.grid.x, rect.y + facts.grid.y, facts.grid.width, facts.grid.height)
-        return rect, _without_borders(style) if facts.collapsed is not None else style
+        return rect, without_borders(style) if facts.collapsed is not None else style
     around = facts_around(box)
     if around is None:
         return rect, style
     if around.collapsed is not None:
-        return rect, _without_borders(style)
+        return rect, without_borders(style)
     is_empty = not box.fragment.lines and not box.fragment.children
     return None if is_empty and style.empty_cells == "hide" else (rect, style)
 
 
 @lru_cache(maxsize=2000)
-def _without_borders(style: ComputedStyle) -> ComputedStyle:
+def without_borders(style: ComputedStyle) -> ComputedStyle:
+    """The style of a box whose borders something else paints, or nothing."""
     return replace(
         style,
         border_top_style="none",

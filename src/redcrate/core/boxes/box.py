@@ -38,6 +38,7 @@ class InnerDisplay(Enum):
     GRID = "grid"
     TABLE = "table"
     TABLE_PART = "row, row group or column of a table"  # laid out by the table
+    FIELDSET = "fieldset with its legend"
     REPLACED = "replaced"
     NONE = "none"  # inline boxes, text and breaks are laid out by the lines that they stand in
 
@@ -230,4 +231,12 @@ def _establishes_bfc(box: Box, *, overflow_counts: bool) -> bool:
         or "paint" in style.contain
         or (overflow_counts and not scrolls_nothing(style))
         or (box.element.parent is None and not box.pseudo)
+        or _is_of_fieldset(box.element)
     )
+
+
+def _is_of_fieldset(element: Element) -> bool:
+    """HTML Standard §15.3.13: a fieldset, or a legend in one."""
+    if element.tag == "legend":
+        return element.parent is not None and element.parent.tag == "fieldset"
+    return element.tag == "fieldset"

@@ -14,6 +14,7 @@ from redcrate.core.boxes.wrapping import block_container
 from redcrate.core.markup.elements import Element
 from redcrate.core.markup.numbers import parse_integer
 from redcrate.core.style.computed import ComputedStyle
+from redcrate.core.style.property_parsers import Colour
 from redcrate.core.style.values import Length
 from redcrate.core.text.inline_fonts import inline_font
 from redcrate.core.text.shaping import shape
@@ -28,6 +29,8 @@ _DRAWN = {
 _FIELD, _ROWS, _COLUMNS = 20, 2, 20  # characters, lines and characters where nothing is said
 FIELD = "field"  # a width that no author can write: as wide as its characters say
 _SCROLLBAR, _ARROW = 15, 20  # px
+_LIST_EXTRA, _BETWEEN_OPTIONS = 34, 2  # px
+_HINT = Colour(117, 117, 117)
 
 
 def control_box(element: Element, style: ComputedStyle) -> Box | None:
@@ -35,27 +38,57 @@ def control_box(element: Element, style: ComputedStyle) -> Box | None:
     if element.tag == "textarea":
         return Box(BoxKind.REPLACED, style, element, intrinsic=_area_size(element, style))
     if element.tag == "select":
-        options = [o for o in element.walk() if o.tag == "option"]
-        texts = [" ".join(o.text_content().split()) for o in options]
-        widest = max((_text_width(t, style) for t in texts), default=0.0)
-        chosen = next((t for o, t in zip(options, texts, strict=True) if "selected" in o.attributes), "")
-        return _one_line(element, style, ceil(widest) + _ARROW, chosen or "".join(texts[:1]))
+        return _menu(element, style)
     if element.tag != "input":
         return None
     drawn = _DRAWN.get(element.attributes.get("type", "").lower())
     if drawn is not None:
         return Box(BoxKind.REPLACED, style, element, intrinsic=drawn)
     width = _field_width(_count(element, "size", _FIELD), style)
-    hidden = element.attributes.get("type", "").lower() == "password"
-    return _one_line(element, style, width, "" if hidden else element.attributes.get("value", ""))
+    return _one_line(element, style, width, *_shown(element))
 
 
-def _one_line(element: Element, style: ComputedStyle, width: float, text: str) -> Box:
+def _shown(element: Element) -> tuple[str, bool]:
+    """What stands in a field of one line, and whether that only says what belongs there."""
+    value = element.attributes.get("value", "")
+    if element.attributes.get("type", "").lower() == "password":
+        value = "•" * min(len(value), 100)
+    return (value, False) if value else (element.attributes.get("placeholder", ""), True)
+
+
+def _menu(element: Element, style: ComputedStyle) -> Box:
+    """HTML Standard §15.5.16: a line with what is chosen, or a list where several lines are shown."""
+    options = options_of(element)
+    widest = ceil(max((_text_width(t, style) for _, t in options), default=0.0))
+    rows = _count(element, "size", 4 if "multiple" in element.attributes else 1)
+    if rows > 1 or "multiple" in element.attributes:
+        height = (_line(style) + _BETWEEN_OPTIONS) * rows
+        size = IntrinsicSize(widest + _LIST_EXTRA, height, None)
+        return Box(BoxKind.REPLACED, style, element, intrinsic=size)
+    chosen = next((t for o, t in options if "selected" in o.attributes), "")
+    return _one_line(
+        element, style, widest + _ARROW, chosen or "".join(t for _, t in options[:1]), False
+    )
+
+
+def options_of(select: Element) -> list[tuple[Element, str]]:
+    """The options of a select element and what they say."""
+    options = (o for o in select.walk() if o.tag == "option")
+    return [(o, " ".join(o.text_content().split())) for o in options]
+
+
+def _one_line(element: Element, style: ComputedStyle, width: float, text: str, is_hint: bool) -> Box:
     """A field with its content width, px, where none is written, and the text in it as far as there is room."""
     own = _field_style(style, width)
     while text and _text_width(text, style) > width:
         text = text[:-1] if len(text) < 200 else text[:199]
-    return block_container(own, element, [Box(BoxKind.TEXT, own, None, text=text or "\u200b")], None)
+    shown = _hint_style(own) if is_hint else own
+    return block_container(own, element, [Box(BoxKind.TEXT, shown, None, text=text or "\u200b")], None)
+
+
+@lru_cache(maxsize=1000)
+def _hint_style(style: ComputedStyle) -> ComputedStyle:
+    return replace(style, color=_HINT)
 
 
 @lru_cache(maxsize=1000)
@@ -80,9 +113,13 @@ def _field_width(characters: int, style: ComputedStyle) -> float:
 def _area_size(element: Element, style: ComputedStyle) -> IntrinsicSize:
     font = inline_font(style)
     average = _rounded(font.face.average_width * font.size / font.face.upem)
-    line = (font.leading_ascent + font.leading_descent) / 64
     width = average * _count(element, "cols", _COLUMNS) + _SCROLLBAR
-    return IntrinsicSize(width, line * _count(element, "rows", _ROWS), None)
+    return IntrinsicSize(width, _line(style) * _count(element, "rows", _ROWS), None)
+
+
+def _line(style: ComputedStyle) -> float:
+    font = inline_font(style)
+    return (font.leading_ascent + font.leading_descent) / 64
 
 
 def _count(element: Element, name: str, fallback: int) -> int:

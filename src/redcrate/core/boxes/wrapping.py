@@ -12,6 +12,7 @@ from functools import lru_cache
 from typing import TypeAlias
 
 from redcrate.core.boxes.box import Box, BoxKind, InnerDisplay
+from redcrate.core.boxes.legends import legend_among
 from redcrate.core.boxes.table_boxes import (
     ROW_GROUPS,
     children_of_group,
@@ -142,13 +143,19 @@ def block_container(
         kept,
         pseudo=pseudo,
         marker=marker,
-        inner=wrapped.inner,
+        inner=_of_fieldset(element, wrapped),
         holds_floats=any(
             c.is_float or (c.holds_floats and not c.establishes_bfc) or _inline_floats(c) for c in kept
         ),
         laid_out_as=style.display if _stands_in(style) else "",
         overflow_counts=overflow_counts,
     )
+
+
+def _of_fieldset(element: Element | None, wrapped: _Wrapped) -> InnerDisplay:
+    """HTML Standard §15.3.13: a fieldset that flows and has a legend has a context of its own."""
+    flows = wrapped.inner is InnerDisplay.BLOCKS and element is not None and element.tag == "fieldset"
+    return InnerDisplay.FIELDSET if flows and legend_among(wrapped.children) else wrapped.inner
 
 
 def _stands_in(style: ComputedStyle) -> bool:

@@ -5,6 +5,7 @@ from typing import assert_never
 from redcrate.core.explain.across import container_label, longhand_of
 from redcrate.core.explain.sharing import decided_by_container
 from redcrate.core.explain.terms import Equation, Reason, Term, written_value
+from redcrate.core.layout.fieldset_facts import FieldsetFacts
 from redcrate.core.layout.flex_facts import FlexFacts
 from redcrate.core.layout.fragments import Down, Fragment, InlinePiece, SizeReason
 from redcrate.core.layout.margins import MarginGroup, MarginMember
@@ -120,6 +121,8 @@ def _of_children(fragment: Fragment) -> str:
         if not facts.is_row:
             return "from the items inside"
         return f"from its {count} lines of items" if count > 1 else "from its line of items"
+    if isinstance(facts, FieldsetFacts):
+        return "from its legend and the blocks inside" if facts.room else "from the blocks inside"
     return "from the blocks inside" if facts is None else "from its rows"
 
 

@@ -10,6 +10,7 @@ from redcrate.core.explain.across import container_label
 from redcrate.core.explain.columns import table_around
 from redcrate.core.explain.down import groups_of, winner_of
 from redcrate.core.explain.terms import Reason, Source, written_value
+from redcrate.core.layout.fieldset_facts import FieldsetFacts
 from redcrate.core.layout.flex_facts import FlexFacts
 from redcrate.core.layout.fragments import MarginReason, Placed
 from redcrate.core.layout.grid_facts import GridFacts
@@ -89,12 +90,22 @@ def _among_others(page: Page, box: ElementBox, at: PlacedBox) -> Iterator[Reason
         area = facts.areas[at.fragment.box]
         words = f"column {area.columns[0] + 1}, row {area.rows[0] + 1}"
         yield Reason(f"Its area in {outer.fragment.box.label} begins at {words}.", None)
+    elif outer is not None and isinstance(facts, FieldsetFacts) and facts.legend is at.fragment.box:
+        yield from _on_border(outer.fragment.box.label, facts)
     else:
         around = table_around(box)
         cell = None if around is None else around[1].cells.get(at.fragment.box)
         if around is not None and cell is not None:
             words = f"row {cell.row + 1}, column {cell.column + 1}"
             yield Reason(f"It is the cell in {words} of {around[0].fragment.box.label}.", None)
+
+
+def _on_border(label: str, facts: FieldsetFacts) -> Iterator[Reason]:
+    """HTML Standard §15.3.13: a legend, and what it moves."""
+    yield Reason(f"It stands on the top border of {label}.", None)
+    if facts.room:
+        lower = format_px(facts.room)
+        yield Reason(f"It is higher than that border; what follows begins {lower} px lower.", None)
 
 
 def _in_line(page: Page, outer: PlacedBox, at: PlacedBox, facts: FlexFacts) -> Iterator[Reason]:

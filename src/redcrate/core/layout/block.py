@@ -4,6 +4,7 @@ CSS 2.2 §9.4.1 (flow), §8.3.1 (collapsing, judged in `collapsing.py`), §9.5 (
 (clearance), §10.6.3 (auto heights).
 """
 
+from collections.abc import Sequence
 from dataclasses import replace
 
 from redcrate.core.boxes.box import Box, BoxKind
@@ -50,7 +51,12 @@ class BlockContext:
 
 
 def _flow(run: LayoutRun, box: Box, area: FlowArea) -> Content:
-    return _Flow(run, box, area).run_all()
+    return flow_blocks(run, box, area, box.children)
+
+
+def flow_blocks(run: LayoutRun, box: Box, area: FlowArea, children: Sequence[Box]) -> Content:
+    """What becomes of those `children` of a box that flow in `area`."""
+    return _Flow(run, box, area).run_all(children)
 
 
 def lines_in(fragment: Fragment) -> int:
@@ -87,9 +93,9 @@ class _Flow:
         self.direction = box.style.direction
         self.align = block_align(box.style)
 
-    def run_all(self) -> Content:
+    def run_all(self, children: Sequence[Box]) -> Content:
         """Lay out all children."""
-        for child in self.box.children:
+        for child in children:
             if child.is_out_of_flow:
                 self.candidate(child)
             elif child.is_float:

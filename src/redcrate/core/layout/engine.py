@@ -13,6 +13,7 @@ from redcrate.core.layout.block import BlockContext
 from redcrate.core.layout.cache import BoxRecord, KeptFragment, LayoutCache
 from redcrate.core.layout.containment import contained_sizes
 from redcrate.core.layout.contexts import ContainingBlock, FormattingContext
+from redcrate.core.layout.fieldset import FieldsetContext
 from redcrate.core.layout.flex.context import FlexContext
 from redcrate.core.layout.floats import FloatContext
 from redcrate.core.layout.fragments import ContentSizes, Fragment, OutOfFlowCandidate, Placed
@@ -34,6 +35,7 @@ CONTEXTS: Mapping[InnerDisplay, FormattingContext] = {
     InnerDisplay.GRID: GridContext(),
     InnerDisplay.TABLE: TableContext(),
     InnerDisplay.TABLE_PART: TablePartContext(),
+    InnerDisplay.FIELDSET: FieldsetContext(),
     InnerDisplay.REPLACED: ReplacedContext(),
 }
 

@@ -11,6 +11,7 @@ from typing import Literal, NamedTuple, TypeAlias
 from redcrate.core.boxes.box import Box
 from redcrate.core.geometry import Edges, Rect
 from redcrate.core.layout.alignment import Place
+from redcrate.core.layout.fieldset_facts import FieldsetFacts
 from redcrate.core.layout.flex_facts import FlexFacts
 from redcrate.core.layout.grid_facts import GridFacts
 from redcrate.core.layout.margins import NO_MARGINS, MarginGroup, MarginSet
@@ -28,7 +29,7 @@ HeightSource: TypeAlias = Literal[
 
 
 # What formatting contexts keep of how they shared their room.
-Facts: TypeAlias = FlexFacts | GridFacts | TableFacts
+Facts: TypeAlias = FieldsetFacts | FlexFacts | GridFacts | TableFacts
 
 
 class SizeReason(Enum):

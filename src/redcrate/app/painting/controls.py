@@ -1,0 +1,152 @@
+"""Paints form controls plainly: what is ticked, filled in or chosen, in the ink of their text (HTML Standard §15.5)."""
+
+from collections.abc import Callable, Iterable, Iterator, Mapping
+from typing import TypeAlias
+
+from PyQt6.QtCore import QLineF, QPointF, QRectF, Qt
+from PyQt6.QtGui import QColor, QPainter, QPen, QPolygonF
+
+from redcrate.app.painting.colours import to_colour
+from redcrate.app.painting.glyphs import draw_run
+from redcrate.core.boxes.form_controls import options_of
+from redcrate.core.markup.elements import Element
+from redcrate.core.markup.numbers import parse_number
+from redcrate.core.page import PlacedBox
+from redcrate.core.style.computed import ComputedStyle
+from redcrate.core.text.inline_fonts import inline_font
+from redcrate.core.text.shaping import shape
+
+_Draw: TypeAlias = Callable[[QPainter, QRectF, Element, ComputedStyle], None]
+
+
+def paint_control(painter: QPainter, box: PlacedBox, room: QRectF) -> bool:
+    """Paint what a control shows in its content box, in px; False where the element is no control."""
+    element = box.fragment.box.element
+    if element is None:
+        return False
+    kind = element.attributes.get("type", "").lower() if element.tag == "input" else element.tag
+    draw = _DRAWN.get(kind)
+    if draw is None:
+        return False
+    painter.save()
+    style = box.fragment.box.style
+    ink = to_colour(style.color)
+    painter.setPen(QPen(ink, 1))
+    painter.setBrush(Qt.BrushStyle.NoBrush)
+    draw(painter, room, element, style)
+    painter.restore()
+    return True
+
+
+def _tick_box(painter: QPainter, room: QRectF, element: Element, style: ComputedStyle) -> None:
+    painter.drawRect(room.adjusted(0.5, 0.5, -0.5, -0.5))
+    if "checked" in element.attributes:
+        painter.setPen(QPen(painter.pen().color(), max(1.5, room.width() / 8)))
+        at = [_in(room, x, y) for x, y in ((0.2, 0.5), (0.42, 0.75), (0.8, 0.22))]
+        painter.drawPolyline(QPolygonF(at))
+
+
+def _one_of_several(painter: QPainter, room: QRectF, element: Element, style: ComputedStyle) -> None:
+    painter.drawEllipse(room.adjusted(0.5, 0.5, -0.5, -0.5))
+    if "checked" in element.attributes:
+        painter.setBrush(painter.pen().color())
+        painter.drawEllipse(room.center(), room.width() / 4, room.height() / 4)
+
+
+def _slide(painter: QPainter, room: QRectF, element: Element, style: ComputedStyle) -> None:
+    middle, knob = room.center().y(), min(room.height(), room.width()) / 2
+    painter.drawLine(QLineF(room.left(), middle, room.right(), middle))
+    x = room.left() + knob + _share(element, 0, 100, 0.5) * (room.width() - 2 * knob)
+    painter.setBrush(QColor("white"))
+    painter.drawRect(QRectF(x - knob / 2, room.top() + 0.5, knob, room.height() - 1))
+
+
+def _swatch(painter: QPainter, room: QRectF, element: Element, style: ComputedStyle) -> None:
+    shade = QColor(element.attributes.get("value", ""))
+    painter.setBrush(shade if shade.isValid() else QColor("black"))
+    painter.drawRect(room.adjusted(2.5, 2.5, -2.5, -2.5))
+
+
+def _file(painter: QPainter, room: QRectF, element: Element, style: ComputedStyle) -> None:
+    painter.drawRect(room.adjusted(0.5, 0.5, -0.5, -0.5))
+    _write(painter, room.adjusted(4, 2, -2, 0), ["a file…"], style)
+
+
+def _bar(painter: QPainter, room: QRectF, element: Element, style: ComputedStyle) -> None:
+    painter.drawRect(room.adjusted(0.5, 0.5, -0.5, -0.5))
+    if element.tag == "progress" and "value" not in element.attributes:
+        painter.fillRect(room, Qt.BrushStyle.BDiagPattern)  # nobody knows how far it is
+        return
+    full = QRectF(room)
+    full.setWidth(room.width() * _share(element, 0, 1, 0))
+    painter.fillRect(full.adjusted(2, 3, -2, -3), painter.pen().color())
+
+
+def _lines(painter: QPainter, room: QRectF, element: Element, style: ComputedStyle) -> None:
+    text = element.text_content().removeprefix("\n") or element.attributes.get("placeholder", "")
+    _write(painter, room, _wrapped(text, room.width(), style), style)
+
+
+def _wrapped(text: str, width: float, style: ComputedStyle) -> Iterator[str]:
+    """The lines of a text that is `width` px wide at most, broken between words."""
+    font = inline_font(style)
+    most = width * font.face.upem / font.size if font.size else 0.0
+    for paragraph in text.split("\n"):
+        line = ""
+        for word in paragraph.split(" "):
+            longer = f"{line} {word}" if line else word
+            if line and shape(font.face, longer).sums[-1] > most:
+                yield line
+                line = word
+            else:
+                line = longer
+        yield line
+
+
+def _list(painter: QPainter, room: QRectF, element: Element, style: ComputedStyle) -> None:
+    _write(painter, room.adjusted(2, 1, 0, 0), [text for _, text in options_of(element)], style, apart=2)
+
+
+_DRAWN: Mapping[str, _Draw] = {
+    "checkbox": _tick_box,
+    "radio": _one_of_several,
+    "range": _slide,
+    "color": _swatch,
+    "file": _file,
+    "progress": _bar,
+    "meter": _bar,
+    "textarea": _lines,
+    "select": _list,
+}
+
+
+def _write(
+    painter: QPainter, room: QRectF, lines: Iterable[str], style: ComputedStyle, apart: float = 0
+) -> None:
+    """Lines one under another, as far as there is room for them; apart: px between them."""
+    font = inline_font(style)
+    painter.setClipRect(room, Qt.ClipOperation.IntersectClip)
+    height = (font.leading_ascent + font.leading_descent) / 64 + apart
+    for number, line in enumerate(lines):
+        top = room.top() + number * height
+        if top > room.bottom():
+            return
+        draw_run(painter, shape(font.face, line), room.left(), top + font.leading_ascent / 64, font.size)
+
+
+def _in(room: QRectF, x: float, y: float) -> QPointF:
+    return QPointF(room.left() + x * room.width(), room.top() + y * room.height())
+
+
+def _share(element: Element, least: float, most: float, fallback: float) -> float:
+    """Where a value stands between its bounds, from 0 to 1; fallback: where none is written."""
+    low, high = _number(element, "min", least), _number(element, "max", most)
+    value = parse_number(element.attributes.get("value", ""))
+    if value is None:
+        return fallback
+    return min(1.0, max(0.0, (value - low) / (high - low))) if high > low else 0.0
+
+
+def _number(element: Element, name: str, fallback: float) -> float:
+    found = parse_number(element.attributes.get(name, ""))
+    return fallback if found is None else found
