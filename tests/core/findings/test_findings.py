@@ -93,6 +93,18 @@ PAGES: dict[str, list[tuple[str, str, str]]] = {
          "more than its 1fr",
          "<style>div{display:grid;grid-template-columns:repeat(2, 1fr) 2fr;width:800px}</style><div><p>unbreakablelongword</p><p>b</p><p>c</p></div>"),
     ],
+    "empty-tracks": [
+        ("<div style='display:grid;grid-template-columns:repeat(auto-fill, minmax(100px, 1fr))'><p>a</p><p>b</p></div>",
+         "in 8 columns of div: auto-fill makes 10, of which 2 are needed, and 800 px stay empty",
+         "<div style='display:grid;grid-template-columns:repeat(auto-fill, minmax(400px, 1fr))'><p>a</p><p>b</p></div>"),
+        ("<div style='display:grid;grid-template-columns:repeat(auto-fill, minmax(300px, 1fr));gap:20px'><p>a</p><p>b</p></div>",
+         "in one column of div: auto-fill makes 3, of which 2 are needed, and 320 px",
+         "<div style='display:grid;grid-template-columns:repeat(auto-fill, 300px);gap:20px'><p>a</p><p>b</p></div>"),
+        ("<div style='display:grid;grid-template-columns:repeat(auto-fit, 200px)'><p>a</p><p>b</p></div>", "600 px stay empty",
+         "<div style='display:grid;grid-template-columns:repeat(auto-fit, 200px);justify-content:center'><p>a</p><p>b</p></div>"),
+        ("<div style='display:grid;grid-template-columns:repeat(auto-fit, 450px)'><p>a</p></div>", "in one column of div, so auto-fit drops",
+         "<div style='display:grid;grid-template-columns:repeat(auto-fit, 510px)'><p>a</p></div>"),
+    ],
     "table-wider-than-container": [
         ("<div style='width:150px'><table><tr><td>unbreakableword<td>anotherlongword</table></div>", "unbreakableword",
          "<div style='width:150px'><table style='overflow-wrap:anywhere'><tr><td>unbreakableword<td>anotherlongword</table></div>"),
