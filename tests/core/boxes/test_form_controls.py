@@ -39,7 +39,7 @@ def test_a_field_stands_on_the_line(page_of: PageOf) -> None:
     ("element", "shown"),
     [
         ("<select id='d'><option>one<option>two</select>", "one"), ("<select id='d'><option>one<option selected> t  wo </select>", "t wo"),
-        ("<input id='d' value='a b'>", "a b"), ("<input id='d' type='password' value='ab'>", "\u200b"), ("<input id='d'>", "\u200b"),
+        ("<input id='d' value='a b'>", "a b"), ("<input id='d' type='password' value='ab'>", "••"), ("<input id='d' placeholder=a>", "a"), ("<input id='d'>", "\u200b"),
         ("<input id='d' value='mmmmmmmmmmmmmmmmmmmmmm' size='3'>", "mmm"),
     ],
 )  # fmt: skip

@@ -70,3 +70,23 @@ def test_controls_have_the_sizes_of_engines(
 ) -> None:
     """Lists show their rows; what a field shows does not change it."""
     assert box(page_of(control), "c")[2:] == tuple(map(float, size))
+
+
+@pytest.mark.parametrize(
+    ("css", "box_of_a", "line"),
+    [
+        ("", (4, 3, 13, 13), 21),
+        ("input { padding: 9px; border: 5px solid }", (4, 3, 13, 13), 21),
+        ("input { padding: 9px; border: 5px solid; appearance: none }", (4, 3, 28, 28), 36),
+        ("input { padding: 9px; border: 5px solid; -webkit-appearance: none }", (4, 3, 28, 28), 36),
+    ],
+)
+def test_tick_boxes_stand_on_the_line(
+    page_of: PageOf, css: str, box_of_a: tuple[float, ...], line: float
+) -> None:
+    """Their margin hangs below the baseline; borders and paddings count where their author draws them."""
+    page = page_of(
+        "<p id=p style='height:auto'><input type=checkbox id=a><input type=radio>x</p>",
+        PLAIN.replace("*", "p") + css,
+    )
+    assert box(page, "a") == tuple(map(float, box_of_a)) and box(page, "p")[3] == line

@@ -8,7 +8,7 @@ from PyQt6.QtGui import QColor, QPainter, QPen, QPolygonF
 
 from redcrate.app.painting.colours import to_colour
 from redcrate.app.painting.glyphs import draw_run
-from redcrate.core.boxes.form_controls import options_of
+from redcrate.core.boxes.form_controls import is_tick, options_of
 from redcrate.core.markup.elements import Element
 from redcrate.core.markup.numbers import parse_number
 from redcrate.core.page import PlacedBox
@@ -28,8 +28,10 @@ def paint_control(painter: QPainter, box: PlacedBox, room: QRectF) -> bool:
     draw = _DRAWN.get(kind)
     if draw is None:
         return False
-    painter.save()
     style = box.fragment.box.style
+    if is_tick(element) and style.appearance == "none":
+        return True  # its author draws it
+    painter.save()
     ink = to_colour(style.color)
     painter.setPen(QPen(ink, 1))
     painter.setBrush(Qt.BrushStyle.NoBrush)

@@ -18,6 +18,7 @@ from redcrate.core.style.property_parsers import Colour
 from redcrate.core.style.values import Length
 from redcrate.core.text.inline_fonts import inline_font
 from redcrate.core.text.shaping import shape
+from redcrate.core.units import ZERO
 
 _DRAWN = {
     "checkbox": IntrinsicSize(13, 13, None),
@@ -42,10 +43,35 @@ def control_box(element: Element, style: ComputedStyle) -> Box | None:
     if element.tag != "input":
         return None
     drawn = _DRAWN.get(element.attributes.get("type", "").lower())
+    if drawn is not None and is_tick(element) and style.appearance != "none":
+        style = _bare(style)
     if drawn is not None:
         return Box(BoxKind.REPLACED, style, element, intrinsic=drawn)
     width = _field_width(_count(element, "size", _FIELD), style)
     return _one_line(element, style, width, *_shown(element))
+
+
+def is_tick(element: Element) -> bool:
+    """Whether an element is a check box or a radio button."""
+    kind = element.attributes.get("type", "").lower()
+    return element.tag == "input" and kind in ("checkbox", "radio")
+
+
+@lru_cache(maxsize=1000)
+def _bare(style: ComputedStyle) -> ComputedStyle:
+    """CSS UI 4 §7.2: what a program draws by itself may do without borders and paddings; engines do here."""
+    none = Length(0.0)
+    return replace(
+        style,
+        padding_top=none,
+        padding_right=none,
+        padding_bottom=none,
+        padding_left=none,
+        border_top_width=ZERO,
+        border_right_width=ZERO,
+        border_bottom_width=ZERO,
+        border_left_width=ZERO,
+    )
 
 
 def _shown(element: Element) -> tuple[str, bool]:

@@ -3,6 +3,7 @@
 from dataclasses import dataclass, replace
 
 from redcrate.core.boxes.box import Box
+from redcrate.core.boxes.form_controls import is_tick
 from redcrate.core.boxes.image_size import NO_SIZE, IntrinsicSize
 from redcrate.core.layout.block_container import build_fragment
 from redcrate.core.layout.containment import contained_picture
@@ -39,7 +40,7 @@ class ReplacedContext:
     reasons = frozenset(SizeReason) - {SizeReason.CONTENT, SizeReason.SHRINK_TO_FIT, SizeReason.VIEWPORT}
 
     def layout(self, run: LayoutRun, box: Box, space: ConstraintSpace) -> Fragment:
-        """The size from the image, the ratio and the style; the baseline is the bottom."""
+        """The size from the image, the ratio and the style; the baseline is the bottom of the margin, or of a tick box."""
         style = box.style
         border, padding = border_and_padding(style, space.width)
         extra, extra_down = border.across + padding.across, border.down + padding.down
@@ -63,7 +64,10 @@ class ReplacedContext:
         down = Down(
             size.height, size.height_reason, size.height, space.height, size.height, size.height_limit
         )
-        return build_fragment(run, box, space.width, across, down, border, padding, _NOTHING)
+        content = _NOTHING
+        if box.element is not None and is_tick(box.element):
+            content = replace(_NOTHING, last_baseline=down.content + extra_down)
+        return build_fragment(run, box, space.width, across, down, border, padding, content)
 
     def content_sizes(self, run: LayoutRun, box: Box, space: ConstraintSpace) -> ContentSizes:
         """CSS Box Sizing 3 §5.2.2: with a width in percent it may become as narrow as nothing.

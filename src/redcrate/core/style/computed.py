@@ -151,6 +151,7 @@ class ComputedStyle:
     background_origin: tuple[str, ...]
     background_clip: tuple[str, ...]
     background_attachment: tuple[str, ...]
+    appearance: str
     table_layout: str
     border_collapse: str
     border_spacing: tuple[LengthValue, LengthValue]

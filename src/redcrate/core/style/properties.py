@@ -222,7 +222,14 @@ def _add_background() -> None:
     _add("background-attachment", ("scroll",), layered(pp.keyword("scroll", "fixed", "local")))
 
 
+_APPEARANCES = (
+    "auto none base base-select textfield menulist-button button checkbox listbox menulist meter progress-bar "
+    "push-button radio searchfield slider-horizontal square-button textarea"
+).split()
+
+
 def _add_tables_flex_grid() -> None:
+    _add("appearance", "auto", pp.keyword(*_APPEARANCES))
     _add("table-layout", "auto", pp.keyword("auto", "fixed"))
     _add("border-collapse", "separate", pp.keyword("separate", "collapse"), inherited=True)
     _add("border-spacing", (_ZERO, _ZERO), pp.border_spacing, inherited=True)

@@ -37,7 +37,7 @@ _WITHOUT_BOXES = frozenset(
 _WITHOUT_EFFECT = frozenset(
     """caret caret-color caret-shape caret-animation cursor resize pointer-events user-select nav-up nav-down
     nav-left nav-right interactivity interest-delay interest-delay-start interest-delay-end accent-color
-    appearance text-overflow text-shadow text-decoration-skip text-decoration-skip-ink text-decoration-skip-box
+    text-overflow text-shadow text-decoration-skip text-decoration-skip-ink text-decoration-skip-box
     text-decoration-skip-self text-decoration-skip-spaces text-decoration-inset text-decoration-thickness
     text-underline-offset text-underline-position text-emphasis-color text-emphasis-position
     text-rendering text-size-adjust unicode-bidi
