@@ -43,6 +43,8 @@ def test_the_row_of_an_item_takes_a_gap_and_an_outer_width(qtbot: QtBot, cards: 
     assert row is not None and [i.element.tag for i in row.items] == ["img", "h1", "nav"]
     assert "px free: h1 +" in budget._sums["row"].toolTip()
     assert [f.text() for f in budget.row.gap_fields] == ["20", "20"]
+    assert row.left == 0  # so no unspent room is drawn behind the last item
+    assert abs(budget.row.fields[-1].geometry().right() - (budget.row.width() - 6)) <= 1
     name = outer_on_sheet(cards, "h1")
     type_over(budget.row.gap_fields[0], "36")
     assert "column-gap: 36px" in css(cards) and "Wrote column gap 20px → 36px" in budget.message.text()

@@ -90,3 +90,12 @@ def test_tick_boxes_stand_on_the_line(
         PLAIN.replace("*", "p") + css,
     )
     assert box(page, "a") == tuple(map(float, box_of_a)) and box(page, "p")[3] == line
+
+
+def test_what_comes_later_in_the_tree_is_painted_later(page_of: PageOf) -> None:
+    """The legend keeps its turn among the children, wherever it stands."""
+    page = page_of("<fieldset id=f><p id=p></p><legend id=l>x</legend><hr><hr></fieldset>", PLAIN)
+    frame = page.box_of(by_id(page, "f"))
+    assert frame is not None and frame.box is not None
+    tags = [c.fragment.box.element.tag for c in frame.box.fragment.children if c.fragment.box.element]
+    assert tags == ["p", "legend", "hr", "hr"]

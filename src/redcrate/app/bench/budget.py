@@ -220,6 +220,14 @@ class Budget(QWidget):
         rows.addLayout(self._row("down", self.strips["down"]))
         box.addWidget(self._rows)
 
+    def _name_row(self, whose: str) -> None:
+        """How many stand in which container; a long name is cut with an ellipsis, and whole for readers and the pointer."""
+        label = self._names["row"][1]
+        label.ensurePolished()
+        label.setText(label.fontMetrics().elidedText(whose, Qt.TextElideMode.ElideRight, label.width()))
+        label.setToolTip(whose)
+        label.setAccessibleName(whose)
+
     def _row(self, axis: str, strip: QWidget) -> QHBoxLayout:
         row = QHBoxLayout()
         row.setSpacing(10)
@@ -293,7 +301,7 @@ class Budget(QWidget):
         self.row.show_row(row, element)
         self._sums["row"].setText(row_sum(row))
         self._sums["row"].setToolTip(row.shared if row else "")
-        self._names["row"][1].setText(f"{len(row.items)} in {row.container.label}" if row else "")
+        self._name_row(f"{len(row.items)} in {row.container.label}" if row else "")
         surplus = surplus_of(page, element)
         self.afterwards.setVisible(surplus is not None)
         if surplus is not None:
