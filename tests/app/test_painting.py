@@ -311,6 +311,7 @@ def ink(control: str) -> int:
         ("<input type=color value=#ffffff>", "<input type=color>"),
         ("", "<input type=range>"),
         ("", "<input type=file>"),
+        ("<textarea>\n\n\n\n\nbelow the field</textarea>", "<textarea>\n\nin the field</textarea>"),
     ],
 )
 def test_controls_show_what_they_hold(qtbot: QtBot, less: str, more: str) -> None:

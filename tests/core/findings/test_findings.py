@@ -102,7 +102,7 @@ PAGES: dict[str, list[tuple[str, str, str]]] = {
          "<div style='display:grid;grid-template-columns:repeat(auto-fill, 300px);gap:20px'><p>a</p><p>b</p></div>"),
         ("<div style='display:grid;grid-template-columns:repeat(auto-fit, 200px)'><p>a</p><p>b</p></div>", "600 px stay empty",
          "<div style='display:grid;grid-template-columns:repeat(auto-fit, 200px);justify-content:center'><p>a</p><p>b</p></div>"),
-        ("<div style='display:grid;grid-template-columns:repeat(auto-fit, 450px)'><p>a</p></div>", "in one column of div, so auto-fit drops",
+        ("<div style='display:grid;grid-template-columns:repeat(auto-fit, 450px)'><p>a</p></div>", "in one column of div, so auto-fit leaves that out",
          "<div style='display:grid;grid-template-columns:repeat(auto-fit, 510px)'><p>a</p></div>"),
     ],
     "table-wider-than-container": [

@@ -2,6 +2,7 @@
 
 import pytest
 
+from redcrate.core.explain.across import across
 from redcrate.core.explain.down import down
 from redcrate.core.explain.position import position
 from tests.conftest import PageOf, box, by_id
@@ -90,6 +91,9 @@ def test_tick_boxes_stand_on_the_line(
         PLAIN.replace("*", "p") + css,
     )
     assert box(page, "a") == tuple(map(float, box_of_a)) and box(page, "p")[3] == line
+    wide = across(page, by_id(page, "a"))
+    said = " ".join(r.sentence for r in wide.reasons) if wide is not None else ""
+    assert ("without the borders and paddings" in said) == ("padding" in css and "none" not in css)
 
 
 def test_what_comes_later_in_the_tree_is_painted_later(page_of: PageOf) -> None:

@@ -117,13 +117,13 @@ class RowStrip(QWidget):
         gaps = {g.after: g.total for g in row.gaps}
         typed = dict(zip((g.after for g in _gaps_of_container(row)), self.gap_fields, strict=True))
         gap_room = sum(_GAP_LEAST for _ in gaps)
-        whole = max(
-            max(row.room, row.sum) - sum(gaps.values()), 1
-        )  # gaps have a width of their own here
+        for_items = max(
+            1, max(row.room, row.sum) - sum(gaps.values())
+        )  # a gap has a width of its own here
         room = self.width() - 2 - gap_room
         x = 1.0 + (_GAP_LEAST if -1 in gaps else 0)
         for number, item in enumerate(row.items):
-            width = max(float(_LEAST), room * item.margin_box.width / whole)
+            width = max(float(_LEAST), room * item.margin_box.width / for_items)
             self._spans.append((x, width))
             self.fields[number].setGeometry(round(x + 4), 21, round(width - 8), 18)
             x += width

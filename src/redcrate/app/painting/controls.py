@@ -16,6 +16,7 @@ from redcrate.core.style.computed import ComputedStyle
 from redcrate.core.text.inline_fonts import inline_font
 from redcrate.core.text.shaping import shape
 
+_MOST_TEXT = 5000  # letters: more are never seen in a field, and each painting shapes them
 _Draw: TypeAlias = Callable[[QPainter, QRectF, Element, ComputedStyle], None]
 
 
@@ -85,8 +86,8 @@ def _bar(painter: QPainter, room: QRectF, element: Element, style: ComputedStyle
 
 
 def _lines(painter: QPainter, room: QRectF, element: Element, style: ComputedStyle) -> None:
-    text = element.text_content().removeprefix("\n") or element.attributes.get("placeholder", "")
-    _write(painter, room, _wrapped(text, room.width(), style), style)
+    text = element.text_content() or element.attributes.get("placeholder", "")
+    _write(painter, room, _wrapped(text[:_MOST_TEXT], room.width(), style), style)
 
 
 def _wrapped(text: str, width: float, style: ComputedStyle) -> Iterator[str]:
@@ -133,7 +134,13 @@ def _write(
         top = room.top() + number * height
         if top > room.bottom():
             return
-        draw_run(painter, shape(font.face, line), room.left(), top + font.leading_ascent / 64, font.size)
+        draw_run(
+            painter,
+            shape(font.face, line[:_MOST_TEXT]),
+            room.left(),
+            top + font.leading_ascent / 64,
+            font.size,
+        )
 
 
 def _in(room: QRectF, x: float, y: float) -> QPointF:

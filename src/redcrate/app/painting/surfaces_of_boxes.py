@@ -11,6 +11,8 @@ from redcrate.core.layout.fieldset_facts import FieldsetFacts
 from redcrate.core.page import PlacedBox
 from redcrate.core.style.computed import ComputedStyle
 
+_REACH = 2000  # px: shadows and outlines stand outside the frame
+
 
 @dataclass(frozen=True, slots=True)
 class Surface:
@@ -44,6 +46,3 @@ def _round_legend(box: PlacedBox, facts: FieldsetFacts) -> tuple[Surface, ...]:
         Surface(frame, without_borders(style), behind),
         Surface(frame, style, around.subtracted(behind)),
     )
-
-
-_REACH = 2000  # px: shadows and outlines stand outside the frame

@@ -43,10 +43,9 @@ def control_box(element: Element, style: ComputedStyle) -> Box | None:
     if element.tag != "input":
         return None
     drawn = _DRAWN.get(element.attributes.get("type", "").lower())
-    if drawn is not None and is_tick(element) and style.appearance != "none":
-        style = _bare(style)
     if drawn is not None:
-        return Box(BoxKind.REPLACED, style, element, intrinsic=drawn)
+        own = _bare(style) if is_tick(element) and style.appearance != "none" else style
+        return Box(BoxKind.REPLACED, own, element, intrinsic=drawn)
     width = _field_width(_count(element, "size", _FIELD), style)
     return _one_line(element, style, width, *_shown(element))
 

@@ -1,14 +1,18 @@
 """How a box spends its container's width: CSS 2.2 §10.3.3's sum, term by term."""
 
+from collections.abc import Iterator
 from typing import assert_never
 
 from redcrate.core.explain.sharing import Sharing, decided_by_container, sharing_of
 from redcrate.core.explain.terms import Equation, Reason, Term, written_value
+from redcrate.core.geometry import SIDES
 from redcrate.core.layout.containment import contained_sizes
 from redcrate.core.layout.fragments import Across, InlinePiece, MarginReason, SizeReason
 from redcrate.core.markup.elements import Element
 from redcrate.core.page import ElementBox, Page
 from redcrate.core.units import ZERO, LayoutUnit, format_px
+
+_EDGES = tuple(n for s in SIDES for n in (f"padding-{s}", f"border-{s}-width"))
 
 
 def across(page: Page, element: Element) -> Equation | None:
@@ -124,8 +128,23 @@ def _reasons(
     return [
         Reason(_sum_sentence(terms, box), width.source),
         *_width_reasons(page, box, sizes, width, container),
+        *_without_edges(page, box),
         Reason(_container_sentence(box, sizes, terms, container), terms[0].source or terms[6].source),
     ]
+
+
+def _without_edges(page: Page, box: ElementBox) -> Iterator[Reason]:
+    """Borders and paddings that the style has and the box does not: CSS UI 4 §7.2."""
+    if box.box is None:
+        return
+    own, style = box.box.fragment.box.style, page.style_of(box.element)
+    for longhand in _EDGES:
+        name = longhand.replace("-", "_")
+        if getattr(own, name) != getattr(style, name):
+            source = written_value(page, box.element, longhand)[1]
+            sentence = "It is drawn without the borders and paddings that are written, unless appearance is none."
+            yield Reason(sentence, source)
+            return
 
 
 def _width_reasons(

@@ -55,7 +55,7 @@ def _fitted(look: Look, element: Element, facts: GridFacts, count: int) -> Itera
     if room < size or look.style(element).justify_content not in _AT_START:
         return
     written = look.written(element, "grid-template-columns")
-    text = f"{_columns(element, count)}, so auto-fit drops them; the others stay "
+    text = f"{_columns(element, count)}, so auto-fit leaves that out; what is left stays "
     text += f"{format_px(size)} px wide, and {format_px(room)} px stay empty."
     larger = _FIXED.sub(r"repeat(auto-fit, minmax(\1, 1fr))", written)
     ways: tuple[MakeFix, ...] = ()
