@@ -1,5 +1,6 @@
 """Typed sizes and paddings of items: the property that works is written, and nothing else changes."""
 
+from math import ceil
 from pathlib import Path
 
 import pytest
@@ -8,13 +9,13 @@ from redcrate.core.edit.gives import Gives, plan_term
 from redcrate.core.session import Session
 from tests.conftest import by_id
 
-PAGE = "<!doctype html>\n<style>\nbody {{ margin: 0 }}\n#r {{ {container} }}\n#a {{ {item} }}\n#b {{ width: 50px; height: 20px }}\n</style>\n<div id=r><p id=a>a</p><p id=b>b</p></div>\n"
+PAGE = "<!doctype html>\n<style>\nbody {{ margin: 0 }}\n#r {{ {container} }}\n#a {{ {item} }}\n#b {{ width: 50px; height: 20px }}\n</style>\n<div id=r><p id=a>{words}</p><p id=b>b</p></div>\n"
 
 
-def opened(folder: Path, container: str, item: str) -> Session:
+def opened(folder: Path, container: str, item: str, words: str = "a") -> Session:
     """A page with two items, #a and #b, in #r."""
     path = folder / "p.html"
-    path.write_text(PAGE.format(container=container, item=item), encoding="utf-8")
+    path.write_text(PAGE.format(container=container, item=item, words=words), encoding="utf-8")
     return Session(path, 600)
 
 
@@ -88,6 +89,43 @@ def test_content_gives_on_items(
     assert after is not None
     grows = "from the content" in note
     assert (after.border_box.width == box.border_box.width) != grows
+
+
+@pytest.mark.parametrize(
+    ("columns", "kept"),
+    [
+        ("auto 1fr", "{a} 1fr"),
+        ("[one] min-content [two] 1fr 90px", "[one] {a} [two] 1fr 90px"),
+        ("repeat(2, 1fr); width: 50px", "minmax({a}, 1fr) 1fr; width: 50px"),
+        ("repeat(2, 1fr)", None),
+        ("fit-content(300px) 1fr", "{a} 1fr"),
+        ("minmax(40px, max-content) repeat(2, [x] 60px)", "{a} [x] 60px [x] 60px"),
+        ("auto auto", "{a} auto"),
+        ("repeat(auto-fill, minmax(30px, 1fr))", None),
+        ("200px 1fr", None),
+        ("1fr 1fr; grid-template: none / auto 1fr", None),
+    ],
+)  # fmt: skip
+def test_a_column_that_grows_with_its_content_keeps_its_size_where_the_content_gives(
+    tmp_path: Path, columns: str, kept: str | None
+) -> None:
+    """CSS Grid 1 §12.5: in px, or as a fraction with that as its least; else nothing but the padding is written."""
+    container = f"display: grid; width: 300px; grid-template-columns: {columns}"
+    session = opened(tmp_path, container, "margin: 0", words="A word")
+    page = session.views.page
+    box = page.box_of(by_id(page, "a"))
+    assert box is not None
+    texts = session.document.texts()
+    plan = plan_term(page, texts, by_id(page, "a"), "padding", ("left",), "30px", Gives.CONTENT)
+    session.editor.apply(plan.patch)
+    text = next(iter(session.document.texts().values()))
+    size = f"{ceil(box.border_box.width / 0.64) / 100:g}"
+    written = columns if kept is None else kept.format(a=f"{size}px")
+    assert f"grid-template-columns: {written} }}" in text
+    assert "padding-left: 30px" in item_rule(session)
+    assert ("so the column gets" in plan.note) == (kept is not None)
+    after = session.views.page.box_of(by_id(session.views.page, "a"))
+    assert after is not None and (kept is None or after.border_box.width == box.border_box.width)
 
 
 def test_a_gap_is_a_term_that_can_be_typed(tmp_path: Path) -> None:

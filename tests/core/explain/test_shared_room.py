@@ -34,7 +34,9 @@ def check_facts(page: Page) -> None:
         if isinstance(facts, FlexFacts):
             for line in facts.lines:
                 taken = sum(i.used + i.extra for i in line.items)
-                assert taken + facts.gap * (len(line.items) - 1) + line.left == facts.room
+                assert (
+                    taken + facts.gap * (len(line.items) - 1) + line.left + line.in_margins == facts.room
+                )
                 _check_shares(line.items, line.free)
         elif isinstance(facts, GridFacts):
             wide = sum(t.size for t in facts.columns) + facts.left_across

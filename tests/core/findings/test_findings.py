@@ -105,6 +105,17 @@ PAGES: dict[str, list[tuple[str, str, str]]] = {
         ("<div style='display:grid;grid-template-columns:repeat(auto-fit, 450px)'><p>a</p></div>", "in one column of div, so auto-fit leaves that out",
          "<div style='display:grid;grid-template-columns:repeat(auto-fit, 510px)'><p>a</p></div>"),
     ],
+    "free-room-taken": [
+        ("<div style='display:flex;justify-content:center'><p style='margin:0 auto 0 0;width:300px'>a</p><p style='margin:0;width:100px'>b</p></div>",
+         "justify-content: center of div does nothing: the auto margins of p take the 600 px that are free",
+         "<div style='display:flex;justify-content:center'><p style='margin:0 auto 0 0;flex:1'>a</p><p style='margin:0;width:100px'>b</p></div>"),
+        ("<div style='display:flex;flex-flow:column;height:300px;justify-content:end'><p style='margin:auto 0'>a</p><p style='margin:auto 0'>b</p></div>",
+         "the auto margins of p and 1 more take",
+         "<div style='display:flex;flex-flow:column;height:300px;justify-content:start'><p style='margin:auto 0'>a</p><p style='margin:auto 0'>b</p></div>"),
+        ("<div style='display:flex;flex-wrap:wrap;justify-content:end'><p style='width:1000px'>a</p><p style='margin-left:auto;width:800px'>b</p></div>",
+         "take the 200 px",
+         "<div style='display:flex;flex-wrap:wrap;justify-content:end'><p style='width:900px'>a</p><p style='margin-left:auto;width:800px'>b</p></div>"),
+    ],
     "table-wider-than-container": [
         ("<div style='width:150px'><table><tr><td>unbreakableword<td>anotherlongword</table></div>", "unbreakableword",
          "<div style='width:150px'><table style='overflow-wrap:anywhere'><tr><td>unbreakableword<td>anotherlongword</table></div>"),

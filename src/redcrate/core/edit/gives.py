@@ -8,12 +8,13 @@ from collections.abc import Mapping
 from dataclasses import dataclass
 from enum import Enum
 
+from redcrate.core.edit.kept_columns import kept_column
 from redcrate.core.edit.measures import computed_length, specified, used_length
 from redcrate.core.edit.patch import Patch
 from redcrate.core.edit.targets import ANYWHERE, WritesTo
 from redcrate.core.edit.typed import format_length
 from redcrate.core.edit.working import working
-from redcrate.core.edit.writing import Assignment, write_edits
+from redcrate.core.edit.writing import Assignment, write_all
 from redcrate.core.errors import EditRefused
 from redcrate.core.explain.across import longhand_of
 from redcrate.core.explain.flexed import flex_sum
@@ -101,6 +102,7 @@ class Planner:
         self.element = element
         self.box = box
         self.assignments: list[Assignment] = []
+        self.of_container: list[tuple[Element, list[Assignment]]] = []
         self.lines: list[str] = []
         self.notes: list[str] = []
         self.growth: dict[str, LayoutUnit] = {}
@@ -206,6 +208,8 @@ class Planner:
 
     def item_gives(self, name: str, amount: LayoutUnit, used: LayoutUnit) -> None:
         """An item whose container decides: it gives by itself, unless its base size stands as it is."""
+        if name == "width" and self.column_keeps():
+            return
         found = flex_sum(self.box)
         if found is None or found.along != name or found.share or found.beyond:
             what = "line" if found is not None else "container"
@@ -227,6 +231,20 @@ class Planner:
         else:
             self.check_content(used, amount)
             self.subtract("flex-basis" if is_basis else name, amount, used)
+
+    def column_keeps(self) -> bool:
+        """Whether the item's column would grow with its padding, and is written to keep its size instead."""
+        kept = kept_column(self.page, self.box)
+        if kept is None:
+            return False
+        grid, value = kept
+        name = "grid-template-columns"
+        self.of_container.append((grid, [Assignment(name, value)]))
+        self.lines.append(f"columns of {grid.label} → {value}")
+        self.notes.append(
+            "Its column would grow with what is in it, so the column gets the size it has now."
+        )
+        return True
 
     @staticmethod
     def check_content(content: LayoutUnit, amount: LayoutUnit) -> None:
@@ -281,7 +299,8 @@ class Planner:
 
     def plan(self, texts: Mapping[str, str], writes_to: WritesTo = ANYWHERE) -> Plan:
         """The patch of all assignments."""
-        edits = write_edits(self.page, texts, self.element, self.assignments, writes_to)
+        values = [(self.element, self.assignments), *self.of_container]
+        edits = write_all(values, self.page, texts, writes_to)
         sentence = f"{self.element.label}: {'; '.join(self.lines)}"
         return Plan(Patch(tuple(edits), sentence), tuple(self.lines), " ".join(self.notes))
 

@@ -47,11 +47,15 @@ class FlexedItem:
 
 @dataclass(frozen=True, slots=True)
 class FlexedLine:
-    """One line. free: the room that flexing had to share, negative where it shrank; left: what nobody took."""
+    """One line. free: the room that flexing had to share, negative where it shrank.
+
+    in_margins: what auto margins took of the rest; left: what nobody took.
+    """
 
     items: tuple[FlexedItem, ...]
     free: LayoutUnit
     left: LayoutUnit
+    in_margins: LayoutUnit
     cross_start: LayoutUnit
     cross_size: LayoutUnit
 

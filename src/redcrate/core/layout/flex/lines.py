@@ -22,6 +22,7 @@ class FlexLine:
     gap: LayoutUnit
     free: LayoutUnit = ZERO
     left: LayoutUnit = ZERO
+    in_margins: LayoutUnit = ZERO
     cross_start: LayoutUnit = ZERO
     cross_size: LayoutUnit = ZERO
 
@@ -38,7 +39,9 @@ class FlexLine:
     def facts(self) -> FlexedLine:
         """What is kept of it for explanations."""
         items = tuple(i.facts() for i in self.items)
-        return FlexedLine(items, self.free, self.left, self.cross_start, self.cross_size)
+        return FlexedLine(
+            items, self.free, self.left, self.in_margins, self.cross_start, self.cross_size
+        )
 
 
 def collect(
@@ -121,11 +124,12 @@ def _content(value: Alignment) -> Alignment:
 def place_along(line: FlexLine, room: LayoutUnit, axes: FlexAxes, justify: Alignment) -> None:
     """§9.5: auto margins take what is left of a line; else justify-content shares it."""
     border_boxes = sum((i.target + i.outer_extra for i in line.items), ZERO)
-    line.left = free = room - border_boxes - line.gaps
+    free = room - border_boxes - line.gaps
     count = sum(sum(i.auto_main) for i in line.items)
     shares = _shares(max(ZERO, free), count)
     if count and free > 0:
-        free = ZERO
+        line.in_margins, free = free, ZERO
+    line.left = free
     shared = distribution(axes.justify(justify, free), free, len(line.items))
     start = shared.before
     for item in line.items:

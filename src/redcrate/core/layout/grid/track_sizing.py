@@ -195,7 +195,8 @@ class TrackSizing:
             for track, share in share_equally(affected, left, lambda _: None)[0].items():
                 shares[track] += share
             for track, share in shares.items():
-                track.planned = max(track.planned, share)
+                if share > track.planned:
+                    track.planned, track.limit_by = share, item.asks.box
                 touched[track] = None
         for track in touched:
             grown = track.growth_limit + track.planned
@@ -217,13 +218,20 @@ class TrackSizing:
         growing = [t for t in self.tracks if t.limit is not None and t.limit > t.base]
         if free is None:
             for track in growing:
-                track.base = track.growth_limit
+                self.grow(track, track.growth_limit - track.base)
             return
         if free <= 0 or not growing:
             return
         shares, _ = share_equally(growing, free, lambda t: t.growth_limit - t.base)
         for track, share in shares.items():
-            track.base += share
+            self.grow(track, share)
+
+    @staticmethod
+    def grow(track: Track, share: LayoutUnit) -> None:
+        """A track becomes larger, for the item that its limit is from where that is one."""
+        track.base += share
+        if share and track.limit_by is not None:
+            track.asked_by = track.limit_by
 
     def expand_flexible(self) -> None:
         """§12.7: flexible tracks share what is left by their factors."""

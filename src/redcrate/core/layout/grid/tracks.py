@@ -32,6 +32,7 @@ class Track:
     is_collapsed: bool = False
     reason: TrackReason = TrackReason.CONTENT
     asked_by: Box | None = None
+    limit_by: Box | None = None
     start: LayoutUnit = ZERO
     planned: LayoutUnit = field(default=ZERO, repr=False)
     grows_on: bool = False  # "infinitely growable" (§12.5.3)
