@@ -4,6 +4,8 @@
 QT_LIBRARIES="libegl1 libgl1 libxkbcommon0 libfontconfig1 libglib2.0-0 libdbus-1-3"
 QT_X_LIBRARIES="libxcb-cursor0 libxcb-icccm4 libxcb-keysyms1 libxcb-shape0 libxcb-image0 libxcb-render-util0 libxcb-xinerama0 libxcb-xkb1 libxkbcommon-x11-0"
 
+BROWSER="chromium chromium-driver"
+
 say() { printf '%s\n' "$*" >&2; }
 
 # Install Debian packages where that is allowed; else print the one command to type.
@@ -61,13 +63,19 @@ x_plugin_loads() {
     ! ldd "$plugin" 2>/dev/null | grep -q 'not found'
 }
 
+# A browser and its driver, for the proof; where it may not be installed, the command to type is said.
+see_to_browser() {
+    command -v chromedriver >/dev/null 2>&1 && command -v chromium >/dev/null 2>&1 && return
+    install_packages $BROWSER
+}
+
 prepare() {
     local extras="$1" stamp
     stamp="$(cat pyproject.toml constraints.txt | sha256sum | cut -c1-16)$extras"
     if [ ! -x .venv/bin/python ] || ! .venv/bin/python -c '' 2>/dev/null; then
         make_venv || return 1
     fi
-    # what "[test]" has installed is enough for "[window]" too
+    # what "[test]" has installed is enough for the others too
     if ! grep -qxF -e "$stamp" -e "${stamp%%[*}[test]" .venv/prepared 2>/dev/null; then
         say "Installing Red Crate and what it needs into .venv (once)"
         .venv/bin/python -m pip install --quiet --disable-pip-version-check \

@@ -30,7 +30,7 @@ from redcrate.core.findings.several import (
 from redcrate.core.session import DEFAULT_WIDTHS, Session
 from redcrate.core.style.window_ranges import WindowRange, range_between
 
-_USUAL = ",".join(str(w) for w in sorted(DEFAULT_WIDTHS))
+USUAL_WIDTHS = ",".join(str(w) for w in sorted(DEFAULT_WIDTHS))
 
 
 def parse_widths(text: str) -> list[float]:
@@ -41,7 +41,8 @@ def parse_widths(text: str) -> list[float]:
     return widths
 
 
-def _wanted_widths(text: str) -> list[float]:
+def wanted_widths(text: str) -> list[float]:
+    """The widths of an option, px; other text ends the program with a sentence."""
     try:
         return parse_widths(text)
     except ValueError:
@@ -68,7 +69,9 @@ def wanted_sweep(text: str) -> WindowRange | None:
 @click.option(
     "--batch", type=click.Path(path_type=Path), help="A list of PAGE WIDTHS lines, separated by tabs."
 )
-@click.option("--widths", default=_USUAL, show_default=True, help="Window widths, px, with commas.")
+@click.option(
+    "--widths", default=USUAL_WIDTHS, show_default=True, help="Window widths, px, with commas."
+)
 @click.option("--format", "form", type=click.Choice(("text", "json", "sarif", "github")), default="text")
 @click.option(
     "--severity",
@@ -103,7 +106,7 @@ def check(
         for line in _batch(batch):
             click.echo(line)
         return
-    wanted = _wanted_widths(widths)
+    wanted = wanted_widths(widths)
     pages = pages_in(places)
     if not pages:
         raise click.UsageError("name a PAGE or a folder with pages, or a list with --batch.")
@@ -189,11 +192,13 @@ def _one(line: str) -> dict[str, Any]:
 @click.option(
     "--select", "selector", default="", help="Only findings on the elements that this matches."
 )
-@click.option("--widths", default=_USUAL, show_default=True, help="Window widths, px, with commas.")
+@click.option(
+    "--widths", default=USUAL_WIDTHS, show_default=True, help="Window widths, px, with commas."
+)
 @click.option("--write", is_flag=True, help="Write it into the files instead of printing it.")
 def fix(page: Path, family: str, selector: str, widths: str, write: bool) -> None:
     """Print the first verified fix of a family of findings on PAGE as a diff, or write it."""
-    wanted = _wanted_widths(widths)
+    wanted = wanted_widths(widths)
     try:
         patch, sentence, session = _first_fix(page, family, selector, wanted)
     except RedCrateError as problem:

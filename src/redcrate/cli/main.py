@@ -16,11 +16,11 @@ from redcrate.core.errors import RedCrateError
 from redcrate.core.own_faults import own_faults
 from redcrate.core.report import box_report, report_csv, report_text
 
-_COMMANDS = ("report", "draw", "window", "example", "check", "fix", "sweep")
+_COMMANDS = ("report", "draw", "window", "example", "check", "fix", "sweep", "prove")
 
 
 class _Commands(click.Group):
-    """Knows `check`, `fix`, `draw` and `sweep` too, but loads what they need only for them."""
+    """Knows `check`, `fix`, `draw`, `sweep` and `prove` too, but loads what they need only for them."""
 
     def list_commands(self, ctx: click.Context) -> list[str]:
         """All names, in the order in which the help shows them."""
@@ -40,6 +40,10 @@ class _Commands(click.Group):
             from redcrate.cli import sweeping
 
             return sweeping.sweep
+        if cmd_name == "prove":
+            from redcrate.cli import proving
+
+            return proving.prove
         return super().get_command(ctx, cmd_name)
 
 

@@ -40,6 +40,23 @@ class Trial:
         sources = {html.name: html, **{name: f.source for name, f in assembled.files.items()}}
         return cls(sources, html.name, resources, assembled, {})
 
+    @property
+    def path(self) -> Path:
+        """The HTML file."""
+        return self._resources.page
+
+    def data(self) -> dict[Path, bytes]:
+        """The bytes of all files as they are now, saved or not."""
+        return {self._resources.folder / name: s.encode() for name, s in self._sources.items()}
+
+    def with_html(self, text: str) -> "Trial":
+        """The same with another document, and the files that this one names."""
+        html = self._sources[self._html_name].with_text(text)
+        edited = {**self._edited, self._html_name: html}
+        assembled = assemble(html, self._resources, edited.get)
+        sources = {html.name: html, **{n: f.source for n, f in assembled.files.items()}}
+        return Trial({**sources, **edited}, html.name, self._resources, assembled, edited)
+
     def page(self, viewport: Viewport, known: Page | None = None) -> Page:
         """The page in a window. known: at another width, whose results are used again."""
         return compute_page(self._assembled.page, viewport, known)

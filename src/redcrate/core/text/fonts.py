@@ -180,6 +180,11 @@ def _web_face(family: str, face: WebFace) -> FontFace:
     return FontFace(Path(face.name), family, face.weights[0], face.italic, face.data)
 
 
+def same_metrics(family: str) -> str:
+    """A name that all families with the same advance widths have in common, in lower case."""
+    return _SAME_METRICS.get(family.lower(), family).lower()
+
+
 @lru_cache(maxsize=4000)
 def choose_font(families: tuple[str, ...], weight: int, style: str) -> FontChoice:
     """The face for the first family that there is; a bundled serif when there is none."""

@@ -1,0 +1,117 @@
+"""`redcrate prove`: a page's boxes held against those of a browser that is installed here."""
+
+import json
+import sys
+from dataclasses import replace
+from pathlib import Path
+from typing import Any
+
+import click
+
+from redcrate.cli.batch import batch_json
+from redcrate.cli.checking import USUAL_WIDTHS, parse_widths, wanted_widths
+from redcrate.core.errors import RedCrateError
+from redcrate.core.files.trial import Trial
+from redcrate.core.own_faults import own_faults
+from redcrate.core.proof.browsers import BrowserKind
+from redcrate.core.proof.proving import TOLERANCE, Wish
+from redcrate.core.proof.reporting import proof_json, proof_text
+from redcrate.core.proof.warm import WarmBrowser
+from redcrate.core.session import DEFAULT_HEIGHT
+
+
+@click.command()
+@click.argument("page", required=False, type=click.Path(path_type=Path))
+@click.option(
+    "--batch", type=click.Path(path_type=Path), help="A list of PAGE WIDTHS lines, separated by tabs."
+)
+@click.option(
+    "--widths", default=USUAL_WIDTHS, show_default=True, help="Window widths, px, with commas."
+)
+@click.option(
+    "--height", type=float, default=DEFAULT_HEIGHT, show_default=True, help="Window height, px."
+)
+@click.option(
+    "--browser",
+    "kind",
+    type=click.Choice([k.value for k in BrowserKind]),
+    help="The first that there is.",
+)
+@click.option(
+    "--driver", type=click.Path(path_type=Path), help="Its driver, where it is not on the path."
+)
+@click.option(
+    "--tolerance",
+    type=click.FloatRange(min=0.0),
+    default=TOLERANCE,
+    show_default=True,
+    help="How far a box may be off, px.",
+)
+@click.option(
+    "--scripts", is_flag=True, help="Let the page's scripts run there; compute what they leave."
+)
+@click.option(
+    "--patience",
+    type=click.FloatRange(min=1.0),
+    default=20.0,
+    show_default=True,
+    help="How long a page may take to load, s.",
+)
+@click.option("--format", "form", type=click.Choice(("text", "json")), default="text")
+def prove(
+    page: Path | None, batch: Path | None, widths: str, height: float, kind: str | None, driver: Path | None,
+    tolerance: float, scripts: bool, patience: float, form: str,
+) -> None:  # fmt: skip
+    """Compare PAGE with a browser that is installed here; exit status 1 if something differs."""
+    wish = Wish(wanted_widths(widths), height, tolerance, scripts)
+    if page is None and batch is None:
+        raise click.UsageError("name a PAGE, or a list with --batch.")
+    browser = WarmBrowser(None if kind is None else BrowserKind(kind), driver, patience)
+    try:
+        if batch is not None:
+            differs = _all(batch, browser, wish)
+        elif page is not None:
+            differs = _one(page, browser, wish, form)
+    except RedCrateError as problem:
+        click.echo(f"redcrate: {problem.sentence}", err=True)
+        sys.exit(2)
+    finally:
+        browser.close()
+    sys.exit(1 if differs else 0)
+
+
+def _one(page: Path, browser: WarmBrowser, wish: Wish, form: str) -> bool:
+    with own_faults(str(page)):
+        proof = browser.prove(Trial.of_file(page), wish)
+        if form == "json":
+            click.echo(json.dumps(proof_json(proof), ensure_ascii=False, indent=1))
+        else:
+            click.echo(proof_text(proof))
+    return proof.differs
+
+
+def _all(batch: Path, browser: WarmBrowser, wish: Wish) -> bool:
+    """One JSON object a line; what fails is an object with `error`. Raises NoBrowser, before the first."""
+    browser.open()
+    differs: list[bool] = []
+
+    def one(line: str) -> dict[str, Any]:
+        name, _, text = line.partition("\t")
+        try:
+            with own_faults(name):
+                widths = replace(wish, widths=parse_widths(text)) if text else wish
+                proof = browser.prove(Trial.of_file(Path(name)), widths)
+        except ValueError:
+            return {
+                "page": name,
+                "error": "expected PAGE and WIDTHS (px with commas), separated by a tab",
+            }
+        except RedCrateError as problem:
+            differs.append(True)
+            return {"page": name, "error": problem.sentence}
+        differs.append(proof.differs)
+        return proof_json(proof)
+
+    for told in batch_json(batch, one):
+        click.echo(told)
+    return any(differs)

@@ -1,0 +1,210 @@
+"""A browser that is kept warm and asked through W3C WebDriver: started with a folder of its own and no way out.
+
+Every way in which that can fail is one sentence, and nothing is left running.
+"""
+
+import socket
+import subprocess
+import sys
+import tempfile
+import time
+from collections.abc import Callable
+from contextlib import suppress
+from importlib import import_module
+from importlib.resources import files
+from pathlib import Path
+from typing import Any, TypeVar
+
+from redcrate.core.proof.browsers import Browser
+from redcrate.core.proof.door import ClosedDoor
+from redcrate.core.proof.errors import BrowserFailed, NoBrowser
+from redcrate.core.proof.measured import Measured, measured
+
+T = TypeVar("T")
+
+# Families that Red Crate brings along: which of them a generic family looks like is told.
+_KNOWN = ("Liberation Serif", "Liberation Sans", "Liberation Mono")
+_TALLEST, _ROUND = 12_000, 200  # px: of a picture, and what a window may have round its page
+_KNOCK = "red-crate-asks.invalid"  # RFC 6761: never anybody's name
+_ASK_OUTSIDE = (
+    "const done = arguments[1]; fetch('http://' + arguments[0] + '/', {mode: 'no-cors'})"
+    ".then(() => done(true), () => done(false))"
+)
+
+
+class DrivenBrowser:
+    """One session with one browser. version: what it says of itself.
+
+    patience: how long it may take to start and to load a page, s.
+    """
+
+    def __init__(self, browser: Browser, patience: float = 20.0) -> None:
+        """Start it. Raises NoBrowser where there is nothing to speak with it, BrowserFailed where it does not start."""
+        _see_to_extra()
+        self.browser = browser
+        self.door = ClosedDoor()
+        self._patience = patience
+        self._session: Any = None
+        self._profile = Path(tempfile.mkdtemp(prefix="redcrate-proof-"))
+        port = _free_port()
+        self._keeper = _kept(self._profile, [str(browser.driver), f"--port={port}"])
+        try:
+            self._wait_for_driver(port)
+            self._session = self._guarded(lambda: self._new_session(port))
+        except BaseException:
+            self.close()
+            raise
+        self.version = str(self._session.capabilities.get("browserVersion", ""))
+
+    @property
+    def name(self) -> str:
+        """Its name with the first number of its version."""
+        return f"{self.browser.words} {self.version.partition('.')[0]}".strip()
+
+    def open_shell(self, address: str) -> None:
+        """Load the page of ours in which others are measured, and see that no way leads out of there."""
+        before = len(self.door.refused)
+        self._guarded(lambda: self._session.get(address))
+        self._guarded(lambda: self._session.execute_async_script(_ASK_OUTSIDE, _KNOCK))
+        if not any(host.partition(":")[0] == _KNOCK for host in self.door.refused[before:]):
+            raise BrowserFailed(
+                f"{self.name} does not keep to the closed door that it was given, so no page is shown to it."
+            )
+
+    def measure(self, address: str, width: float, height: float, *, scripts: bool = False) -> Measured:
+        """The geometry of the page at an address, in a window of that size, px. Raises BrowserFailed."""
+        script = (files("redcrate.core.proof") / "measuring.js").read_text(encoding="utf-8")
+        given = (address, width, height, scripts, list(_KNOWN))
+        return measured(self._guarded(lambda: self._session.execute_async_script(script, *given)))
+
+    def picture(self, height: float) -> bytes:
+        """A PNG of the page that was measured last, as far down as `height`, px."""
+
+        def take() -> bytes:
+            frame = self._session.find_element("tag name", "iframe")
+            tall = min(int(height), _TALLEST)
+            self._session.execute_script("arguments[0].height = arguments[1]", frame, tall)
+            self._session.set_window_rect(0, 0, frame.size["width"] + _ROUND, tall + _ROUND)
+            png: bytes = frame.screenshot_as_png
+            return png
+
+        return self._guarded(take)
+
+    def close(self) -> None:
+        """End it: the browser, its driver, its folder."""
+        if self._keeper.stdin is not None:
+            with suppress(OSError):
+                self._keeper.stdin.close()
+        try:
+            self._keeper.wait(15)
+        except subprocess.TimeoutExpired:
+            self._keeper.kill()
+            self._keeper.wait()
+        self.door.close()
+
+    # -- starting
+
+    def _wait_for_driver(self, port: int) -> None:
+        """§8.2: until the driver listens."""
+        until = time.monotonic() + min(self._patience, 10.0)
+        while time.monotonic() < until:
+            if self._driver_ended():
+                break
+            with suppress(OSError), socket.create_connection(("127.0.0.1", port), 1.0):
+                return
+            time.sleep(0.02)
+        raise BrowserFailed(
+            f"the driver {self.browser.driver} does not start.",
+            remedy=f"Install both anew: sudo apt-get install --reinstall {self.browser.packages}",
+        )
+
+    def _driver_ended(self) -> bool:
+        return self._keeper.poll() is not None
+
+    def _new_session(self, port: int) -> Any:
+        from selenium.webdriver.common.proxy import Proxy
+        from selenium.webdriver.remote.client_config import ClientConfig
+        from selenium.webdriver.remote.remote_connection import RemoteConnection
+        from selenium.webdriver.remote.webdriver import WebDriver
+
+        from redcrate.core.proof.asked_for import AskedFor
+
+        address = f"http://127.0.0.1:{port}"
+        config = ClientConfig(
+            remote_server_addr=address,
+            proxy=Proxy({"proxyType": "DIRECT"}),
+            timeout=int(self._patience) + 5,
+        )
+        options = AskedFor(self.browser.capabilities(self._profile, self.door.address))
+        session = WebDriver(command_executor=RemoteConnection(client_config=config), options=options)
+        session.set_script_timeout(self._patience)
+        session.set_page_load_timeout(self._patience)
+        return session
+
+    # -- what may go wrong
+
+    def _guarded(self, work: Callable[[], T]) -> T:
+        """Ask, and turn what the driver or the connection to it gives instead of an answer into its sentence."""
+        from selenium.common.exceptions import (
+            SessionNotCreatedException,
+            TimeoutException,
+            WebDriverException,
+        )
+        from urllib3.exceptions import HTTPError, ReadTimeoutError
+
+        who = self.browser.words
+        try:
+            return work()
+        except SessionNotCreatedException as problem:
+            raise BrowserFailed(
+                f"{who} and its driver do not fit, or it does not start: {_first_line(problem)}.",
+                remedy=f"Install both from the same place: sudo apt-get install {self.browser.packages}",
+            ) from None
+        except TimeoutException:
+            raise BrowserFailed(
+                f"{who} had not loaded the page within {self._patience:g} s.",
+                remedy="Look whether a script or a frame of it waits for something.",
+            ) from None
+        except ReadTimeoutError:
+            raise BrowserFailed(
+                f"{who} did not answer within {self._patience + 5:g} s; it was ended."
+            ) from None
+        except WebDriverException as problem:
+            raise BrowserFailed(f"{who} failed: {_first_line(problem)}.") from None
+        except (HTTPError, OSError):
+            raise BrowserFailed(
+                f"the driver of {who} ended while it was asked.", remedy="Ask again: it is started anew."
+            ) from None
+
+
+def _see_to_extra() -> None:
+    """Selenium and psutil are an extra of their own."""
+    try:
+        for name in ("selenium.webdriver", "psutil"):
+            import_module(name)
+    except ImportError:
+        raise NoBrowser(
+            "the proof needs selenium and psutil, which are not installed.",
+            remedy="./run --with-proof installs them, and a browser where it may.",
+        ) from None
+
+
+def _first_line(problem: Exception) -> str:
+    text = str(getattr(problem, "msg", "") or problem).strip()
+    return (text.splitlines() or ["no details"])[0].rstrip(".")[:200]
+
+
+def _free_port() -> int:
+    with socket.socket() as one:
+        one.bind(("127.0.0.1", 0))
+        port: int = one.getsockname()[1]
+        return port
+
+
+def _kept(profile: Path, command: list[str]) -> subprocess.Popen[bytes]:
+    """The keeper with the program that it keeps, away from this terminal's keys."""
+    keeper = [sys.executable, "-m", "redcrate.core.proof.keeper", str(profile), *command]
+    nothing = subprocess.DEVNULL
+    return subprocess.Popen(
+        keeper, stdin=subprocess.PIPE, stdout=nothing, stderr=nothing, start_new_session=True
+    )

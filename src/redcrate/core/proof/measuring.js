@@ -1,0 +1,94 @@
+// Runs in an empty page of ours, in the browser. It opens the page that is to be measured in a frame of a given size, which
+// runs no scripts unless that is wanted, and reads its geometry with the DOM's own calls (CSSOM View 1, CSS Font Loading 3).
+const [address, width, height, scripts, known, done] = arguments;
+
+function families(list) {
+    return list.match(/"[^"]*"|'[^']*'|[^,]+/g).map(one => one.trim());
+}
+
+// Whether a text comes out the same whatever stands behind a family: then there is that family.
+function probe(inside) {
+    const pen = inside.createElement("canvas").getContext("2d");
+    const widths = new Map();
+    const measure = list => {
+        if (!widths.has(list)) {
+            pen.font = "97px " + list;
+            widths.set(list, pen.measureText("mmmmmwwwllliii 0123 Quartz").width);
+        }
+        return widths.get(list);
+    };
+    const is_there = name => measure(name + ", serif") === measure(name + ", monospace");
+    const generic = /^(serif|sans-serif|monospace|cursive|fantasy|system-ui|math|ui-.*)$/;
+    return list => {
+        for (const name of families(list)) {
+            if (!generic.test(name)) {
+                if (is_there(name)) return name.replace(/^["']|["']$/g, "");
+                continue;
+            }
+            const same = known.find(k => is_there(`"${k}"`) && measure(`"${k}"`) === measure(name));
+            return same ? same : name;
+        }
+        return "";
+    };
+}
+
+function has_text(element) {
+    return [...element.childNodes].some(n => n.nodeType === 3 && n.data.trim() !== "");
+}
+
+// What stands in for scripts is not shown where they run, nor in Red Crate, although none run here either. The tree of the
+// page stays as it is.
+function hide_stand_ins(inside, view) {
+    for (const element of inside.querySelectorAll("noscript style, noscript link")) {
+        if (element.sheet) element.sheet.disabled = true;
+    }
+    const sheet = new view.CSSStyleSheet();
+    sheet.replaceSync("noscript { display: none !important }");
+    inside.adoptedStyleSheets = [sheet];
+}
+
+function doctype(inside) {
+    return inside.doctype ? new XMLSerializer().serializeToString(inside.doctype) + "\n" : "";
+}
+
+function read(frame) {
+    const inside = frame.contentDocument;
+    if (!inside || !inside.body) return { problem: "it is no page, or went to another place" };
+    const used = probe(inside), lists = new Map();
+    frame.contentWindow.scrollTo(0, 0);
+    const elements = [inside.documentElement, inside.body, ...inside.body.querySelectorAll("*")].map(element => {
+        const style = frame.contentWindow.getComputedStyle(element);
+        const box = element.getBoundingClientRect();
+        let family = "";
+        if (has_text(element)) {
+            family = style.fontFamily;
+            if (!lists.has(family)) lists.set(family, used(family));
+        }
+        const there = element.getClientRects().length;
+        return [element.localName, there, box.x, box.y, box.width, box.height, style.display, lists.get(family) || ""];
+    });
+    return {
+        elements,
+        width: inside.documentElement.clientWidth,
+        height: inside.documentElement.scrollHeight,
+        failed: [...inside.fonts].filter(f => f.status === "error").map(f => f.family),
+        html: scripts ? doctype(inside) + inside.documentElement.outerHTML : "",
+    };
+}
+
+document.querySelectorAll("iframe").forEach(frame => frame.remove());
+const frame = document.createElement("iframe");
+frame.width = width;
+frame.height = height;
+frame.style = "display: block; border: 0";
+frame.setAttribute("scrolling", "no");
+frame.setAttribute("sandbox", scripts ? "allow-same-origin allow-scripts" : "allow-same-origin");
+frame.addEventListener("load", async () => {
+    if (frame.contentDocument && !scripts) hide_stand_ins(frame.contentDocument, frame.contentWindow);
+    if (frame.contentDocument) await frame.contentDocument.fonts.ready;
+    if (scripts) await new Promise(go => setTimeout(go, 300));
+    await new Promise(go => requestAnimationFrame(go));
+    done(read(frame));
+});
+frame.src = address;
+document.body.append(frame);

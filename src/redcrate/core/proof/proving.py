@@ -1,0 +1,90 @@
+"""The whole of a proof: a page at some widths, computed here and measured in a browser."""
+
+from collections.abc import Callable, Iterable, Sequence
+from dataclasses import dataclass
+from pathlib import Path
+
+from redcrate.core.files.trial import Trial
+from redcrate.core.page import Page
+from redcrate.core.proof.comparing import Comparison, compare
+from redcrate.core.proof.driven import DrivenBrowser
+from redcrate.core.proof.page_files import PageFiles
+from redcrate.core.proof.serving import PageServer
+from redcrate.core.style.media import Viewport
+
+TOLERANCE = 0.5  # px
+_HEIGHT = 800.0
+
+# Says how far the work is: done, of how many; raises what ends it.
+Step = Callable[[int, int], None]
+
+
+@dataclass(frozen=True, slots=True, eq=False)
+class Wish:
+    """widths, height: of the windows, px. tolerance: how far a box may be off, px.
+
+    scripts: let the page's scripts run there, and compute here the document that they leave.
+    """
+
+    widths: Sequence[float]
+    height: float = _HEIGHT
+    tolerance: float = TOLERANCE
+    scripts: bool = False
+
+
+@dataclass(frozen=True, slots=True, eq=False)
+class Proof:
+    """What came out. browser: its name and version. refused: the hosts that the page asked for, and was not let out to."""
+
+    path: Path
+    browser: str
+    wish: Wish
+    comparisons: tuple[Comparison, ...]
+    refused: tuple[str, ...]
+
+    @property
+    def differs(self) -> bool:
+        """Whether anything does."""
+        return any(c.differences or c.other_tree for c in self.comparisons)
+
+
+def prove(
+    trial: Trial,
+    browser: DrivenBrowser,
+    wish: Wish,
+    step: Step = lambda done, of: None,
+) -> Proof:
+    """Ask the browser about the page as `trial` has it. Raises BrowserFailed, and what `step` raises."""
+    server = PageServer(files_of(trial))
+    try:
+        return _proof(trial, browser, wish, server, step)
+    finally:
+        server.close()
+
+
+def files_of(trial: Trial) -> PageFiles:
+    """What a browser may see of it."""
+    return PageFiles.of(trial.path, trial.data())
+
+
+def _proof(trial: Trial, browser: DrivenBrowser, wish: Wish, server: PageServer, step: Step) -> Proof:
+    found: list[Comparison] = []
+    browser.open_shell(server.shell)
+    asked = len(browser.door.refused)
+    page: Page | None = None
+    for number, width in enumerate(wish.widths):
+        step(number, len(wish.widths))
+        there = browser.measure(server.page, width, wish.height, scripts=wish.scripts)
+        after = trial.with_html(there.html) if wish.scripts else trial
+        page = after.page(Viewport(width, wish.height), None if wish.scripts else page)
+        found.append(compare(page, there, wish.tolerance))
+    step(len(wish.widths), len(wish.widths))
+    refused = tuple(_named(browser.door.refused[asked:], trial.texts.values()))
+    return Proof(trial.path, browser.name, wish, tuple(found), refused)
+
+
+def _named(hosts: Iterable[str], texts: Iterable[str]) -> list[str]:
+    """The hosts that the page itself names: a browser asks for others of its own accord."""
+    whole = "\n".join(texts).lower()
+    names = dict.fromkeys(host.rpartition(":")[0] or host for host in hosts)
+    return [name for name in names if name.lower() in whole]

@@ -1,0 +1,146 @@
+"""What differs between two geometries of a page, and what follows from what."""
+
+from collections.abc import Callable
+
+import pytest
+
+from redcrate.core.proof.comparing import Comparison, compare
+from redcrate.core.proof.measured import measured
+from redcrate.core.proof.reporting import agreed, told, why
+from tests.conftest import PageOf
+from tests.core.proof.conftest import Rows, answer_of
+
+BODY = """<div id=wrap><h1 id=head>Head</h1><p id=one>One <b id=bold>bold</b></p><p id=two>Two</p>
+<ul id=list><li id=a>A</li><li id=b>B</li></ul></div><p id=last>Last</p><svg id=s width=9 height=9><g><rect/></g></svg>"""
+CSS = "#wrap { width: 400px } #b { float: right; width: 50px }"
+
+
+def compared(page_of: PageOf, change: Callable[[Rows], object], tolerance: float = 0.5) -> Comparison:
+    """The page beside a browser that has it otherwise."""
+    page = page_of(BODY, CSS)
+    return compare(page, measured(answer_of(page, change)), tolerance)
+
+
+def row(rows: Rows, number: int) -> list[object]:
+    return rows[number]
+
+
+def causes(found: Comparison) -> list[tuple[str, tuple[str, ...], int]]:
+    return [(d.element.label, d.own, len(found.following(d))) for d in found.causes]
+
+
+def taller(by: float) -> Callable[[Rows], None]:
+    """The head is taller there, and all that follows it stands lower, as in a browser."""
+
+    def change(rows: Rows) -> None:
+        names = [r[0] for r in rows]
+        head = names.index("h1")
+        rows[head][5] += by
+        for r in rows[head + 1 :]:
+            r[3] += by
+        for r in rows[:head]:
+            r[5] += by
+
+    return change
+
+
+def test_pages_that_are_the_same(page_of: PageOf) -> None:
+    """All boxes but those of line breaks and inside pictures; a box may be off by the tolerance."""
+    found = compared(page_of, lambda rows: rows[3].__setitem__(4, rows[3][4] + 0.4))
+    assert (found.compared, found.differences, found.other_tree) == (12, (), "")
+    assert agreed(found) == "all 12 boxes are the same."
+    found = compared(page_of, lambda rows: rows[3].__setitem__(4, rows[3][4] + 0.4), 0.3)
+    assert causes(found) == [("h1#head", ("width",), 0)]
+
+
+def test_what_is_pushed_along_follows_from_the_first(page_of: PageOf) -> None:
+    """A taller head moves all below it and makes what it is in taller: one cause."""
+    found = compared(page_of, taller(7))
+    assert causes(found) == [("h1#head", ("height",), found.compared - 1)]
+    head = found.causes[0]
+    assert told(head).startswith("height ") and told(head).endswith("(+7.00)")
+    assert why(found.page, head) and "height" in why(found.page, head)[0]
+    assert agreed(found) == "0 of 12 boxes are the same (0 %)."
+
+
+def test_a_wider_container_widens_and_moves_what_is_in_it(page_of: PageOf) -> None:
+    """Blocks that fill it, a float at its right edge: they follow; what is beside it does not."""
+
+    def change(rows: Rows) -> None:
+        for number in (2, 3, 4, 6, 7, 8):
+            rows[number][4] += 20
+        rows[9][2] += 20
+
+    found = compared(page_of, change)
+    assert causes(found) == [("div#wrap", ("width",), 6)]
+    assert (
+        "width: 400px" in why(found.page, found.causes[0])[0]
+        or "400" in why(found.page, found.causes[0])[0]
+    )
+
+
+def test_differences_of_their_own_are_told_each(page_of: PageOf) -> None:
+    """Two causes, each with what is its own: the second is pushed by the first, and wider by itself."""
+
+    def change(rows: Rows) -> None:
+        taller(7)(rows)
+        rows[6][4] -= 30
+
+    found = compared(page_of, change)
+    assert [(d.element.label, d.own) for d in found.causes] == [
+        ("h1#head", ("height",)),
+        ("p#two", ("width",)),
+    ]
+
+
+def test_a_font_and_what_is_shown_are_told_apart(page_of: PageOf) -> None:
+    """Another family there makes the difference one of fonts; a box in one of both is one of what is shown."""
+
+    def change(rows: Rows) -> None:
+        rows[5][4] += 9
+        rows[5][7] = "Some Sans"
+        rows[7][1] = rows[8][1] = rows[9][1] = 0
+
+    found = compared(page_of, change)
+    font, shown = found.causes
+    assert (font.kind.value, font.element.id, font.fonts) == (
+        "font",
+        "bold",
+        ("Liberation Sans", "Some Sans"),
+    )
+    assert "set in Liberation Sans here, in Some Sans there" in told(font)
+    assert (shown.kind.value, shown.element.id, told(shown)) == ("shown", "list", "shown here alone")
+    assert {d.element.id for d in found.following(shown)} == {"a", "b"}
+    same = compared(page_of, lambda rows: (rows[5].__setitem__(4, 99), rows[5].__setitem__(7, "Arial")))
+    assert [d.kind.value for d in same.causes] == ["box"]
+
+
+def test_other_trees_are_compared_as_far_as_they_go(page_of: PageOf) -> None:
+    """The place at which they part is told."""
+    found = compared(page_of, lambda rows: rows[6].__setitem__(0, "section"))
+    assert found.other_tree == "at p#two here, section there" and found.compared == 6
+    assert "The trees part at p#two" in agreed(found)
+    found = compared(page_of, lambda rows: rows.pop())
+    assert found.other_tree.endswith("there") and found.compared == 12
+
+
+def test_a_thousand_shifted_boxes_are_one_cause(page_of: PageOf) -> None:
+    """Each follows from the one before it, however long that chain is."""
+    page = page_of("".join(f"<p id=p{n}>x</p>" for n in range(1500)), laws=False)
+    answer = answer_of(page)
+    for r in answer["elements"][3:]:
+        r[3] += 5
+    answer["elements"][2][5] += 5
+    for r in answer["elements"][:2]:
+        r[5] += 5
+    found = compare(page, measured(answer), 0.5)
+    assert causes(found) == [("p#p0", ("height",), 1501)]
+
+
+@pytest.mark.parametrize("answer", [None, {}, {"elements": [["p"]]}, {"elements": 5, "failed": []}, [1]])
+def test_an_answer_that_is_none_is_said_to_be_so(answer: object) -> None:
+    """Whatever comes back, it is one sentence."""
+    from redcrate.core.proof.errors import BrowserFailed
+
+    with pytest.raises(BrowserFailed, match="cannot be read"):
+        measured(answer)

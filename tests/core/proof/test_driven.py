@@ -1,0 +1,230 @@
+"""A browser driven through WebDriver: what it is asked, all the ways in which that fails, and that nothing stays."""
+
+import json
+import os
+import signal
+import subprocess
+import sys
+import time
+from collections.abc import Callable
+from pathlib import Path
+
+import psutil
+import pytest
+from click.testing import CliRunner, Result
+
+from redcrate.cli.main import commands
+from redcrate.core.files.trial import Trial
+from redcrate.core.proof.browsers import BrowserKind, find_browser
+from redcrate.core.proof.errors import BrowserFailed, NoBrowser
+from redcrate.core.proof.proving import Wish
+from redcrate.core.proof.warm import WarmBrowser
+from tests.conftest import DEMO, load
+from tests.core.proof.conftest import Rows, SmallDriver, answer_of
+
+
+def started_in(folder: Path) -> list[psutil.Process]:
+    """What still runs of all that was started with that folder."""
+    found = []
+    for process in psutil.process_iter():
+        try:
+            if (
+                any(str(folder) in part for part in process.cmdline())
+                and process.status() != psutil.STATUS_ZOMBIE
+            ):
+                found.append(process)
+        except psutil.Error:
+            continue
+    return found
+
+
+def nothing_left(folder: Path) -> bool:
+    """No process of it, and no profile; waits a little for those that are ending."""
+    until = time.monotonic() + 10
+    while time.monotonic() < until:
+        if not started_in(folder) and not list(folder.glob("redcrate-proof-*")):
+            return True
+        time.sleep(0.05)
+    return False
+
+
+def proved(*given: str) -> Result:
+    return CliRunner().invoke(commands, ["prove", str(DEMO), *given])
+
+
+def wider(rows: Rows) -> None:
+    rows[1][4] += 3
+
+
+def test_a_browser_that_agrees(small_driver: SmallDriver, tmp_path: Path) -> None:
+    """All widths, one line each; exit status 0, and nothing is left."""
+    small_driver("", {f"{w}": answer_of(load(DEMO, w)) for w in (390, 1280)})
+    result = proved("--widths", "390,1280")
+    assert result.exit_code == 0, result.output
+    assert result.output.count("boxes are the same.") == 2
+    assert "beside Chromium 7, to 0.5 px" in result.output
+    assert nothing_left(tmp_path)
+
+
+def test_a_browser_that_does_not(small_driver: SmallDriver, tmp_path: Path) -> None:
+    """Exit status 1; as data it has the cause with both boxes, and keeps to its schema."""
+    import jsonschema
+
+    from redcrate.core.proof import reporting
+
+    small_driver("", {"390": answer_of(load(DEMO, 390), wider)})
+    result = proved("--widths", "390", "--format", "json")
+    assert result.exit_code == 1
+    told = json.loads(result.output)
+    schema = Path(reporting.__file__).with_name("proof_schema.json").read_text(encoding="utf-8")
+    jsonschema.validate(told, json.loads(schema))
+    (cause,) = told["widths"][0]["causes"]
+    assert (cause["element"], cause["parts"], cause["kind"]) == ("body", ["width"], "box")
+    assert cause["there"]["width"] - cause["here"]["width"] == 3 and cause["why"]
+    assert proved("--widths", "390", "--tolerance", "3").exit_code == 0
+    assert nothing_left(tmp_path)
+
+
+@pytest.mark.parametrize(
+    ("manner", "said"),
+    [
+        ("does not start", "chromedriver does not start. Install both anew"),
+        (
+            "mismatch",
+            "do not fit, or it does not start: this driver is for version 1 only. Install both",
+        ),
+        ("leaky", "does not keep to the closed door"),
+        ("dies", "the driver of Chromium ended while it was asked. Ask again"),
+        ("hangs", "Chromium did not answer within 6 s; it was ended."),
+        ("never loads", "Chromium had not loaded the page within 1 s."),
+        ("mumbles", "its answer cannot be read."),
+    ],
+)
+def test_each_failure_is_one_sentence_and_nothing_stays(
+    small_driver: SmallDriver, tmp_path: Path, manner: str, said: str
+) -> None:
+    """Exit status 2, the sentence alone, no process, no folder."""
+    small_driver(manner)
+    result = proved("--widths", "390", "--patience", "1")
+    assert result.exit_code == 2
+    assert result.stdout == "" and result.stderr.startswith("redcrate: ") and said in result.stderr
+    assert len(result.stderr.strip().splitlines()) == 1
+    assert nothing_left(tmp_path)
+
+
+def test_without_a_browser_the_command_that_installs_one_is_named(
+    monkeypatch: pytest.MonkeyPatch, tmp_path: Path
+) -> None:
+    """One sentence; a driver that is none is told too."""
+    monkeypatch.setenv("PATH", str(tmp_path))
+    result = proved()
+    assert result.exit_code == 2
+    assert "sudo apt-get install chromium chromium-driver" in result.stderr
+    with pytest.raises(NoBrowser, match="no Firefox with its driver"):
+        find_browser(BrowserKind.FIREFOX)
+    (tmp_path / "chromium").write_text("#!/bin/sh\n", encoding="utf-8")
+    (tmp_path / "chromium").chmod(0o755)
+    with pytest.raises(NoBrowser, match="is not there, or is no program"):
+        find_browser(BrowserKind.CHROMIUM, tmp_path / "no-driver")
+
+
+def test_without_selenium_what_installs_it_is_named(
+    small_driver: SmallDriver, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    """The extra may be missing."""
+    small_driver()
+    for name in [n for n in sys.modules if n.partition(".")[0] == "selenium"]:
+        monkeypatch.delitem(sys.modules, name)
+    monkeypatch.delitem(sys.modules, "redcrate.core.proof.asked_for", raising=False)
+    monkeypatch.setitem(sys.modules, "selenium", None)
+    result = proved()
+    assert result.exit_code == 2 and "./run --with-proof installs them" in result.stderr
+
+
+def test_many_pages_go_through_one_browser(small_driver: SmallDriver, tmp_path: Path) -> None:
+    """One JSON object a line; what cannot be read has an error."""
+    small_driver("", {"390": answer_of(load(DEMO, 390))})
+    batch = tmp_path / "list"
+    batch.write_text(f"{DEMO}\t390\nnothing.html\t390\n{DEMO}\tx\n{DEMO}\t390\n", encoding="utf-8")
+    result = CliRunner().invoke(commands, ["prove", "--batch", str(batch)])
+    first, missing, words, last = (json.loads(line) for line in result.stdout.splitlines())
+    assert first == last and first["widths"][0]["compared"] == first["widths"][0]["equal"] > 40
+    assert "error" in missing and "error" in words
+    assert result.exit_code == 1 and nothing_left(tmp_path)
+
+
+def test_a_browser_that_failed_is_started_anew(
+    small_driver: SmallDriver, tmp_path: Path, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    """The window keeps one: after its death the next proof has another one."""
+    small_driver("", {"390": answer_of(load(DEMO, 390))})
+    warm, wish, trial = WarmBrowser(patience=5), Wish((390,)), Trial.of_file(DEMO)
+    assert not warm.prove(trial, wish).differs
+    first = warm.open()
+    assert warm.open() is first
+    for process in started_in(tmp_path):
+        if any(part.endswith("small_driver.py") for part in process.cmdline()):
+            process.kill()
+    with pytest.raises(BrowserFailed):
+        warm.prove(trial, wish)
+    assert nothing_left(tmp_path)
+    assert not warm.prove(trial, wish).differs and warm.open() is not first
+    warm.close()
+    assert nothing_left(tmp_path)
+
+
+OPENS = """
+import signal, sys, time
+signal.signal(signal.SIGINT, signal.default_int_handler)  # a shell's background jobs ignore it
+from redcrate.core.proof.warm import WarmBrowser
+WarmBrowser(patience=5).open()
+print("open", flush=True)
+time.sleep(600)
+"""
+
+
+@pytest.mark.parametrize("sign", [signal.SIGKILL, signal.SIGTERM, signal.SIGINT])
+def test_the_browser_ends_with_red_crate_however_that_ends(
+    small_driver: SmallDriver, tmp_path: Path, sign: signal.Signals
+) -> None:
+    """Killed, ended or stopped by a key: driver, browser and profile go."""
+    small_driver()
+    with subprocess.Popen(
+        [sys.executable, "-c", OPENS],
+        stdout=subprocess.PIPE,
+        stderr=subprocess.DEVNULL,
+        env=dict(os.environ),
+    ) as whole:
+        try:
+            assert whole.stdout is not None and whole.stdout.readline() == b"open\n"
+            assert len(started_in(tmp_path)) >= 3
+            whole.send_signal(sign)
+            whole.wait(10)
+        finally:
+            whole.kill()
+    assert nothing_left(tmp_path)
+
+
+def test_what_runs_meanwhile_can_be_given_up(small_driver: SmallDriver, tmp_path: Path) -> None:
+    """What the step raises comes out, and the browser stays for the next one."""
+
+    class NoLonger(Exception):
+        pass
+
+    def stop_at(number: int) -> Callable[[int, int], None]:
+        def step(done: int, of: int) -> None:
+            assert of == 2
+            if done == number:
+                raise NoLonger
+
+        return step
+
+    small_driver("", {f"{w}": answer_of(load(DEMO, w)) for w in (390, 820)})
+    warm, trial = WarmBrowser(), Trial.of_file(DEMO)
+    with pytest.raises(NoLonger):
+        warm.prove(trial, Wish((390, 820)), stop_at(1))
+    browser = warm.open()
+    assert len(warm.prove(trial, Wish((390, 820)), stop_at(5)).comparisons) == 2
+    assert warm.open() is browser
+    warm.close()
+    assert nothing_left(tmp_path)

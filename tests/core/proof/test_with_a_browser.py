@@ -1,0 +1,108 @@
+"""The same against a real browser, where one is installed; README says how to get it."""
+
+import struct
+from collections.abc import Iterator
+from pathlib import Path
+
+import pytest
+
+from redcrate.core.files.trial import Trial
+from redcrate.core.proof.browsers import find_browser
+from redcrate.core.proof.comparing import DifferenceKind
+from redcrate.core.proof.errors import BrowserFailed, NoBrowser
+from redcrate.core.proof.proving import Proof, Wish
+from redcrate.core.proof.warm import WarmBrowser
+from tests.conftest import CASES, ROOT
+
+
+@pytest.fixture(scope="module")
+def browser() -> Iterator[WarmBrowser]:
+    """One for all."""
+    try:
+        find_browser()
+    except NoBrowser as problem:
+        pytest.skip(problem.sentence)
+    warm = WarmBrowser()
+    yield warm
+    warm.close()
+
+
+def proof_of(browser: WarmBrowser, folder: Path, html: str, wish: Wish) -> Proof:
+    (folder / "page.html").write_text(html, encoding="utf-8")
+    return browser.prove(Trial.of_file(folder / "page.html"), wish)
+
+
+DEMOS = [
+    ROOT / "demo" / name / "index.html"
+    for name in ("ploverfield", "ploverfield-draft", "ploverfield-cards")
+]
+SOME = [
+    CASES / f"{name}.html"
+    for name in ("gen-float-003", "gen-mixed-004", "flex-grow-shrink", "position-absolute")
+]
+
+
+@pytest.mark.parametrize(
+    "page", [*DEMOS, *(p for p in SOME if p.exists())], ids=lambda p: f"{p.parent.name}-{p.stem}"
+)
+def test_pages_are_the_same_there(browser: WarmBrowser, page: Path) -> None:
+    """All boxes at three widths, fonts apart: a machine may have others."""
+    proof = browser.prove(Trial.of_file(page), Wish((390, 820, 1280)))
+    for found in proof.comparisons:
+        assert found.compared > 10 and found.width_there == found.width
+        assert [d.element.label for d in found.causes if d.kind is not DifferenceKind.FONT] == []
+
+
+def test_scripts_run_only_where_that_is_wanted(browser: WarmBrowser, tmp_path: Path) -> None:
+    """Without them noscript is hidden all the same, as here; with them, what they leave is computed here too."""
+    html = """<!doctype html><style>p { width: 50%; height: 20px }</style><body><noscript><style>p { width: 9px }</style><b>n</b></noscript><p id=always></p>
+    <script>document.body.insertAdjacentHTML("beforeend", "<p id=made style='height: 70px'></p>")</script>"""
+    (off,) = proof_of(browser, tmp_path, html, Wish((500,))).comparisons
+    assert not off.differences and not off.other_tree
+    assert [e.id for e in off.page.elements if off.page.box_of(e) and e.id] == ["always"]
+    (on,) = proof_of(browser, tmp_path, html, Wish((500,), scripts=True)).comparisons
+    made = next(e for e in on.page.elements if e.id == "made")
+    box = on.page.box_of(made)
+    assert not on.differences and not on.other_tree
+    assert box is not None and box.border_box.height == 70 * 64
+
+
+def test_no_way_leads_out(browser: WarmBrowser, tmp_path: Path) -> None:
+    """What a page asks for elsewhere meets the closed door, and is told."""
+    html = """<!doctype html><link rel=stylesheet href="https://styles.invalid/a.css">
+    <p style="background: url(http://pictures.invalid/b.png)">x</p><img src="//pictures.invalid/c.png" width=9 height=9>"""
+    proof = proof_of(browser, tmp_path, html, Wish((500,)))
+    assert set(proof.refused) == {"styles.invalid", "pictures.invalid"}
+    assert browser.open().door.refused
+
+
+def test_what_differs_is_found(browser: WarmBrowser, tmp_path: Path) -> None:
+    """The page on disk is not the one that is served: unsaved texts are what counts in both."""
+    (tmp_path / "page.html").write_text("<!doctype html><p style='height:20px'>x</p>", encoding="utf-8")
+    trial = Trial.of_file(tmp_path / "page.html")
+    edited = trial.with_html("<!doctype html><p style='height:90px'>x</p>")
+    (found,) = browser.prove(edited, Wish((500,))).comparisons
+    assert not found.differences
+    box = found.page.box_of(found.page.elements[2])
+    assert box is not None and box.border_box.height == 90 * 64
+
+
+def test_the_picture_is_as_large_as_the_page(browser: WarmBrowser, tmp_path: Path) -> None:
+    """Width of the window, as far down as asked for."""
+    proof_of(browser, tmp_path, "<!doctype html><div style='height:1500px'></div>", Wish((333,)))
+    png = browser.open().picture(1516)
+    assert struct.unpack(">II", png[16:24]) == (333, 1516)
+
+
+def test_a_page_whose_script_never_ends_is_one_sentence(tmp_path: Path) -> None:
+    """The browser is ended; nothing hangs."""
+    try:
+        warm = WarmBrowser(find_browser().kind, patience=3)
+    except NoBrowser as problem:
+        pytest.skip(problem.sentence)
+    with pytest.raises(BrowserFailed, match="had not loaded|did not answer"):
+        proof_of(
+            warm, tmp_path, "<!doctype html><script>for (;;) {}</script>", Wish((500,), scripts=True)
+        )
+    assert not proof_of(warm, tmp_path, "<!doctype html><p>x</p>", Wish((500,))).differs
+    warm.close()
