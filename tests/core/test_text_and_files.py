@@ -100,6 +100,12 @@ def test_svg_sizes(text: str, size: tuple[float, float] | None) -> None:
     assert intrinsic_size(bomb) is None or intrinsic_size(bomb).ratio is None  # type: ignore[union-attr]
 
 
+def test_sheets_that_stand_in_for_scripts_or_wait_in_a_template_do_not_count(page_of: PageOf) -> None:
+    """noscript is not shown, nor do its styles hold; those of a template are none."""
+    body = "<noscript><style>#p { width: 9px }</style></noscript><template><style>#p { width: 8px }</style></template><p id=p>"
+    assert box(page_of(body, "#p { width: 70px }"), "p")[2] == 70
+
+
 ADDRESSES = [
     ("a.css", "a.css"), ("./b/a.css", "b/a.css"), ("../a.css", "../a.css"), ("a%20b.css?v=3#x", "a b.css"), ("http://x.org/a.css", None),
     ("//x.org/a.css", None), ("mailto:x", None), ("", None), ("#top", None), ("/a.css", "a.css"), ("javascript:0", None),

@@ -21,11 +21,8 @@ def compared(page_of: PageOf, change: Callable[[Rows], object], tolerance: float
     return compare(page, measured(answer_of(page, change)), tolerance)
 
 
-def row(rows: Rows, number: int) -> list[object]:
-    return rows[number]
-
-
 def causes(found: Comparison) -> list[tuple[str, tuple[str, ...], int]]:
+    """Each with its own parts, and how much follows from it."""
     return [(d.element.label, d.own, len(found.following(d))) for d in found.causes]
 
 

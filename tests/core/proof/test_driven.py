@@ -49,10 +49,12 @@ def nothing_left(folder: Path) -> bool:
 
 
 def proved(*given: str) -> Result:
+    """`redcrate prove` on the demo."""
     return CliRunner().invoke(commands, ["prove", str(DEMO), *given])
 
 
 def wider(rows: Rows) -> None:
+    """The body is."""
     rows[1][4] += 3
 
 

@@ -28,6 +28,7 @@ def browser() -> Iterator[WarmBrowser]:
 
 
 def proof_of(browser: WarmBrowser, folder: Path, html: str, wish: Wish) -> Proof:
+    """Of a page with that text."""
     (folder / "page.html").write_text(html, encoding="utf-8")
     return browser.prove(Trial.of_file(folder / "page.html"), wish)
 

@@ -13,12 +13,12 @@ from redcrate.core.boxes.image_size import IntrinsicSize
 from redcrate.core.boxes.wrapping import block_container
 from redcrate.core.markup.elements import Element
 from redcrate.core.markup.numbers import parse_integer
-from redcrate.core.style.computed import ComputedStyle
+from redcrate.core.style.computed import ComputedStyle, LineHeight
 from redcrate.core.style.property_parsers import Colour
 from redcrate.core.style.values import Length
 from redcrate.core.text.inline_fonts import inline_font
 from redcrate.core.text.shaping import shape
-from redcrate.core.units import ZERO
+from redcrate.core.units import ZERO, LayoutUnit, from_px
 
 _DRAWN = {
     "checkbox": IntrinsicSize(13, 13, None),
@@ -26,6 +26,10 @@ _DRAWN = {
     "range": IntrinsicSize(129, 16, None),
     "color": IntrinsicSize(50, 27, None),
     "file": IntrinsicSize(253, 21, None),
+}
+# What is inside colours and files has paddings of its own.
+_BELOW = {
+    k: from_px(b) for k, b in (("checkbox", 0), ("radio", 0), ("range", 0), ("color", 6), ("file", 6))
 }
 _FIELD, _ROWS, _COLUMNS = 20, 2, 20  # characters, lines and characters where nothing is said
 FIELD = "field"  # a width that no author can write: as wide as its characters say
@@ -54,6 +58,12 @@ def is_tick(element: Element) -> bool:
     """Whether an element is a check box or a radio button."""
     kind = element.attributes.get("type", "").lower()
     return element.tag == "input" and kind in ("checkbox", "radio")
+
+
+def drawn_below(element: Element) -> LayoutUnit | None:
+    """How much of a control that a program draws stands below its line's baseline; None where its margin stands on it."""
+    kind = element.attributes.get("type", "").lower()
+    return _BELOW.get(kind) if element.tag == "input" else None
 
 
 @lru_cache(maxsize=1000)
@@ -91,9 +101,18 @@ def _menu(element: Element, style: ComputedStyle) -> Box:
         size = IntrinsicSize(widest + _LIST_EXTRA, height, None)
         return Box(BoxKind.REPLACED, style, element, intrinsic=size)
     chosen = next((t for o, t in options if "selected" in o.attributes), "")
-    return _one_line(
-        element, style, widest + _ARROW, chosen or "".join(t for _, t in options[:1]), False
-    )
+    shown = chosen or "".join(t for _, t in options[:1])
+    if style.appearance == "none":
+        return _one_line(element, style, widest, shown, False)
+    return _one_line(element, _line_of_menu(style), widest + _ARROW, shown, False)
+
+
+@lru_cache(maxsize=1000)
+def _line_of_menu(style: ComputedStyle) -> ComputedStyle:
+    """A menu that is drawn as one has its font's own height and a px above and below, whatever its line-height."""
+    font = inline_font(style)
+    height = (font.ascent + font.descent) / 64 + 2
+    return replace(style, line_height=LineHeight("length", height))
 
 
 def options_of(select: Element) -> list[tuple[Element, str]]:

@@ -3,7 +3,7 @@
 from dataclasses import dataclass, replace
 
 from redcrate.core.boxes.box import Box
-from redcrate.core.boxes.form_controls import is_tick
+from redcrate.core.boxes.form_controls import drawn_below
 from redcrate.core.boxes.image_size import NO_SIZE, IntrinsicSize
 from redcrate.core.layout.block_container import build_fragment
 from redcrate.core.layout.containment import contained_picture
@@ -40,7 +40,7 @@ class ReplacedContext:
     reasons = frozenset(SizeReason) - {SizeReason.CONTENT, SizeReason.SHRINK_TO_FIT, SizeReason.VIEWPORT}
 
     def layout(self, run: LayoutRun, box: Box, space: ConstraintSpace) -> Fragment:
-        """The size from the image, the ratio and the style; the baseline is the bottom of the margin, or of a tick box."""
+        """The size from the image, the ratio and the style; the baseline is the bottom of the margin, or a control's own."""
         style = box.style
         border, padding = border_and_padding(style, space.width)
         extra, extra_down = border.across + padding.across, border.down + padding.down
@@ -65,8 +65,9 @@ class ReplacedContext:
             size.height, size.height_reason, size.height, space.height, size.height, size.height_limit
         )
         content = _NOTHING
-        if box.element is not None and is_tick(box.element):
-            content = replace(_NOTHING, last_baseline=down.content + extra_down)
+        below = None if box.element is None else drawn_below(box.element)
+        if below is not None:
+            content = replace(_NOTHING, last_baseline=down.content + extra_down - below)
         return build_fragment(run, box, space.width, across, down, border, padding, content)
 
     def content_sizes(self, run: LayoutRun, box: Box, space: ConstraintSpace) -> ContentSizes:

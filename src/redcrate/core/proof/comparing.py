@@ -15,8 +15,10 @@ PARTS = ("x", "y", "width", "height")
 # HTML Standard §15: what is drawn inside these is the browser's own affair, and no box of the page.
 _LEFT_OUT = frozenset(("br", "wbr", "area", "option", "optgroup", "param", "source", "track"))
 _CLOSED = frozenset(
-    ("svg", "template", "select", "math", "iframe", "video", "audio", "object", "canvas")
+    ("svg", "select", "math", "iframe", "video", "audio", "object", "canvas")
 )
+# What is in these are no elements of the page where scripts run.
+_NO_ELEMENTS = ("template", "noscript")
 
 
 class DifferenceKind(Enum):
@@ -99,7 +101,7 @@ class Comparison:
 
 def compare(page: Page, there: Measured, tolerance: float) -> Comparison:
     """Hold a page against what a browser says of it. tolerance: how far a box may be off, px."""
-    mine = [e for e in page.elements if not _is_inside(e, "template")]
+    mine = [e for e in page.elements if not any(a.tag in _NO_ELEMENTS for a in e.ancestors())]
     both = list(zip(mine, there.boxes, strict=False))
     other_tree = ""
     for number, (element, box) in enumerate(both):
@@ -115,10 +117,6 @@ def compare(page: Page, there: Measured, tolerance: float) -> Comparison:
     compared = sum(1 for e, b in kept if b.has_box or page.box_of(e) is not None)
     found = tuple(finder.all())
     return Comparison(page, page.viewport.width, there.width, compared, found, other_tree, there.failed)
-
-
-def _is_inside(element: Element, tag: str) -> bool:
-    return any(e.tag == tag for e in element.ancestors())
 
 
 def _is_closed_in(element: Element) -> bool:

@@ -56,7 +56,9 @@ function read(frame) {
     if (!inside || !inside.body) return { problem: "it is no page, or went to another place" };
     const used = probe(inside), lists = new Map();
     frame.contentWindow.scrollTo(0, 0);
-    const elements = [inside.documentElement, inside.body, ...inside.body.querySelectorAll("*")].map(element => {
+    // where scripts run, what stands in for them is text
+    const listed = [...inside.body.querySelectorAll("*")].filter(e => !e.parentElement.closest("noscript"));
+    const elements = [inside.documentElement, inside.body, ...listed].map(element => {
         const style = frame.contentWindow.getComputedStyle(element);
         const box = element.getBoundingClientRect();
         let family = "";
