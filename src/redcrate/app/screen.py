@@ -43,6 +43,9 @@ class Screen(QWidget):
     def forget_pictures(self) -> None:
         """The page's pictures on disk have changed."""
 
+    def end(self) -> None:
+        """The screen goes for good: what it keeps running ends."""
+
     def restore(self, settings: Settings) -> None:
         """Lay the panels out as they were."""
 

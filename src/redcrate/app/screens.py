@@ -8,6 +8,8 @@ from redcrate.app.bench.commands import bench_commands
 from redcrate.app.diagrams.commands import diagram_commands
 from redcrate.app.diagrams.screen import DiagramsScreen
 from redcrate.app.new_page import NewPage
+from redcrate.app.proof.commands import proof_commands
+from redcrate.app.proof.screen import ProofScreen
 from redcrate.app.screen import Host, Screen, ScreenEntry
 from redcrate.app.source.screen import SourceScreen
 from redcrate.app.widths.screen import WidthsScreen
@@ -35,6 +37,10 @@ SCREENS = (
     ),
     ScreenEntry("widths", "Widths", "Ctrl+4", "The page at all its widths side by side", _of_page(WidthsScreen)),
     ScreenEntry(
+        "proof", "Proof", "Ctrl+5", "The page beside the browser that is installed here", _of_page(ProofScreen),
+        proof_commands,
+    ),
+    ScreenEntry(
         "new", "New page from a frame", "Ctrl+N", "Wrapper, header, columns", lambda _: NewPage(),
         needs_page=False, in_bar=False,
     ),
@@ -61,6 +67,11 @@ def source_of(host: Host) -> SourceScreen:
 def diagrams_of(host: Host) -> DiagramsScreen:
     """The diagrams of the page that is open."""
     return _of(host, "diagrams", DiagramsScreen)
+
+
+def proof_of(host: Host) -> ProofScreen:
+    """The proof of the page that is open."""
+    return _of(host, "proof", ProofScreen)
 
 
 def widths_of(host: Host) -> WidthsScreen:

@@ -201,6 +201,7 @@ class Window(QMainWindow):
         """Show a session on the first screen; the screens of the one before go."""
         for screen in self._screens.values():
             self._stack.removeWidget(screen)
+            screen.end()
             screen.deleteLater()
         self._screens = {}
         if self.watch is not None:
@@ -525,6 +526,8 @@ class Window(QMainWindow):
             self.settings.keep_bytes("window", self.saveGeometry().data())
             for screen in self._screens.values():
                 screen.keep(self.settings)
+        for screen in self._screens.values():
+            screen.end()
         event.accept()
 
 

@@ -55,7 +55,7 @@ def test_what_is_pushed_along_follows_from_the_first(page_of: PageOf) -> None:
     found = compared(page_of, taller(7))
     assert causes(found) == [("h1#head", ("height",), found.compared - 1)]
     head = found.causes[0]
-    assert told(head).startswith("height ") and told(head).endswith("(+7.00)")
+    assert told(head).startswith("height ") and told(head).endswith("(+7)")
     assert why(found.page, head) and "height" in why(found.page, head)[0]
     assert agreed(found) == "0 of 12 boxes are the same (0 %)."
 

@@ -14,7 +14,7 @@ from redcrate.core.boxes.wrapping import block_container
 from redcrate.core.markup.elements import Element
 from redcrate.core.markup.numbers import parse_integer
 from redcrate.core.style.computed import ComputedStyle, LineHeight
-from redcrate.core.style.property_parsers import Colour
+from redcrate.core.style.property_parsers import Colour, TextIndent
 from redcrate.core.style.values import Length
 from redcrate.core.text.inline_fonts import inline_font
 from redcrate.core.text.shaping import shape
@@ -33,7 +33,7 @@ _BELOW = {
 }
 _FIELD, _ROWS, _COLUMNS = 20, 2, 20  # characters, lines and characters where nothing is said
 FIELD = "field"  # a width that no author can write: as wide as its characters say
-_SCROLLBAR, _ARROW = 15, 20  # px
+_SCROLLBAR, _ARROW, _INDENT = 15, 20, 4  # px
 _LIST_EXTRA, _BETWEEN_OPTIONS = 34, 2  # px
 _HINT = Colour(117, 117, 117)
 
@@ -112,7 +112,9 @@ def _line_of_menu(style: ComputedStyle) -> ComputedStyle:
     """A menu that is drawn as one has its font's own height and a px above and below, whatever its line-height."""
     font = inline_font(style)
     height = (font.ascent + font.descent) / 64 + 2
-    return replace(style, line_height=LineHeight("length", height))
+    return replace(
+        style, line_height=LineHeight("length", height), text_indent=TextIndent(Length(_INDENT))
+    )
 
 
 def options_of(select: Element) -> list[tuple[Element, str]]:

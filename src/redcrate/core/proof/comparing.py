@@ -14,9 +14,7 @@ from redcrate.core.units import to_px
 PARTS = ("x", "y", "width", "height")
 # HTML Standard §15: what is drawn inside these is the browser's own affair, and no box of the page.
 _LEFT_OUT = frozenset(("br", "wbr", "area", "option", "optgroup", "param", "source", "track"))
-_CLOSED = frozenset(
-    ("svg", "select", "math", "iframe", "video", "audio", "object", "canvas")
-)
+_CLOSED = frozenset(("svg", "select", "math", "iframe", "video", "audio", "object", "canvas"))
 # What is in these are no elements of the page where scripts run.
 _NO_ELEMENTS = ("template", "noscript")
 

@@ -90,11 +90,15 @@ class DrivenBrowser:
 
         return self._guarded(take)
 
-    def close(self) -> None:
-        """End it: the browser, its driver, its folder."""
+    def hang_up(self) -> None:
+        """Begin to end it, whatever it is doing; another thread may be waiting for its answer."""
         if self._keeper.stdin is not None:
             with suppress(OSError):
                 self._keeper.stdin.close()
+
+    def close(self) -> None:
+        """End it: the browser, its driver, its folder."""
+        self.hang_up()
         try:
             self._keeper.wait(15)
         except subprocess.TimeoutExpired:

@@ -23,24 +23,29 @@ Step = Callable[[int, int], None]
 class Wish:
     """widths, height: of the windows, px. tolerance: how far a box may be off, px.
 
-    scripts: let the page's scripts run there, and compute here the document that they leave.
+    scripts: let the page's scripts run there, and compute here the document that they leave. pictures: take them.
     """
 
     widths: Sequence[float]
     height: float = _HEIGHT
     tolerance: float = TOLERANCE
     scripts: bool = False
+    pictures: bool = False
 
 
 @dataclass(frozen=True, slots=True, eq=False)
 class Proof:
-    """What came out. browser: its name and version. refused: the hosts that the page asked for, and was not let out to."""
+    """What came out. browser: its name and version. refused: the hosts that the page asked for, and was not let out to.
+
+    pictures: of the page as the browser has it, PNG, one for each comparison where they were wanted.
+    """
 
     path: Path
     browser: str
     wish: Wish
     comparisons: tuple[Comparison, ...]
     refused: tuple[str, ...]
+    pictures: tuple[bytes, ...] = ()
 
     @property
     def differs(self) -> bool:
@@ -69,6 +74,7 @@ def files_of(trial: Trial) -> PageFiles:
 
 def _proof(trial: Trial, browser: DrivenBrowser, wish: Wish, server: PageServer, step: Step) -> Proof:
     found: list[Comparison] = []
+    pictures: list[bytes] = []
     browser.open_shell(server.shell)
     asked = len(browser.door.refused)
     page: Page | None = None
@@ -78,9 +84,11 @@ def _proof(trial: Trial, browser: DrivenBrowser, wish: Wish, server: PageServer,
         after = trial.with_html(there.html) if wish.scripts else trial
         page = after.page(Viewport(width, wish.height), None if wish.scripts else page)
         found.append(compare(page, there, wish.tolerance))
+        if wish.pictures:
+            pictures.append(browser.picture(there.height))
     step(len(wish.widths), len(wish.widths))
     refused = tuple(_named(browser.door.refused[asked:], trial.texts.values()))
-    return Proof(trial.path, browser.name, wish, tuple(found), refused)
+    return Proof(trial.path, browser.name, wish, tuple(found), refused, tuple(pictures))
 
 
 def _named(hosts: Iterable[str], texts: Iterable[str]) -> list[str]:

@@ -106,7 +106,7 @@ def agreed(found: Comparison) -> str:
 def _differing(found: Comparison) -> Iterator[str]:
     causes = found.causes
     for cause in causes[:_MOST_TOLD]:
-        yield f"  {cause.element.label}: {told(cause)}{_followed(found, cause)}"
+        yield f"  {cause.element.label}: {told(cause)}{followed(found, cause)}"
         for sentence in why(found.page, cause):
             yield f"      here: {sentence}"
     if len(causes) > _MOST_TOLD:
@@ -115,7 +115,8 @@ def _differing(found: Comparison) -> Iterator[str]:
         yield f"  The browser could not load {', '.join(found.failed)}."
 
 
-def _followed(found: Comparison, cause: Difference) -> str:
+def followed(found: Comparison, cause: Difference) -> str:
+    """How much follows from it, in words that go on from what differs; "" if nothing does."""
     count = len(found.following(cause))
     return "" if not count else f"; {count} more {'follow' if count > 1 else 'follows'} from it"
 
@@ -126,13 +127,28 @@ def told(cause: Difference) -> str:
         return "shown here alone" if cause.there is None else "shown in the browser alone"
     assert cause.here is not None and cause.there is not None
     parts = [
-        f"{name} {_px(cause.here.part(name))} here, {_px(cause.there.part(name))} there ({cause.by(name):+.2f})"
+        f"{name} {_px(cause.here.part(name))} here, {_px(cause.there.part(name))} there ({_signed(cause.by(name))})"
         for name in cause.own
     ]
     text = "; ".join(parts)
     if cause.fonts is not None:
         text += f". Its text is set in {cause.fonts[0]} here, in {cause.fonts[1]} there"
     return text
+
+
+def short(cause: Difference) -> str:
+    """The numbers alone, for a label."""
+    if cause.here is None or cause.there is None:
+        return told(cause)
+    parts = cause.own or cause.parts
+    return ", ".join(
+        f"{name} {_px(cause.here.part(name))} here, {_px(cause.there.part(name))} there"
+        for name in parts
+    )
+
+
+def _signed(value: float) -> str:
+    return f"{'−' if value < 0 else '+'}{_px(abs(value))}"
 
 
 def _px(value: float) -> str:

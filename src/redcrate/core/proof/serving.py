@@ -3,10 +3,10 @@
 import mimetypes
 import secrets
 import threading
-from http.server import BaseHTTPRequestHandler, ThreadingHTTPServer
 from importlib.resources import files
 from urllib.parse import unquote, urlsplit
 
+from redcrate.core.proof.local_server import LocalServer, QuietHandler
 from redcrate.core.proof.page_files import PageFiles
 
 _WAIT = 15.0  # s: how long a browser waits for news before it is told that there are none
@@ -22,14 +22,12 @@ class PageServer:
         self._version = 0
         self._closed = False
         self._token = secrets.token_urlsafe(24)
-        self._server = ThreadingHTTPServer(("127.0.0.1", 0), _handler(self))
-        self._server.daemon_threads = True
-        threading.Thread(target=self._server.serve_forever, args=(0.05,), daemon=True).start()
+        self._server = LocalServer(_handler(self))
 
     @property
     def host(self) -> str:
         """Host and port: what a request must ask for."""
-        return f"127.0.0.1:{self._server.server_port}"
+        return self._server.address
 
     @property
     def base(self) -> str:
@@ -63,8 +61,7 @@ class PageServer:
         with self._news:
             self._closed = True
             self._news.notify_all()
-        self._server.shutdown()
-        self._server.server_close()
+        self._server.close()
 
     # -- what is answered
 
@@ -99,8 +96,8 @@ class PageServer:
             return self._version
 
 
-def _handler(server: PageServer) -> type[BaseHTTPRequestHandler]:
-    class Answering(BaseHTTPRequestHandler):
+def _handler(server: PageServer) -> type[QuietHandler]:
+    class Answering(QuietHandler):
         protocol_version = "HTTP/1.1"
         timeout = 60
 
@@ -114,8 +111,5 @@ def _handler(server: PageServer) -> type[BaseHTTPRequestHandler]:
             self.send_header("Cross-Origin-Resource-Policy", "same-origin")
             self.end_headers()
             self.wfile.write(data)
-
-        def log_message(self, format: str, *args: object) -> None:
-            """Nothing is printed."""
 
     return Answering

@@ -11,7 +11,7 @@ from redcrate.core.proof.proving import Proof, Step, Wish, prove
 
 
 class WarmBrowser:
-    """Finds a browser when it is first wanted. One thread at a time may ask."""
+    """Finds a browser when it is first wanted. One thread at a time may ask, and any may stop it."""
 
     def __init__(
         self, kind: BrowserKind | None = None, driver: Path | None = None, patience: float = 20.0
@@ -34,6 +34,11 @@ class WarmBrowser:
         except BrowserFailed:
             self.close()
             raise
+
+    def stop(self) -> None:
+        """End it at once, from another thread; whoever waits for its answer gets BrowserFailed."""
+        if self._open is not None:
+            self._open.hang_up()
 
     def close(self) -> None:
         """End it."""

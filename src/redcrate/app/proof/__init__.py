@@ -1,0 +1,1 @@
+"""The Proof screen: the page beside the browser that is installed here."""
