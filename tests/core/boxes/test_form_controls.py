@@ -16,6 +16,10 @@ CONTROLS = [
     ("<textarea id='d'></textarea>", 181, 36), ("<textarea id='d' rows='4' cols='30'></textarea>", 261, 66),
     ("<select id='d'><option>x</option></select>", 29, 19), ("<select id='d'></select>", 22, 19),
     ("<select id='d'><option>x<option>xxx</select>", 42, 19),
+    ("<input id='d' style='font-size: 16px'>", 215, 24), ("<textarea id='d' style='font-size: 14px'></textarea>", 190, 36),
+    ("<select id='d' style='line-height: 40px'><option>x</select>", 29, 19), ("<select id='d' style='height: 40px; padding: 5px'><option>x</select>", 39, 40),
+    ("<select id='d' style='appearance: none; line-height: 24px'><option>x</select>", 9, 26),
+    ("<progress id='d' style='font-size: 20px'></progress>", 200, 20), ("<meter id='d' style='font-size: 20px'></meter>", 100, 20),
 ]  # fmt: skip
 
 
@@ -33,6 +37,19 @@ def test_a_field_stands_on_the_line(page_of: PageOf) -> None:
         "<p style='margin: 0; font: 13.333px/15px Arial' id='p'>a <textarea id='d'></textarea></p>"
     )
     assert box(page, "p")[3] == 36 + 3
+
+
+@pytest.mark.parametrize(
+    ("control", "above"),
+    [("type='color'", 21), ("type='file'", 15), ("type='range' style='margin: 0'", 16), ("type='checkbox' style='margin: 0'", 13)],
+)  # fmt: skip
+def test_drawn_controls_have_their_own_baseline(page_of: PageOf, control: str, above: float) -> None:
+    """In a line that is large enough: so much of them stands above the baseline of the text beside them."""
+    page = page_of(
+        f"<p style='margin: 0; font: 40px/60px Arial'><b id='b'>a</b><input id='d' {control}></p>"
+    )
+    baseline = box(page, "b")[1] + 36  # the font's ascent
+    assert baseline - box(page, "d")[1] == above
 
 
 @pytest.mark.parametrize(

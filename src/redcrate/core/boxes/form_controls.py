@@ -150,16 +150,20 @@ def _field_style(style: ComputedStyle, width: float) -> ComputedStyle:
 
 def _field_width(characters: int, style: ComputedStyle) -> float:
     """So many of the font's average characters, and room for its widest one instead of the last."""
+    font, average = inline_font(style), _average(style)
+    widest = _rounded(font.face.widest * font.shaping_size / font.face.upem)
+    return ceil(average * characters + max(0.0, widest - average))
+
+
+def _average(style: ComputedStyle) -> float:
+    """The width of an average character; rounded up where rounding goes up."""
     font = inline_font(style)
-    average = _rounded(font.face.average_width * font.size / font.face.upem)
-    widest = _rounded(font.face.widest * font.size / font.face.upem)
-    return average * characters + max(0, widest - average)
+    average = font.face.average_width * font.shaping_size / font.face.upem
+    return max(average, _rounded(average))
 
 
 def _area_size(element: Element, style: ComputedStyle) -> IntrinsicSize:
-    font = inline_font(style)
-    average = _rounded(font.face.average_width * font.size / font.face.upem)
-    width = average * _count(element, "cols", _COLUMNS) + _SCROLLBAR
+    width = ceil(_average(style) * _count(element, "cols", _COLUMNS)) + _SCROLLBAR
     return IntrinsicSize(width, _line(style) * _count(element, "rows", _ROWS), None)
 
 
