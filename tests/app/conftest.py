@@ -14,6 +14,9 @@ from redcrate.app.window import Window
 from redcrate.core.geometry import Rect
 from redcrate.core.markup.elements import Element
 from redcrate.core.session import Session
+from tests.driving import small_driver
+
+__all__ = ["small_driver"]
 
 
 @pytest.fixture

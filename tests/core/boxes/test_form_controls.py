@@ -16,7 +16,7 @@ CONTROLS = [
     ("<textarea id='d'></textarea>", 181, 36), ("<textarea id='d' rows='4' cols='30'></textarea>", 261, 66),
     ("<select id='d'><option>x</option></select>", 29, 19), ("<select id='d'></select>", 22, 19),
     ("<select id='d'><option>x<option>xxx</select>", 42, 19),
-    ("<input id='d' style='font-size: 16px'>", 215, 24), ("<textarea id='d' style='font-size: 14px'></textarea>", 190, 36),
+    ("<input id='d' style='font-size: 16px'>", 215, 24), ("<textarea id='d' style='font-size: 14px'></textarea>", 190, 38),
     ("<select id='d' style='line-height: 40px'><option>x</select>", 29, 19), ("<select id='d' style='height: 40px; padding: 5px'><option>x</select>", 39, 40),
     ("<select id='d' style='appearance: none; line-height: 24px'><option>x</select>", 9, 26),
     ("<progress id='d' style='font-size: 20px'></progress>", 200, 20), ("<meter id='d' style='font-size: 20px'></meter>", 100, 20),

@@ -8,7 +8,7 @@ from redcrate.core.proof.comparing import Comparison, compare
 from redcrate.core.proof.measured import measured
 from redcrate.core.proof.reporting import agreed, told, why
 from tests.conftest import PageOf
-from tests.core.proof.conftest import Rows, answer_of
+from tests.driving import Rows, answer_of
 
 BODY = """<div id=wrap><h1 id=head>Head</h1><p id=one>One <b id=bold>bold</b></p><p id=two>Two</p>
 <ul id=list><li id=a>A</li><li id=b>B</li></ul></div><p id=last>Last</p><svg id=s width=9 height=9><g><rect/></g></svg>"""

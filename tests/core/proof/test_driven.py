@@ -5,11 +5,9 @@ import os
 import signal
 import subprocess
 import sys
-import time
 from collections.abc import Callable
 from pathlib import Path
 
-import psutil
 import pytest
 from click.testing import CliRunner, Result
 
@@ -20,32 +18,7 @@ from redcrate.core.proof.errors import BrowserFailed, NoBrowser
 from redcrate.core.proof.proving import Wish
 from redcrate.core.proof.warm import WarmBrowser
 from tests.conftest import DEMO, load
-from tests.core.proof.conftest import Rows, SmallDriver, answer_of
-
-
-def started_in(folder: Path) -> list[psutil.Process]:
-    """What still runs of all that was started with that folder."""
-    found = []
-    for process in psutil.process_iter():
-        try:
-            if (
-                any(str(folder) in part for part in process.cmdline())
-                and process.status() != psutil.STATUS_ZOMBIE
-            ):
-                found.append(process)
-        except psutil.Error:
-            continue
-    return found
-
-
-def nothing_left(folder: Path) -> bool:
-    """No process of it, and no profile; waits a little for those that are ending."""
-    until = time.monotonic() + 10
-    while time.monotonic() < until:
-        if not started_in(folder) and not list(folder.glob("redcrate-proof-*")):
-            return True
-        time.sleep(0.05)
-    return False
+from tests.driving import Rows, SmallDriver, answer_of, nothing_left, started_in
 
 
 def proved(*given: str) -> Result:
@@ -100,6 +73,7 @@ def test_a_browser_that_does_not(small_driver: SmallDriver, tmp_path: Path) -> N
         ("hangs", "Chromium did not answer within 6 s; it was ended."),
         ("never loads", "Chromium had not loaded the page within 1 s."),
         ("mumbles", "its answer cannot be read."),
+        ("babbles", "what the driver of Chromium answers cannot be read."),
     ],
 )
 def test_each_failure_is_one_sentence_and_nothing_stays(

@@ -39,22 +39,25 @@ class DrivenBrowser:
     """
 
     def __init__(self, browser: Browser, patience: float = 20.0) -> None:
-        """Start it. Raises NoBrowser where there is nothing to speak with it, BrowserFailed where it does not start."""
+        """Start its driver. Raises NoBrowser where there is nothing to speak with it."""
         _see_to_extra()
         self.browser = browser
+        self.version = ""
         self.door = ClosedDoor()
         self._patience = patience
         self._session: Any = None
         self._profile = Path(tempfile.mkdtemp(prefix="redcrate-proof-"))
-        port = _free_port()
-        self._keeper = _kept(self._profile, [str(browser.driver), f"--port={port}"])
+        self._port = _free_port()
+        self._keeper = _kept(self._profile, [str(browser.driver), f"--port={self._port}"])
+
+    def start(self) -> None:
+        """Start it, and wait until it can be asked. Raises BrowserFailed; nothing is left then."""
         try:
-            self._wait_for_driver(port)
-            self._session = self._guarded(lambda: self._new_session(port))
+            self._wait_for_driver()
+            self._session = self._guarded(self._new_session)
         except BaseException:
             self.close()
             raise
-        self.version = str(self._session.capabilities.get("browserVersion", ""))
 
     @property
     def name(self) -> str:
@@ -108,13 +111,13 @@ class DrivenBrowser:
 
     # -- starting
 
-    def _wait_for_driver(self, port: int) -> None:
+    def _wait_for_driver(self) -> None:
         """§8.2: until the driver listens."""
         until = time.monotonic() + min(self._patience, 10.0)
         while time.monotonic() < until:
             if self._driver_ended():
                 break
-            with suppress(OSError), socket.create_connection(("127.0.0.1", port), 1.0):
+            with suppress(OSError), socket.create_connection(("127.0.0.1", self._port), 1.0):
                 return
             time.sleep(0.02)
         raise BrowserFailed(
@@ -125,7 +128,7 @@ class DrivenBrowser:
     def _driver_ended(self) -> bool:
         return self._keeper.poll() is not None
 
-    def _new_session(self, port: int) -> Any:
+    def _new_session(self) -> Any:
         from selenium.webdriver.common.proxy import Proxy
         from selenium.webdriver.remote.client_config import ClientConfig
         from selenium.webdriver.remote.remote_connection import RemoteConnection
@@ -133,7 +136,7 @@ class DrivenBrowser:
 
         from redcrate.core.proof.asked_for import AskedFor
 
-        address = f"http://127.0.0.1:{port}"
+        address = f"http://127.0.0.1:{self._port}"
         config = ClientConfig(
             remote_server_addr=address,
             proxy=Proxy({"proxyType": "DIRECT"}),
@@ -143,6 +146,7 @@ class DrivenBrowser:
         session = WebDriver(command_executor=RemoteConnection(client_config=config), options=options)
         session.set_script_timeout(self._patience)
         session.set_page_load_timeout(self._patience)
+        self.version = str(session.capabilities.get("browserVersion", ""))
         return session
 
     # -- what may go wrong
@@ -173,6 +177,8 @@ class DrivenBrowser:
             raise BrowserFailed(
                 f"{who} did not answer within {self._patience + 5:g} s; it was ended."
             ) from None
+        except (TypeError, KeyError, ValueError, AttributeError):
+            raise BrowserFailed(f"what the driver of {who} answers cannot be read.") from None
         except WebDriverException as problem:
             raise BrowserFailed(f"{who} failed: {_first_line(problem)}.") from None
         except (HTTPError, OSError):

@@ -24,7 +24,14 @@ class WarmBrowser:
     def open(self) -> DrivenBrowser:
         """The browser, started if need be. Raises NoBrowser and BrowserFailed."""
         if self._open is None:
-            self._open = DrivenBrowser(self._find(), self._patience)
+            self._open = DrivenBrowser(
+                self._find(), self._patience
+            )  # known while it starts: it may be stopped
+            try:
+                self._open.start()
+            except BaseException:
+                self._open = None
+                raise
         return self._open
 
     def prove(self, trial: Trial, wish: Wish, step: Step = lambda done, of: None) -> Proof:

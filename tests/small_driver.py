@@ -8,18 +8,28 @@ import base64
 import http.client
 import json
 import os
+import struct
 import subprocess
 import sys
 import time
+import zlib
 from http.server import BaseHTTPRequestHandler, ThreadingHTTPServer
 from pathlib import Path
 from typing import Any
 
 MANNER = os.environ.get("REDCRATE_DRIVER", "")
-PNG = base64.b64decode(
-    "iVBORw0KGgoAAAANSUhEUgAAAAEAAAABCAQAAAC1HAwCAAAAC0lEQVR42mNk+M8AAAMBAQDJ/pLvAAAAAElFTkSuQmCC"
-)
 ELEMENT = "element-6066-11e4-a52e-4f735466cecf"  # WebDriver §12: the key of an element
+
+
+def picture(side: int, grey: int) -> bytes:
+    """A PNG of one grey."""
+
+    def chunk(kind: bytes, data: bytes) -> bytes:
+        return struct.pack(">I", len(data)) + kind + data + struct.pack(">I", zlib.crc32(kind + data))
+
+    head = chunk(b"IHDR", struct.pack(">IIBBBBB", side, side, 8, 0, 0, 0, 0))
+    rows = chunk(b"IDAT", zlib.compress((b"\0" + bytes([grey]) * side) * side))
+    return b"\x89PNG\r\n\x1a\n" + head + rows + chunk(b"IEND", b"")
 
 
 class Failed(Exception):
@@ -46,14 +56,18 @@ class Driver:
             return self.script(body["args"])
         elif command == ["element"]:
             return {ELEMENT: "frame"}
+        elif command[-1] == "rect":
+            return {"x": 0, "y": 0, "width": 500, "height": 800}
         elif command[-1] == "screenshot":
-            return base64.b64encode(PNG).decode()
+            return base64.b64encode(picture(60, 90)).decode()
         return None
 
     def new_session(self, body: dict[str, Any]) -> Any:
         """§8.1."""
         if MANNER == "mismatch":
             raise Failed("session not created", "this driver is for version 1 only\nat some address")
+        if MANNER == "babbles":
+            return {}
         self.asked = body["capabilities"]["firstMatch"][0] | body["capabilities"].get("alwaysMatch", {})
         profile = next(a for a in self.asked["goog:chromeOptions"]["args"] if "user-data-dir" in a)
         subprocess.Popen(
