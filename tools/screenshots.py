@@ -13,7 +13,7 @@ from PyQt6.QtWidgets import QApplication  # noqa: E402
 
 from redcrate.app.painting.drawing_files import drawing_image  # noqa: E402
 from redcrate.app.picture import picture_of_bench  # noqa: E402
-from redcrate.app.screens import bench_of, diagrams_of, source_of, widths_of  # noqa: E402
+from redcrate.app.screens import bench_of, diagrams_of, proof_of, source_of, widths_of  # noqa: E402
 from redcrate.app.theme.look import choose_palette  # noqa: E402
 from redcrate.app.window import Window  # noqa: E402
 from redcrate.core.comp.measuring import distance  # noqa: E402
@@ -21,7 +21,8 @@ from redcrate.core.diagram.box_diagram import DiagramOptions, box_diagram  # noq
 from redcrate.core.diagram.choosing import Which  # noqa: E402
 from redcrate.core.diagram.codes import DARK, LIGHT, PRINT  # noqa: E402
 from redcrate.core.diagram.page_plan import PlanOptions, page_plan  # noqa: E402
-from redcrate.core.edit.gives import Gives  # noqa: E402
+from redcrate.core.proof.browsers import find_browser  # noqa: E402
+from redcrate.core.proof.errors import NoBrowser  # noqa: E402
 from redcrate.core.session import Session  # noqa: E402
 from redcrate.demo_pages import demo_page  # noqa: E402
 
@@ -37,16 +38,6 @@ def type_into_padding(text: str) -> Callable[[Window], None]:
         QTest.keyClicks(field, text)
 
     return prepare
-
-
-def dropped(window: Window) -> None:
-    """The tides dropped: the notice grew by its padding."""
-    assert window.session is not None
-    session = window.session
-    session.editor.set_gives(Gives.BOX)
-    notice = next(e for e in session.views.page.elements if "notice" in e.classes)
-    session.editor.apply(session.editor.plan(notice, "padding", ("left", "right"), "60").patch)
-    session.views.select(next(e for e in session.views.page.elements if e.id == "tides"))
 
 
 def source(window: Window) -> None:
@@ -159,10 +150,36 @@ def drawings() -> None:
     )
 
 
+def proving(window: Window) -> None:
+    """The page beside a browser: a date field is another one there."""
+    window.show_screen("proof")
+    screen = proof_of(window)
+    application = QApplication.instance()
+    assert application is not None
+    screen.ask.click()
+    while screen.asking.is_asking:
+        application.processEvents()
+    screen.causes.setCurrentRow(0)
+    application.processEvents()
+
+
+def prove(folder: Path) -> None:
+    """The picture of the Proof screen, of the cards with one more field."""
+    try:
+        find_browser()
+    except NoBrowser as problem:
+        print(f"proof.png stays as it is: {problem.sentence}")
+        return
+    page = folder / "index.html"
+    text = page.read_text(encoding="utf-8")
+    field = '<p>Look up the tides of <input type="date"> <b>(up to a year ahead)</b></p>'
+    page.write_text(text.replace("<main>", f"<main>{field}", 1), encoding="utf-8")
+    picture_of_bench(page, FOLDER / "proof.png", width=1100, prepare=proving)
+
+
 PICTURES: list[tuple[str, str, float | None, Callable[[Window], None] | None]] = [
     ("bench", ".notice", None, None),
     ("bench-typing", ".notice", None, type_into_padding("60")),
-    ("bench-dropped", "#tides", None, dropped),
     ("classes", ".plot", None, classes),
     ("commands", ".notice", None, commands),
     ("source", ".notice", None, source),
@@ -195,6 +212,7 @@ def main() -> None:
         for name, select in CARDS:
             target = FOLDER / f"{name}.png"
             picture_of_bench(cards / "index.html", target, select=select, width=1100)
+        prove(cards)
         choose_palette(DARK)
         picture_of_bench(page, FOLDER / "bench-dark.png", select=".notice", dark=True)
         choose_palette(LIGHT)

@@ -1,6 +1,7 @@
 """The same against a real browser, where one is installed; README says how to get it."""
 
 import struct
+import time
 from collections.abc import Iterator
 from pathlib import Path
 
@@ -10,7 +11,9 @@ from redcrate.core.files.trial import Trial
 from redcrate.core.proof.browsers import find_browser
 from redcrate.core.proof.comparing import DifferenceKind
 from redcrate.core.proof.errors import BrowserFailed, NoBrowser
+from redcrate.core.proof.page_files import PageFiles
 from redcrate.core.proof.proving import Proof, Wish
+from redcrate.core.proof.serving import PageServer
 from redcrate.core.proof.warm import WarmBrowser
 from tests.conftest import CASES, ROOT
 
@@ -74,7 +77,6 @@ def test_no_way_leads_out(browser: WarmBrowser, tmp_path: Path) -> None:
     <p style="background: url(http://pictures.invalid/b.png)">x</p><img src="//pictures.invalid/c.png" width=9 height=9>"""
     proof = proof_of(browser, tmp_path, html, Wish((500,)))
     assert set(proof.refused) == {"styles.invalid", "pictures.invalid"}
-    assert browser.open().door.refused
 
 
 def test_what_differs_is_found(browser: WarmBrowser, tmp_path: Path) -> None:
@@ -107,3 +109,26 @@ def test_a_page_whose_script_never_ends_is_one_sentence(tmp_path: Path) -> None:
         )
     assert not proof_of(warm, tmp_path, "<!doctype html><p>x</p>", Wish((500,))).differs
     warm.close()
+
+
+def test_the_preview_is_shown_anew_where_it_was_scrolled(browser: WarmBrowser, tmp_path: Path) -> None:
+    """The browser that people see it in: after an edit the new page, as far down as before, under its own title."""
+    page = tmp_path / "page.html"
+    html = "<!doctype html><title>{}</title><body style='height: 5000px'><p>{}</p>"
+    server = PageServer(PageFiles.of(page, {page: html.format("One", "before").encode()}))
+    session = browser.open()._session
+    session.get(server.preview)
+    read = "const f = document.querySelector('iframe'); return [document.title, f.contentDocument.body?.innerText, f.contentWindow.scrollY]"
+
+    def becomes(wanted: list[object]) -> bool:
+        until = time.monotonic() + 10
+        while session.execute_script(read) != wanted and time.monotonic() < until:
+            time.sleep(0.05)
+        return bool(session.execute_script(read) == wanted)
+
+    assert becomes(["One", "before", 0])
+    session.execute_script("document.querySelector('iframe').contentWindow.scrollTo(0, 700)")
+    server.show(PageFiles.of(page, {page: html.format("Two", "after").encode()}))
+    assert becomes(["Two", "after", 700])
+    session.get("about:blank")
+    server.close()

@@ -2,7 +2,7 @@
 
 import time
 
-from PyQt6.QtCore import QSignalBlocker, Qt
+from PyQt6.QtCore import QSignalBlocker, Qt, QTimer
 from PyQt6.QtWidgets import (
     QButtonGroup,
     QCheckBox,
@@ -31,6 +31,7 @@ from redcrate.core.session.page_view import ViewAt
 from redcrate.core.units import format_number
 
 _CAUSE = Qt.ItemDataRole.UserRole
+_PADDED = 10  # px: above and below the words of an item
 _INTRODUCTION = (
     "Ask the browser that is installed here how wide, how high and where it makes each box of this page. What it has "
     "otherwise is outlined on the sheet, and told here with its first cause.\n\nNothing leaves this machine: the browser "
@@ -123,6 +124,7 @@ class ProofScreen(Screen):
         split.addWidget(side)
         split.setStretchFactor(0, 1)
         split.setSizes([880, 380])
+        split.splitterMoved.connect(lambda *_: self._fit_list())
         box = QVBoxLayout(self)
         box.setContentsMargins(0, 0, 0, 0)
         box.setSpacing(0)
@@ -257,12 +259,12 @@ class ProofScreen(Screen):
             item = QListWidgetItem(f"{cause.element.label}: {told(cause)}{followed(found, cause)}")
             item.setData(_CAUSE, cause)
             self.causes.addItem(item)
-        self._fit_list()
+        QTimer.singleShot(0, self._fit_list)  # lines are broken when the list has its width
 
     def _fit_list(self) -> None:
         """The list is no higher than what is in it."""
         rows = sum(self.causes.sizeHintForRow(n) for n in range(self.causes.count()))
-        self.causes.setMaximumHeight(rows + 8)
+        self.causes.setMaximumHeight(rows + _PADDED * self.causes.count() + 8)
 
     def _of_all(self, found: Comparison | None) -> str:
         if self.asking.is_asking:

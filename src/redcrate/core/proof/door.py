@@ -1,5 +1,6 @@
 """The only way out that a browser is given: a proxy that lets nothing through, and notes who knocked."""
 
+from collections import deque
 from urllib.parse import urlsplit
 
 from redcrate.core.proof.local_server import LocalServer, QuietHandler
@@ -8,11 +9,18 @@ _MOST_NOTED = 1000
 
 
 class ClosedDoor:
-    """A proxy on 127.0.0.1 that refuses everything. refused: the hosts that were asked for, in order."""
+    """A proxy on 127.0.0.1 that refuses everything, and notes the hosts that were asked for."""
 
     def __init__(self) -> None:
-        self.refused: list[str] = []
-        self._server = LocalServer(_handler(self.refused))
+        self._knocked: deque[str] = deque(maxlen=_MOST_NOTED)
+        self._server = LocalServer(_handler(self._knocked))
+
+    def heard(self) -> list[str]:
+        """The hosts that were asked for since this was last asked, in order."""
+        found = []
+        while self._knocked:
+            found.append(self._knocked.popleft())
+        return found
 
     @property
     def address(self) -> str:
@@ -24,12 +32,11 @@ class ClosedDoor:
         self._server.close()
 
 
-def _handler(refused: list[str]) -> type[QuietHandler]:
+def _handler(knocked: deque[str]) -> type[QuietHandler]:
     class Refusing(QuietHandler):
         def refuse(self) -> None:
             host = self.path if self.command == "CONNECT" else urlsplit(self.path).netloc
-            if len(refused) < _MOST_NOTED:
-                refused.append(host)
+            knocked.append(host)
             self.close_connection = True
             self.send_response(403)
             self.send_header("Content-Length", "0")

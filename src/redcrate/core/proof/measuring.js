@@ -26,7 +26,7 @@ function probe(inside) {
                 continue;
             }
             const same = known.find(k => is_there(`"${k}"`) && measure(`"${k}"`) === measure(name));
-            return same ? same : name;
+            return same ? same : "its own " + name;
         }
         return "";
     };

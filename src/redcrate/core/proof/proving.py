@@ -76,7 +76,6 @@ def _proof(trial: Trial, browser: DrivenBrowser, wish: Wish, server: PageServer,
     found: list[Comparison] = []
     pictures: list[bytes] = []
     browser.open_shell(server.shell)
-    asked = len(browser.door.refused)
     page: Page | None = None
     for number, width in enumerate(wish.widths):
         step(number, len(wish.widths))
@@ -87,7 +86,7 @@ def _proof(trial: Trial, browser: DrivenBrowser, wish: Wish, server: PageServer,
         if wish.pictures:
             pictures.append(browser.picture(there.height))
     step(len(wish.widths), len(wish.widths))
-    refused = tuple(_named(browser.door.refused[asked:], trial.texts.values()))
+    refused = tuple(_named(browser.door.heard(), trial.texts.values()))
     return Proof(trial.path, browser.name, wish, tuple(found), refused, tuple(pictures))
 
 
