@@ -1,12 +1,14 @@
 """What differs between two geometries of a page, and what follows from what."""
 
 from collections.abc import Callable
+from pathlib import Path
 
 import pytest
 
 from redcrate.core.proof.comparing import Comparison, compare
 from redcrate.core.proof.measured import measured
-from redcrate.core.proof.reporting import agreed, told, why
+from redcrate.core.proof.proving import Proof, Wish
+from redcrate.core.proof.reporting import agreed, proof_text, short, told, why
 from tests.conftest import PageOf
 from tests.driving import Rows, answer_of
 
@@ -110,6 +112,40 @@ def test_a_font_and_what_is_shown_are_told_apart(page_of: PageOf) -> None:
     assert {d.element.id for d in found.following(shown)} == {"a", "b"}
     same = compared(page_of, lambda rows: (rows[5].__setitem__(4, 99), rows[5].__setitem__(7, "Arial")))
     assert [d.kind.value for d in same.causes] == ["box"]
+
+
+def test_the_text_says_what_was_missing(page_of: PageOf) -> None:
+    """Fonts that did not load, hosts that were not reached, causes of what is shown, and how many more there are."""
+
+    def change(rows: Rows) -> None:
+        for number in range(2, 10):
+            rows[number][4] += 10 * number
+        rows[10][1] = 0
+
+    answer = answer_of(page_of(BODY, CSS), change) | {"failed": ["Some Sans"]}
+    found = compare(page_of(BODY, CSS), measured(answer), 0.5)
+    text = proof_text(
+        Proof(Path("p.html"), "Small 7", Wish((1000,), scripts=True), (found,), ("far.example",))
+    )
+    assert text.startswith(
+        "p.html beside Small 7, after its scripts, to 0.5 px\n\n1000 px wide: 3 of 12 boxes are the same (25 %)."
+    )
+    assert "\n  p#last: shown here alone\n" in text
+    assert "\n  div#wrap: width 400 here, 420 there (+20)\n      here: " in text
+    assert "\n  The browser could not load Some Sans." in text
+    assert text.endswith(
+        "The browser was not let out to far.example: what lies there is missing in both."
+    )
+    assert [short(d) for d in found.causes[:2]] == [
+        "width 400 here, 420 there",
+        "width 400 here, 430 there",
+    ]
+    assert short(found.causes[-1]) == "shown here alone"
+    same = Proof(Path("p.html"), "Small 7", Wish((1000,)), (compared(page_of, lambda rows: None),), ())
+    assert (
+        proof_text(same)
+        == "p.html beside Small 7, to 0.5 px\n\n1000 px wide: all 12 boxes are the same."
+    )
 
 
 def test_other_trees_are_compared_as_far_as_they_go(page_of: PageOf) -> None:
