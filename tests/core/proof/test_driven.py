@@ -13,7 +13,7 @@ from click.testing import CliRunner, Result
 
 from redcrate.cli.main import commands
 from redcrate.core.files.trial import Trial
-from redcrate.core.proof.browsers import BrowserKind, find_browser
+from redcrate.core.proof.browsers import Browser, BrowserKind, find_browser
 from redcrate.core.proof.errors import BrowserFailed, NoBrowser
 from redcrate.core.proof.proving import Wish
 from redcrate.core.proof.warm import WarmBrowser
@@ -102,6 +102,20 @@ def test_without_a_browser_the_command_that_installs_one_is_named(
     (tmp_path / "chromium").chmod(0o755)
     with pytest.raises(NoBrowser, match="is not there, or is no program"):
         find_browser(BrowserKind.CHROMIUM, tmp_path / "no-driver")
+
+
+@pytest.mark.parametrize("kind", BrowserKind)
+def test_every_browser_is_started_unseen_with_one_closed_way_out(kind: BrowserKind) -> None:
+    """WebDriver §7.1: the proxy of ours for all but this machine; a folder of its own where there is a word for it."""
+    asked = Browser(kind, Path("/b/browser"), Path("/b/driver")).capabilities(Path("/p"), "127.0.0.1:9")
+    assert asked.pop("proxy") == {
+        "proxyType": "manual", "httpProxy": "127.0.0.1:9", "sslProxy": "127.0.0.1:9", "noProxy": ["127.0.0.1"],
+    }  # fmt: skip
+    (options,) = (v for v in asked.values() if isinstance(v, dict))
+    words = " ".join(options["args"])
+    assert options["binary"] == "/b/browser"
+    assert kind is BrowserKind.WEBKIT or ("headless" in words and "/p" in words)
+    assert ("--no-sandbox" in words) == (kind is BrowserKind.CHROMIUM and os.geteuid() == 0)
 
 
 def test_without_selenium_what_installs_it_is_named(

@@ -63,7 +63,8 @@ class Browser:
 
     def capabilities(self, profile: Path, door: str) -> dict[str, Any]:
         """What a new session asks for (WebDriver §7). profile: a folder of its own. door: host:port of the only way out."""
-        proxy = {"proxyType": "manual", "httpProxy": door, "sslProxy": door}
+        ours = ["127.0.0.1"]  # what the page is served from
+        proxy = {"proxyType": "manual", "httpProxy": door, "sslProxy": door, "noProxy": ours}
         return {"proxy": proxy, "acceptInsecureCerts": False, **_OWN[self.kind](self, profile)}
 
 

@@ -89,7 +89,6 @@ frame.addEventListener("load", async () => {
     if (frame.contentDocument && !scripts) hide_stand_ins(frame.contentDocument, frame.contentWindow);
     if (frame.contentDocument) await frame.contentDocument.fonts.ready;
     if (scripts) await new Promise(go => setTimeout(go, 300));
-    await new Promise(go => requestAnimationFrame(go));
     done(read(frame));
 });
 frame.src = address;
