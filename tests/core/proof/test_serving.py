@@ -22,6 +22,7 @@ def folder(tmp_path: Path) -> Path:
     (site / ".secret").write_bytes(b"hidden")
     (tmp_path / "site" / "shared.css").write_bytes(b"p { margin: 0 }")
     (tmp_path / "site" / "other.css").write_bytes(b"nobody's")
+    (tmp_path / "site" / "used.svg").write_bytes(b"<svg>used</svg>")
     (tmp_path / "outside.txt").write_bytes(b"outside")
     (site / "way-out.txt").symlink_to(tmp_path / "outside.txt")
     (site / "up").symlink_to(tmp_path)
@@ -34,7 +35,11 @@ def server(folder: Path) -> Iterator[PageServer]:
     """The page as it is edited, with a sheet of the folder above that it uses."""
     page = folder / "site" / "pages" / "index.html"
     sheet = page.parent / ".." / "shared.css"
-    made = PageServer(PageFiles.of(page, {page: b"<p>edited</p>", sheet: sheet.read_bytes()}))
+    made = PageServer(
+        PageFiles.of(
+            page, {page: b"<p>edited</p>", sheet: sheet.read_bytes()}, [page.parent / ".." / "used.svg"]
+        )
+    )
     yield made
     made.close()
 
@@ -64,6 +69,7 @@ def test_the_page_is_served_as_it_is_now_with_what_lies_beside_it(server: PageSe
     up = below(server).removesuffix("pages/")
     status, body, kind = ask(server, up + "shared.css")
     assert (status, body, kind) == (200, b"p { margin: 0 }", "text/css")
+    assert ask(server, up + "used.svg")[1] == b"<svg>used</svg>"
 
 
 @pytest.mark.parametrize(

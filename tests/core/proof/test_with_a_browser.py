@@ -79,6 +79,18 @@ def test_no_way_leads_out(browser: WarmBrowser, tmp_path: Path) -> None:
     assert set(proof.refused) == {"styles.invalid", "pictures.invalid"}
 
 
+def test_pictures_of_other_folders_are_there_too(browser: WarmBrowser, tmp_path: Path) -> None:
+    """A page in a folder of its own beside one with pictures, as sites have them."""
+    (tmp_path / "pages").mkdir()
+    (tmp_path / "dot.svg").write_text(
+        "<svg xmlns='http://www.w3.org/2000/svg' width='37' height='23'/>", encoding="utf-8"
+    )
+    proof = proof_of(
+        browser, tmp_path / "pages", "<!doctype html><img src='../dot.svg?v=1'><p>x", Wish((500,))
+    )
+    assert not proof.differs
+
+
 def test_what_differs_is_found(browser: WarmBrowser, tmp_path: Path) -> None:
     """The page on disk is not the one that is served: unsaved texts are what counts in both."""
     (tmp_path / "page.html").write_text("<!doctype html><p style='height:20px'>x</p>", encoding="utf-8")

@@ -10,7 +10,7 @@ from redcrate.app.theme.look import page_colour
 from redcrate.core.geometry import Rect
 from redcrate.core.proof.comparing import Comparison, Difference, Sizes
 from redcrate.core.proof.reporting import short
-from redcrate.core.session import Session
+from redcrate.core.session import Change, Session
 from redcrate.core.session.page_view import ViewAt
 from redcrate.core.units import from_px
 
@@ -30,6 +30,11 @@ class ProofSheet(LookingSheet):
         self.setAccessibleDescription(
             "The page to scale; boxes that the browser has otherwise are outlined in violet."
         )
+
+    def _changed(self, change: Change) -> None:
+        """Nothing is computed for a sheet that nobody sees."""
+        if self.isVisible():
+            super()._changed(change)
 
     def set_width(self, width: float) -> None:
         """Show the page in a window of that width, px."""

@@ -297,9 +297,10 @@ class ProofScreen(Screen):
     # -- the session
 
     def _changed(self, change: Change) -> None:
-        if change is Change.PAGE:
-            if self.isVisible():
-                self._lay_widths()
+        if (
+            change is Change.PAGE and self.isVisible()
+        ):  # else it is brought up to date when it is entered
+            self._lay_widths()
             self._show()
 
     # -- screen

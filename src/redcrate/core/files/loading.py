@@ -108,6 +108,14 @@ class Resources:
             known = self._fonts[address] = (state, made)
         return known[1]
 
+    def local_files(self) -> frozenset[Path]:
+        """The pictures and fonts on this machine that a page has asked for so far."""
+        found = (
+            self.path_of(a.partition("#")[0].partition("?")[0], self.folder)
+            for a in (*self._images, *self._fonts)
+        )
+        return frozenset(path for path in found if path is not None)
+
     def forget_images(self) -> None:
         """Look for all pictures again when they are next asked for."""
         self._images.clear()

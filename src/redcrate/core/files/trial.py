@@ -49,6 +49,10 @@ class Trial:
         """The bytes of all files as they are now, saved or not."""
         return {self._resources.folder / name: s.encode() for name, s in self._sources.items()}
 
+    def used_files(self) -> frozenset[Path]:
+        """The pictures and fonts that its pages have asked for so far."""
+        return self._resources.local_files()
+
     def with_html(self, text: str) -> "Trial":
         """The same with another document, and the files that this one names."""
         html = self._sources[self._html_name].with_text(text)

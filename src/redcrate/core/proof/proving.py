@@ -60,6 +60,9 @@ def prove(
     step: Step = lambda done, of: None,
 ) -> Proof:
     """Ask the browser about the page as `trial` has it. Raises BrowserFailed, and what `step` raises."""
+    trial.page(
+        Viewport(wish.widths[0], wish.height)
+    )  # then it is known which pictures and fonts it uses
     server = PageServer(files_of(trial))
     try:
         return _proof(trial, browser, wish, server, step)
@@ -69,7 +72,7 @@ def prove(
 
 def files_of(trial: Trial) -> PageFiles:
     """What a browser may see of it."""
-    return PageFiles.of(trial.path, trial.data())
+    return PageFiles.of(trial.path, trial.data(), trial.used_files())
 
 
 def _proof(trial: Trial, browser: DrivenBrowser, wish: Wish, server: PageServer, step: Step) -> Proof:
