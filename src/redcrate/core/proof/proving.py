@@ -60,12 +60,11 @@ def prove(
     step: Step = lambda done, of: None,
 ) -> Proof:
     """Ask the browser about the page as `trial` has it. Raises BrowserFailed, and what `step` raises."""
-    trial.page(
-        Viewport(wish.widths[0], wish.height)
-    )  # then it is known which pictures and fonts it uses
+    # once it is laid out, it is known which pictures and fonts it uses
+    first = trial.page(Viewport(wish.widths[0], wish.height))
     server = PageServer(files_of(trial))
     try:
-        return _proof(trial, browser, wish, server, step)
+        return _proof(trial, browser, wish, server, first, step)
     finally:
         server.close()
 
@@ -75,11 +74,17 @@ def files_of(trial: Trial) -> PageFiles:
     return PageFiles.of(trial.path, trial.data(), trial.used_files())
 
 
-def _proof(trial: Trial, browser: DrivenBrowser, wish: Wish, server: PageServer, step: Step) -> Proof:
+def _proof(
+    trial: Trial,
+    browser: DrivenBrowser,
+    wish: Wish,
+    server: PageServer,
+    page: Page,
+    step: Step,
+) -> Proof:
     found: list[Comparison] = []
     pictures: list[bytes] = []
     browser.open_shell(server.shell)
-    page: Page | None = None
     for number, width in enumerate(wish.widths):
         step(number, len(wish.widths))
         there = browser.measure(server.page, width, wish.height, scripts=wish.scripts)
