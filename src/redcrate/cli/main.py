@@ -16,11 +16,11 @@ from redcrate.core.errors import RedCrateError
 from redcrate.core.own_faults import own_faults
 from redcrate.core.report import box_report, report_csv, report_text
 
-_COMMANDS = ("report", "draw", "window", "example", "check", "fix", "sweep", "prove")
+_COMMANDS = ("report", "draw", "window", "example", "check", "fix", "sweep", "prove", "exercise")
 
 
 class _Commands(click.Group):
-    """Knows `check`, `fix`, `draw`, `sweep` and `prove` too, but loads what they need only for them."""
+    """Knows `check`, `fix`, `draw`, `sweep`, `prove` and `exercise` too, but loads what they need only for them."""
 
     def list_commands(self, ctx: click.Context) -> list[str]:
         """All names, in the order in which the help shows them."""
@@ -44,6 +44,10 @@ class _Commands(click.Group):
             from redcrate.cli import proving
 
             return proving.prove
+        if cmd_name == "exercise":
+            from redcrate.cli import exercising
+
+            return exercising.exercise
         return super().get_command(ctx, cmd_name)
 
 

@@ -1,0 +1,64 @@
+"""`redcrate exercise`: marks what learners handed in."""
+
+import csv
+import io
+import json
+import sys
+from collections.abc import Sequence
+from pathlib import Path
+
+import click
+
+from redcrate.core.errors import RedCrateError
+from redcrate.core.exercises.exercise import read_exercise
+from redcrate.core.exercises.marking import Marked, mark_file, marked_json, marked_rows
+from redcrate.core.findings.several import pages_in
+from redcrate.core.own_faults import own_faults
+
+
+@click.group()
+def exercise() -> None:
+    """Exercises: tasks whose conditions are stated on boxes."""
+
+
+@exercise.command()
+@click.argument("file", type=click.Path(path_type=Path))
+@click.argument(
+    "places", nargs=-1, required=True, metavar="PAGE_OR_FOLDER...", type=click.Path(path_type=Path)
+)
+@click.option("--format", "form", type=click.Choice(("text", "csv", "json")), default="text")
+def check(file: Path, places: tuple[Path, ...], form: str) -> None:
+    """Mark pages by the exercise in FILE; exit status 1 if one does not pass, 2 if one cannot be read."""
+    try:
+        wanted = read_exercise(file)
+        marked, unread = [], False
+        for page in pages_in(places):
+            try:
+                with own_faults(str(page)):
+                    marked.append(mark_file(wanted, page))
+            except RedCrateError as problem:
+                click.echo(f"redcrate: {problem.sentence}", err=True)
+                unread = True
+    except RedCrateError as problem:
+        click.echo(f"redcrate: {problem.sentence}", err=True)
+        sys.exit(2)
+    if form == "json":
+        click.echo(json.dumps(marked_json(wanted, marked), ensure_ascii=False, indent=1))
+    elif form == "csv":
+        table = io.StringIO()
+        csv.writer(table).writerows(marked_rows(marked))
+        click.echo(table.getvalue(), nl=False)
+    else:
+        click.echo(_text(wanted.title, marked))
+    sys.exit(2 if unread else 0 if all(m.passed for m in marked) else 1)
+
+
+def _text(title: str, marked: Sequence[Marked]) -> str:
+    lines = [title, ""]
+    for one in marked:
+        lines.append(
+            f"{'passed' if one.passed else 'not yet'}  {one.held} of {len(one.verdicts)}  {one.page}"
+        )
+        lines += [f"            {hint}" for hint in one.hints]
+    count = sum(m.passed for m in marked)
+    return "\n".join([*lines, "", f"{count} of {len(marked)} passed."])

@@ -1,0 +1,146 @@
+"""An exercise as it is kept: one open file beside its page. docs/exercises.md, exercise_schema.json."""
+
+import json
+from collections.abc import Mapping
+from dataclasses import MISSING, dataclass, fields
+from pathlib import Path
+from typing import Any, Literal, get_args, get_origin, get_type_hints
+
+from redcrate.core.errors import RedCrateError
+from redcrate.core.exercises.conditions import (
+    Apart,
+    Centred,
+    Condition,
+    EdgeIs,
+    Inside,
+    ShareLine,
+    SizeIs,
+)
+
+ENDING = ".redcrate-exercise.json"
+_VERSION = 1
+_MOST_BYTES = 2**20
+_KINDS: Mapping[str, type] = {
+    "size": SizeIs,
+    "edge": EdgeIs,
+    "share-line": ShareLine,
+    "centred": Centred,
+    "apart": Apart,
+    "inside": Inside,
+}
+
+
+class ExerciseNotReadable(RedCrateError):
+    """The file of an exercise is not there, or not what an exercise is."""
+
+
+@dataclass(frozen=True, slots=True)
+class Hint:
+    """What to say where a mistake shows in the boxes. when: all of these conditions hold."""
+
+    when: tuple[Condition, ...]
+    say: str
+
+
+@dataclass(frozen=True, slots=True)
+class Exercise:
+    """task: what is to be done, in a sentence or two. page: its file, beside that of the exercise. window: px."""
+
+    title: str
+    group: str
+    task: str
+    page: Path
+    window: float
+    conditions: tuple[Condition, ...]
+    hints: tuple[Hint, ...]
+
+
+def read_exercise(path: Path) -> Exercise:
+    """The exercise in a file. Raises ExerciseNotReadable, which says what is wrong with it."""
+    try:
+        if path.stat().st_size > _MOST_BYTES:
+            raise ExerciseNotReadable("it is larger than 1 MB.", where=str(path))
+        data = json.loads(path.read_text(encoding="utf-8"))
+    except (OSError, ValueError, RecursionError):
+        raise ExerciseNotReadable(
+            "it is not there, or holds no JSON.", where=str(path), remedy="Name a file of an exercise."
+        ) from None
+    try:
+        return _exercise(data, path.parent)
+    except _Wrong as wrong:
+        raise ExerciseNotReadable(
+            f"{wrong}.", where=str(path), remedy="docs/exercises.md says what belongs there."
+        ) from None
+
+
+class _Wrong(Exception):
+    """What is wrong with the data."""
+
+
+def _exercise(data: Any, folder: Path) -> Exercise:
+    if not isinstance(data, dict) or data.get("format") != _VERSION:
+        raise _Wrong(f"“format” is not {_VERSION}")
+    page = Path(_text(data, "page"))
+    if page.is_absolute() or ".." in page.parts:
+        raise _Wrong("“page” is no file beside the exercise")
+    window = data.get("window", 1100)
+    if not _is_number(window) or not 1 <= window <= 20_000:
+        raise _Wrong("“window” is no width from 1 to 20000 px")
+    conditions = tuple(condition(c) for c in _list(data, "conditions"))
+    if not conditions:
+        raise _Wrong("there are no “conditions”")
+    hints = tuple(_hint(h) for h in _list(data, "hints"))
+    title, group, task = (_text(data, name) for name in ("title", "group", "task"))
+    return Exercise(title, group, task, folder / page, float(window), conditions, hints)
+
+
+def _hint(data: Any) -> Hint:
+    if not isinstance(data, dict):
+        raise _Wrong("a hint is no object")
+    return Hint(tuple(condition(c) for c in _list(data, "when")), _text(data, "say"))
+
+
+def condition(data: Any) -> Condition:
+    """A condition from its data: `is` tells the kind, the other keys are its fields."""
+    kind = _KINDS.get(data.get("is", "")) if isinstance(data, dict) else None
+    if kind is None:
+        raise _Wrong(f"a condition has an “is” of {', '.join(_KINDS)}")
+    hints = get_type_hints(kind)
+    values: dict[str, Any] = {}
+    for field in fields(kind):
+        if field.name in data:
+            values[field.name] = _value(data["is"], field.name, data[field.name], hints[field.name])
+        elif field.default is MISSING:
+            raise _Wrong(f"a condition “{data['is']}” has no “{field.name}”")
+    made: Condition = kind(**values)
+    return made
+
+
+def _value(kind: str, name: str, value: Any, wanted: Any) -> Any:
+    if get_origin(wanted) is Literal:
+        if value not in get_args(wanted):
+            raise _Wrong(f"“{name}” of a condition “{kind}” is one of {', '.join(get_args(wanted))}")
+    elif wanted is str:
+        if not isinstance(value, str) or not value.strip():
+            raise _Wrong(f"“{name}” of a condition “{kind}” is no text")
+    elif not _is_number(value) or (wanted is int and value != int(value)):
+        raise _Wrong(f"“{name}” of a condition “{kind}” is no number")
+    return wanted(value) if wanted in (int, float) else value
+
+
+def _is_number(value: Any) -> bool:
+    return isinstance(value, (int, float)) and not isinstance(value, bool) and abs(value) < 1e6
+
+
+def _text(data: Mapping[str, Any], name: str) -> str:
+    value = data.get(name)
+    if not isinstance(value, str) or not value.strip():
+        raise _Wrong(f"“{name}” is no text")
+    return value
+
+
+def _list(data: Mapping[str, Any], name: str) -> list[Any]:
+    value = data.get(name, [])
+    if not isinstance(value, list):
+        raise _Wrong(f"“{name}” is no list")
+    return value

@@ -1,0 +1,119 @@
+"""Files of exercises, and a class's hand-ins marked at once."""
+
+import csv
+import json
+import shutil
+from pathlib import Path
+from typing import Any
+
+import pytest
+from click.testing import CliRunner, Result
+
+from redcrate.cli.main import commands
+from redcrate.core.exercises.exercise import ExerciseNotReadable, read_exercise
+from tests.conftest import ROOT
+
+NOTICE = ROOT / "exercises" / "sums" / "notice-636"
+FILE = NOTICE / "notice-636.redcrate-exercise.json"
+GOOD: dict[str, Any] = json.loads(FILE.read_text(encoding="utf-8"))
+SIZE = GOOD["conditions"][0]
+
+
+@pytest.fixture
+def class_of_three(tmp_path: Path) -> Path:
+    """Ada has it, Ben forgot what comes on top, Cem changed nothing."""
+    for name, width, padding in (
+        ("ada", "572px", "24px 30px"),
+        ("ben", "636px", "24px 30px"),
+        ("cem", "600px", "24px 0"),
+    ):
+        (tmp_path / name).mkdir()
+        text = (NOTICE / "index.html").read_text(encoding="utf-8")
+        text = text.replace("width: 600px; padding: 24px 0", f"width: {width}; padding: {padding}")
+        (tmp_path / name / "index.html").write_text(text, encoding="utf-8")
+    return tmp_path
+
+
+def check(*given: object) -> Result:
+    """`redcrate exercise check` with the notice."""
+    return CliRunner().invoke(commands, ["exercise", "check", str(FILE), *(str(g) for g in given)])
+
+
+def test_a_folder_of_hand_ins_is_marked_as_text(class_of_three: Path) -> None:
+    """A line for each, the mistake first, then what was measured, then the sum behind it."""
+    result = check(class_of_three)
+    assert result.exit_code == 1
+    lines = result.stdout.splitlines()
+    assert lines[0] == GOOD["title"] and lines[-1] == "1 of 3 passed."
+    assert lines[2].split("  ")[:2] == ["passed", "5 of 5"]
+    assert lines[3].split("  ")[:2] == ["not yet", "4 of 5"]
+    assert lines[4].strip() == GOOD["hints"][0]["say"]
+    assert lines[5].strip() == "The border box of section.notice is 700 px wide: 64 px too many."
+    assert lines[6].strip() == "636 content + 30 + 30 padding + 2 + 2 border = 700 px"
+    assert lines[7].split("  ")[:2] == ["not yet", "2 of 5"]
+    assert check(class_of_three / "ada").exit_code == 0
+
+
+def test_it_is_a_table_and_data_too(class_of_three: Path) -> None:
+    """CSV for a spreadsheet, JSON for all that was measured."""
+    rows = list(csv.reader(check(class_of_three, "--format", "csv").stdout.splitlines()))
+    assert rows[0] == ["page", "passed", "conditions", "hint"]
+    assert [r[1:3] for r in rows[1:]] == [["yes", "5 of 5"], ["no", "4 of 5"], ["no", "2 of 5"]]
+    assert rows[1][3] == "" and rows[2][3] == GOOD["hints"][0]["say"]
+    told = json.loads(check(class_of_three, "--format", "json").stdout)
+    assert told["exercise"] == GOOD["title"]
+    assert [p["passed"] for p in told["pages"]] == [True, False, False]
+    assert [c["holds"] for c in told["pages"][1]["conditions"]] == [False, True, True, True, True]
+
+
+def test_a_page_that_cannot_be_read_is_told_and_the_others_are_marked(class_of_three: Path) -> None:
+    """Exit status 2."""
+    result = check(class_of_three / "ada", class_of_three / "nobody.html")
+    assert result.exit_code == 2 and "1 of 1 passed." in result.stdout and "nobody.html" in result.stderr
+
+
+WRONG = [
+    ({"format": 2}, "“format” is not 1"), ({"page": "../index.html"}, "“page” is no file beside"), ({"page": "/etc/passwd"}, "“page” is no file"),
+    ({"page": 5}, "“page” is no text"), ({"window": 0}, "“window” is no width"), ({"window": True}, "“window” is no width"), ({"title": " "}, "“title” is no text"),
+    ({"conditions": []}, "no “conditions”"), ({"conditions": {}}, "“conditions” is no list"), ({"conditions": [5]}, "has an “is” of size, edge"),
+    ({"conditions": [{"is": "red"}]}, "has an “is” of"), ({"conditions": [{"is": "size", "of": "p"}]}, "“size” has no “box”"),
+    ({"conditions": [SIZE | {"box": "outer"}]}, "“box” of a condition “size” is one of margin, border"), ({"conditions": [SIZE | {"px": "636"}]}, "“px” of a condition “size” is no number"),
+    ({"conditions": [SIZE | {"px": 1e300}]}, "is no number"), ({"conditions": [SIZE | {"of": ""}]}, "“of” of a condition “size” is no text"),
+    ({"conditions": [{"is": "share-line", "of": "p", "count": 2.5}]}, "“count” of a condition “share-line” is no number"),
+    ({"hints": [5]}, "a hint is no object"), ({"hints": [{"when": []}]}, "“say” is no text"), ({"hints": [{"when": [{"is": "x"}], "say": "y"}]}, "has an “is” of"),
+]  # fmt: skip
+
+
+@pytest.mark.parametrize(("other", "said"), WRONG)
+def test_a_file_that_is_wrong_says_where(tmp_path: Path, other: dict[str, Any], said: str) -> None:
+    """One sentence, with the file and what to do."""
+    file = tmp_path / "x.redcrate-exercise.json"
+    file.write_text(json.dumps(GOOD | other), encoding="utf-8")
+    with pytest.raises(ExerciseNotReadable) as raised:
+        read_exercise(file)
+    assert said in raised.value.sentence and str(file) in raised.value.sentence
+
+
+@pytest.mark.parametrize("text", ["", "[" * 100_000, "[1]", "nonsense", "null", "\udcff"])
+def test_what_is_no_exercise_is_said_to_be_none(tmp_path: Path, text: str) -> None:
+    """Whatever a file holds; the command ends with status 2 and that sentence."""
+    file = tmp_path / "x.redcrate-exercise.json"
+    file.write_bytes(text.encode("utf-8", "surrogateescape"))
+    result = CliRunner().invoke(commands, ["exercise", "check", str(file), str(NOTICE)])
+    assert result.exit_code == 2 and len(result.stderr.splitlines()) == 1
+    with pytest.raises(ExerciseNotReadable):
+        read_exercise(tmp_path / "not-there.json")
+
+
+def test_what_is_left_out_has_its_usual_value(tmp_path: Path) -> None:
+    """A window of 1100 px, no hints, half a px of tolerance; a whole number of px may have a point."""
+    shutil.copytree(NOTICE, tmp_path / "n")
+    file = tmp_path / "n" / FILE.name
+    data = {k: v for k, v in GOOD.items() if k not in ("window", "hints")} | {
+        "conditions": [SIZE | {"px": 636.4}]
+    }
+    file.write_text(json.dumps(data), encoding="utf-8")
+    found = read_exercise(file)
+    assert (found.window, found.hints, found.page) == (1100.0, (), tmp_path / "n" / "index.html")
+    (condition,) = found.conditions
+    assert condition.tolerance == 0.5  # type: ignore[union-attr]
