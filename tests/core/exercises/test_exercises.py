@@ -1,6 +1,7 @@
 """The exercises that are there: each starts failing, right ways pass, typical mistakes get the hint that fits them."""
 
 import json
+from collections import Counter
 from pathlib import Path
 
 import jsonschema
@@ -68,7 +69,7 @@ def test_the_files_keep_to_the_schema(file: Path) -> None:
 
 
 def test_there_are_exercises() -> None:
-    """Of two sets so far."""
-    assert {read_exercise(f).group for f in FILES} == {"Sums of a box", "Sizing modes"} and len(
-        FILES
-    ) == 6
+    """Six sets of four."""
+    found = [read_exercise(f) for f in FILES]
+    assert set(Counter(e.group for e in found).values()) == {4} and len(found) == 24
+    assert len({e.title for e in found}) == 24
