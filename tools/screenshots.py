@@ -13,7 +13,7 @@ from PyQt6.QtWidgets import QApplication  # noqa: E402
 
 from redcrate.app.painting.drawing_files import drawing_image  # noqa: E402
 from redcrate.app.picture import picture_of_bench  # noqa: E402
-from redcrate.app.screens import bench_of, diagrams_of, proof_of, source_of, widths_of  # noqa: E402
+from redcrate.app.screens import bench_of, diagrams_of, exercises_of, proof_of, source_of, widths_of  # noqa: E402
 from redcrate.app.theme.look import choose_palette  # noqa: E402
 from redcrate.app.window import Window  # noqa: E402
 from redcrate.core.comp.measuring import distance  # noqa: E402
@@ -21,6 +21,7 @@ from redcrate.core.diagram.box_diagram import DiagramOptions, box_diagram  # noq
 from redcrate.core.diagram.choosing import Which  # noqa: E402
 from redcrate.core.diagram.codes import DARK, LIGHT, PRINT  # noqa: E402
 from redcrate.core.diagram.page_plan import PlanOptions, page_plan  # noqa: E402
+from redcrate.core.edit.gives import Gives  # noqa: E402
 from redcrate.core.proof.browsers import find_browser  # noqa: E402
 from redcrate.core.proof.errors import NoBrowser  # noqa: E402
 from redcrate.core.session import Session  # noqa: E402
@@ -54,11 +55,6 @@ def source(window: Window) -> None:
 def classes(window: Window) -> None:
     """The list of the page's classes."""
     bench_of(window).show_side("Classes")
-
-
-def commands(window: Window) -> None:
-    """The list of commands."""
-    window.command_list.open()
 
 
 def new_page(window: Window) -> None:
@@ -150,6 +146,30 @@ def drawings() -> None:
     )
 
 
+def exercising(window: Window) -> None:
+    """An exercise with the mistake that is made most, checked, with two of its hints."""
+    window.show_screen("exercises")
+    screen = exercises_of(window)
+    application = QApplication.instance()
+    assert application is not None
+    before = window.session
+    screen.begin.click()
+    while window.session is before:
+        application.processEvents()
+    session = window.session
+    assert session is not None
+    notice = next(e for e in session.views.page.elements if "notice" in e.classes)
+    session.editor.set_gives(Gives.BOX)
+    session.editor.apply(session.editor.plan(notice, "padding", ("left", "right"), "30").patch)
+    notice = next(e for e in session.views.page.elements if "notice" in e.classes)
+    session.editor.apply(session.editor.plan(notice, "width", ("",), "636").patch)
+    window.show_screen("exercises")
+    screen = exercises_of(window)
+    screen.check.click()
+    screen.hint.click()
+    application.processEvents()
+
+
 def proving(window: Window) -> None:
     """The page beside a browser: a date field is another one there."""
     window.show_screen("proof")
@@ -181,7 +201,6 @@ PICTURES: list[tuple[str, str, float | None, Callable[[Window], None] | None]] =
     ("bench", ".notice", None, None),
     ("bench-typing", ".notice", None, type_into_padding("60")),
     ("classes", ".plot", None, classes),
-    ("commands", ".notice", None, commands),
     ("source", ".notice", None, source),
     ("new-page", "", None, new_page),
     ("arrange", "footer", None, arranging),
@@ -207,6 +226,8 @@ def main() -> None:
         draft = Path(folder) / "ploverfield-draft"
         shutil.copytree(demo_page("ploverfield-draft").parent, draft)
         picture_of_bench(draft / "index.html", FOLDER / "findings.png", prepare=findings)
+        os.environ["XDG_DATA_HOME"] = str(Path(folder) / "data")  # a learner who has done nothing yet
+        picture_of_bench(page, FOLDER / "exercises.png", prepare=exercising)
         cards = Path(folder) / "ploverfield-cards"
         shutil.copytree(demo_page("ploverfield-cards").parent, cards)
         for name, select in CARDS:

@@ -75,12 +75,18 @@ def no_commands(host: Host) -> Sequence[Command]:
     return ()
 
 
+def no_greeting(session: Session) -> str:
+    """Nothing is said of a page that is opened."""
+    return ""
+
+
 @dataclass(frozen=True, slots=True)
 class ScreenEntry:
     """A screen in the list.
 
     words: on its button and in the list of commands. make: the widget, for a session where it
     `needs_page`, for None else. commands: of the screen alone. in_bar: it has a button in the top bar.
+    greets: what the screen has to say of a page when it is opened.
     """
 
     name: str
@@ -91,3 +97,4 @@ class ScreenEntry:
     commands: Callable[[Host], Sequence[Command]] = no_commands
     needs_page: bool = True
     in_bar: bool = True
+    greets: Callable[[Session], str] = no_greeting

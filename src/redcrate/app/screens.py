@@ -7,6 +7,7 @@ from redcrate.app.bench.bench import Bench
 from redcrate.app.bench.commands import bench_commands
 from redcrate.app.diagrams.commands import diagram_commands
 from redcrate.app.diagrams.screen import DiagramsScreen
+from redcrate.app.exercises.screen import ExercisesScreen, task_of
 from redcrate.app.new_page import NewPage
 from redcrate.app.proof.commands import proof_commands
 from redcrate.app.proof.screen import ProofScreen
@@ -41,6 +42,10 @@ SCREENS = (
         proof_commands,
     ),
     ScreenEntry(
+        "exercises", "Exercises", "Ctrl+6", "Tasks on small pages, checked by their boxes", ExercisesScreen,
+        needs_page=False, greets=task_of,
+    ),
+    ScreenEntry(
         "new", "New page from a frame", "Ctrl+N", "Wrapper, header, columns", lambda _: NewPage(),
         needs_page=False, in_bar=False,
     ),
@@ -67,6 +72,11 @@ def source_of(host: Host) -> SourceScreen:
 def diagrams_of(host: Host) -> DiagramsScreen:
     """The diagrams of the page that is open."""
     return _of(host, "diagrams", DiagramsScreen)
+
+
+def exercises_of(host: Host) -> ExercisesScreen:
+    """The exercises."""
+    return _of(host, "exercises", ExercisesScreen)
 
 
 def proof_of(host: Host) -> ProofScreen:

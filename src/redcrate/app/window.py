@@ -2,6 +2,7 @@
 
 import time
 from collections.abc import Callable
+from functools import partial
 from pathlib import Path
 
 from PyQt6.QtCore import Qt, QThreadPool, QTimer, pyqtSignal
@@ -28,6 +29,7 @@ from PyQt6.QtWidgets import (
 from redcrate.app.commands.command import Command
 from redcrate.app.commands.command_list import CommandList
 from redcrate.app.commands.register import all_commands
+from redcrate.app.greeting import Greeting
 from redcrate.app.message_bar import MessageBar
 from redcrate.app.opening import Opened, Opening
 from redcrate.app.screen import Screen
@@ -57,6 +59,7 @@ class Window(QMainWindow):
         self._screens: dict[str, Screen] = {}  # those that were wanted so far
         self.watch: FileWatch | None = None
         self._wanted: Path | None = None
+        self._greeter = ""  # the screen that the greeting is of
         self._warned = False
         self.setWindowTitle("Red Crate")
         self.setAcceptDrops(True)
@@ -76,6 +79,8 @@ class Window(QMainWindow):
         box.setContentsMargins(0, 0, 0, 0)
         box.setSpacing(0)
         box.addWidget(self._top_bar())
+        self.greeting = Greeting(whole)
+        box.addWidget(self.greeting)
         box.addWidget(self._stack, 1)
         self.setCentralWidget(whole)
         self.sentence = MessageBar(whole)
@@ -212,9 +217,20 @@ class Window(QMainWindow):
         self.watch = FileWatch(session, self)
         self.watch.changed.connect(self.look_at_disk)
         self.watch.pictures_changed.connect(self._pictures_changed)
+        self._greet(session)
         self.show_screen(FIRST)
         session.listen(self._changed)
         self._offer_unsaved()
+
+    def _greet(self, session: Session) -> None:
+        """What a screen has to say of the page stays in sight while it is open."""
+        self.greeting.forget()
+        for entry in SCREENS:
+            words = entry.greets(session)
+            if words:
+                self.greeting.show_words(words, entry.words, partial(self.show_screen, entry.name))
+                self._greeter = entry.name
+                break
 
     def screen_named(self, name: str) -> Screen | None:
         """The screen of that name, made if need be; None where it needs a page and none is open."""
@@ -245,6 +261,7 @@ class Window(QMainWindow):
         for entry in SCREENS:
             if entry.in_bar:
                 self.buttons[entry.name].setChecked(entry.name == name)
+        self.greeting.setVisible(bool(self.greeting.words.text()) and self._greeter != name)
         screen.enter()
         if what is not None:
             screen.show_what(what)

@@ -80,7 +80,7 @@ WRONG = [
     ({"conditions": [SIZE | {"box": "outer"}]}, "“box” of a condition “size” is one of margin, border"), ({"conditions": [SIZE | {"px": "636"}]}, "“px” of a condition “size” is no number"),
     ({"conditions": [SIZE | {"px": 1e300}]}, "is no number"), ({"conditions": [SIZE | {"of": ""}]}, "“of” of a condition “size” is no text"),
     ({"conditions": [{"is": "share-line", "of": "p", "count": 2.5}]}, "“count” of a condition “share-line” is no number"),
-    ({"hints": [5]}, "a hint is no object"), ({"hints": [{"when": []}]}, "“say” is no text"), ({"hints": [{"when": [{"is": "x"}], "say": "y"}]}, "has an “is” of"),
+    ({"step": "first"}, "“step” is no number"), ({"hints": [5]}, "a hint is no object"), ({"hints": [{"when": []}]}, "“say” is no text"), ({"hints": [{"when": [{"is": "x"}], "say": "y"}]}, "has an “is” of"),
 ]  # fmt: skip
 
 

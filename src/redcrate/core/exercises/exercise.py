@@ -44,7 +44,10 @@ class Hint:
 
 @dataclass(frozen=True, slots=True)
 class Exercise:
-    """task: what is to be done, in a sentence or two. page: its file, beside that of the exercise. window: px."""
+    """task: what is to be done, in a sentence or two. page: its file, beside that of the exercise. window: px.
+
+    step: where it stands in its set.
+    """
 
     title: str
     group: str
@@ -53,6 +56,7 @@ class Exercise:
     window: float
     conditions: tuple[Condition, ...]
     hints: tuple[Hint, ...]
+    step: float = 0.0
 
 
 def read_exercise(path: Path) -> Exercise:
@@ -91,7 +95,10 @@ def _exercise(data: Any, folder: Path) -> Exercise:
         raise _Wrong("there are no “conditions”")
     hints = tuple(_hint(h) for h in _list(data, "hints"))
     title, group, task = (_text(data, name) for name in ("title", "group", "task"))
-    return Exercise(title, group, task, folder / page, float(window), conditions, hints)
+    step = data.get("step", 0)
+    if not _is_number(step):
+        raise _Wrong("“step” is no number")
+    return Exercise(title, group, task, folder / page, float(window), conditions, hints, float(step))
 
 
 def _hint(data: Any) -> Hint:

@@ -1,0 +1,53 @@
+"""A small picture of a page, to scale, with the outlines of its blocks."""
+
+from pathlib import Path
+
+from PyQt6.QtCore import QRectF
+from PyQt6.QtGui import QPainter, QPaintEvent
+from PyQt6.QtWidgets import QWidget
+
+from redcrate.app.painting.page_painter import PagePainter
+from redcrate.app.theme.look import colour, page_colour
+from redcrate.core.files.loading import Resources
+from redcrate.core.files.trial import Trial
+from redcrate.core.page import Page
+from redcrate.core.style.media import Viewport
+
+
+class PagePicture(QWidget):
+    """The page as it is, as large as there is room, never larger than it is."""
+
+    def __init__(self, parent: QWidget | None = None) -> None:
+        super().__init__(parent)
+        self.page: Page | None = None
+        self._painter: PagePainter | None = None
+        self.setAccessibleName("The page of the exercise")
+
+    def show_page(self, page: Page, resources: Resources) -> None:
+        """Show a page that is laid out."""
+        if page is not self.page:
+            self.page, self._painter = page, PagePainter(page, resources)
+        self.update()
+
+    def show_file(self, path: Path, width: float) -> None:
+        """Show a page on disk in a window of that width, px. Raises PageNotReadable."""
+        self.show_page(Trial.of_file(path).page(Viewport(width, 800)), Resources(path))
+
+    def paintEvent(self, event: QPaintEvent | None) -> None:
+        """The page on its desk; its blocks are outlined, since not all of them have colours."""
+        painter = QPainter(self)
+        painter.fillRect(self.rect(), colour("desk"))
+        if self.page is None or self._painter is None:
+            return
+        width, height = self.page.viewport.width, self.page.height / 64
+        scale = min(1.0, (self.width() - 40) / width)
+        painter.translate(max(20.0, (self.width() - width * scale) / 2), 20)
+        painter.scale(scale, scale)
+        room = QRectF(0, 0, width, height)
+        painter.setClipRect(room)
+        self._painter.paint(painter, room, scale)
+        painter.setPen(page_colour("second_ink"))
+        for element, box in self.page.by_element.items():
+            if element.tag not in ("html", "body", "main") and box.box is not None:
+                r = box.border_box
+                painter.drawRect(QRectF(r.x / 64, r.y / 64, r.width / 64, r.height / 64))

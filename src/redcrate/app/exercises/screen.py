@@ -1,0 +1,264 @@
+"""The Exercises screen: choose a task, work on its page with all of Red Crate, and have the boxes checked."""
+
+from platformdirs import user_data_path
+from PyQt6.QtCore import QSignalBlocker, Qt
+from PyQt6.QtWidgets import (
+    QHBoxLayout,
+    QLabel,
+    QListWidget,
+    QListWidgetItem,
+    QPushButton,
+    QSplitter,
+    QVBoxLayout,
+    QWidget,
+)
+
+from redcrate.app.bench.heading import heading
+from redcrate.app.exercises.page_picture import PagePicture
+from redcrate.app.screen import Screen
+from redcrate.app.theme.look import colour
+from redcrate.core.errors import RedCrateError
+from redcrate.core.exercises.marking import Marked, mark
+from redcrate.core.exercises.shelf import Shelf, Shelved
+from redcrate.core.page import Page
+from redcrate.core.session import Change, Session
+from redcrate.exercise_pages import exercises_folder
+
+_NAME = Qt.ItemDataRole.UserRole
+
+
+def shelf() -> Shelf:
+    """The exercises that come with Red Crate, and this user's copies of them."""
+    return Shelf(exercises_folder(), user_data_path("redcrate") / "exercises")
+
+
+def task_of(session: Session) -> str:
+    """What is to be done on a page that is a copy of an exercise's; "" for other pages."""
+    found = shelf().of_page(session.document.path)
+    return "" if found is None else found.exercise.task
+
+
+class ExercisesScreen(Screen):
+    """Sets and their exercises at the left; task, page and what was checked at the right."""
+
+    def __init__(self, session: Session | None, parent: QWidget | None = None) -> None:
+        super().__init__(parent)
+        self._session = session
+        self._shelf = shelf()
+        self.all = {s.name: s for s in self._shelf.exercises()}
+        self.marked: Marked | None = None
+        self._hints = 0  # so many are shown
+        self.list = QListWidget()
+        self.title = QLabel("")
+        self.task = QLabel("")
+        self.words = QLabel("")
+        self.picture = PagePicture()
+        self.begin = QPushButton("Begin")
+        self.check = QPushButton("Check it")
+        self.hint = QPushButton("One more hint")
+        self.again = QPushButton("Begin again")
+        self.next = QPushButton("Next exercise")
+        self._build()
+        self._fill()
+        if session is not None:
+            session.listen(self._changed)
+
+    # -- parts
+
+    def _build(self) -> None:
+        self.list.setAccessibleName("Exercises by set")
+        self.list.currentItemChanged.connect(lambda *_: self._chosen())
+        self.title.setStyleSheet("font-weight: bold; font-size: 16px;")
+        for label in (self.task, self.words):
+            label.setWordWrap(True)
+            label.setTextInteractionFlags(Qt.TextInteractionFlag.TextSelectableByMouse)
+        self.task.setStyleSheet("font-size: 14px;")
+        self.words.setAccessibleName("What was checked")
+        self.begin.setToolTip("Open your own copy of its page on the bench")
+        self.check.setToolTip("Whether the boxes are as the task asks, saved or not")
+        self.again.setToolTip("Your copy is made anew: what you did to it goes")
+        self.begin.clicked.connect(lambda: self._open(again=False))
+        self.again.clicked.connect(lambda: self._open(again=True))
+        self.check.clicked.connect(self._check)
+        self.hint.clicked.connect(self._one_more)
+        self.next.clicked.connect(self._go_on)
+        buttons = QHBoxLayout()
+        buttons.setSpacing(6)
+        for button in (self.begin, self.check, self.hint, self.next, self.again):
+            buttons.addWidget(button)
+        buttons.addStretch()
+        side = QWidget()
+        column = QVBoxLayout(side)
+        column.setContentsMargins(18, 14, 18, 14)
+        column.setSpacing(10)
+        for part in (self.title, self.task):
+            column.addWidget(part)
+        column.addLayout(buttons)
+        column.addWidget(self.words)
+        column.addWidget(self.picture, 1)
+        left = QWidget()
+        lists = QVBoxLayout(left)
+        lists.setContentsMargins(0, 0, 0, 0)
+        lists.setSpacing(0)
+        self._head = heading("Exercises", "")
+        lists.addWidget(self._head)
+        lists.addWidget(self.list, 1)
+        split = QSplitter(Qt.Orientation.Horizontal)
+        split.setChildrenCollapsible(False)
+        split.addWidget(left)
+        split.addWidget(side)
+        split.setStretchFactor(1, 1)
+        split.setSizes([330, 950])
+        box = QVBoxLayout(self)
+        box.setContentsMargins(0, 0, 0, 0)
+        box.addWidget(split)
+
+    def _fill(self) -> None:
+        """The list, with what is done; the exercise of the page that is open is chosen, else the first that is not done."""
+        done = self._shelf.done()
+        now = self._name() or self._first(done)
+        with QSignalBlocker(self.list):
+            self.list.clear()
+            group = ""
+            for one in self.all.values():
+                if one.exercise.group != group:
+                    group = one.exercise.group
+                    self._add_group(group, done)
+                item = QListWidgetItem(f"{'✓' if one.name in done else '○'}  {one.exercise.title}")
+                item.setData(_NAME, one.name)
+                self.list.addItem(item)
+                if one.name == now:
+                    self.list.setCurrentItem(item)
+        self._chosen()
+
+    def _add_group(self, group: str, done: frozenset[str]) -> None:
+        of_it = [s.name for s in self.all.values() if s.exercise.group == group]
+        item = QListWidgetItem(f"{group}   {len(done.intersection(of_it))} of {len(of_it)}")
+        item.setFlags(Qt.ItemFlag.NoItemFlags)
+        item.setForeground(colour("second_ink"))
+        self.list.addItem(item)
+
+    def _first(self, done: frozenset[str]) -> str:
+        open_now = None if self._session is None else self._shelf.of_page(self._session.document.path)
+        if open_now is not None:
+            return open_now.name
+        return next((n for n in self.all if n not in done), next(iter(self.all), ""))
+
+    def _name(self) -> str:
+        item = self.list.currentItem()
+        return "" if item is None else str(item.data(_NAME) or "")
+
+    @property
+    def chosen(self) -> Shelved | None:
+        """The exercise that is chosen in the list."""
+        return self.all.get(self._name())
+
+    @property
+    def is_open(self) -> bool:
+        """Whether the page that is open is the learner's copy of it."""
+        one = self.chosen
+        return (
+            one is not None
+            and self._session is not None
+            and self._session.document.path == self._shelf.copy_of(one)
+        )
+
+    # -- what is shown
+
+    def _chosen(self) -> None:
+        """Another exercise: nothing of it is checked yet."""
+        self.marked, self._hints = None, 0
+        one = self.chosen
+        self.title.setText("" if one is None else one.exercise.title)
+        self.task.setText("" if one is None else one.exercise.task)
+        self._show()
+
+    def _show(self) -> None:
+        one, marked = self.chosen, self.marked
+        begun = one is not None and self._shelf.copy_of(one).is_file()
+        passed = marked is not None and marked.passed
+        self.begin.setText("To the bench" if self.is_open else "Go on" if begun else "Begin")
+        self.check.setEnabled(self.is_open)
+        self.again.setVisible(begun)
+        self.next.setVisible(passed)
+        left = 0 if marked is None else len(marked.hints) - self._hints
+        self.hint.setVisible(left > 0)
+        self.words.setText(self._said())
+        if one is not None:
+            self._show_page(one)
+
+    def _said(self) -> str:
+        if self.marked is None:
+            return (
+                ""
+                if self.is_open
+                else "Begin opens your own copy of this page; check it when you think it is right."
+            )
+        if self.marked.passed:
+            return "All is as the task asks:\n" + "\n".join(f"✓  {v.said}" for v in self.marked.verdicts)
+        held = f"{self.marked.held} of {len(self.marked.verdicts)} conditions hold."
+        return "\n".join([held, *(f"→  {h}" for h in self.marked.hints[: self._hints])])
+
+    def _show_page(self, one: Shelved) -> None:
+        try:
+            if self.is_open and self._session is not None:
+                page, resources = self._page(one), self._session.document.resources
+                self.picture.show_page(page, resources)
+            else:
+                self.picture.show_file(one.exercise.page, one.exercise.window)
+        except RedCrateError as problem:
+            self.words.setText(problem.sentence)
+
+    def _page(self, one: Shelved) -> Page:
+        assert self._session is not None
+        return self._session.views.page_at(one.exercise.window)
+
+    # -- working
+
+    def _open(self, *, again: bool) -> None:
+        one = self.chosen
+        if one is None:
+            return
+        if self.is_open and not again:
+            self.wanted.emit("bench", None)
+            return
+        try:
+            self.page_wanted.emit(self._shelf.begin(one, again=again))
+        except RedCrateError as problem:
+            self.said.emit(problem.sentence, True)
+
+    def _check(self) -> None:
+        one = self.chosen
+        if one is None or self._session is None or not self.is_open:
+            return
+        self.marked, self._hints = mark(one.exercise, self._page(one), self._session.document.path), 1
+        if self.marked.passed:
+            try:
+                self._shelf.keep_done(one)
+            except RedCrateError as problem:
+                self.said.emit(problem.sentence, True)
+            marked = self.marked
+            self._fill()
+            self.marked = marked
+        self._show()
+
+    def _one_more(self) -> None:
+        self._hints += 1
+        self._show()
+
+    def _go_on(self) -> None:
+        names = list(self.all)
+        at = names.index(self._name()) + 1 if self._name() in names else 0
+        for row in range(self.list.count()):
+            item = self.list.item(row)
+            if item is not None and item.data(_NAME) == names[at % len(names)]:
+                self.list.setCurrentItem(item)
+
+    def _changed(self, change: Change) -> None:
+        if change is Change.PAGE and self.isVisible():
+            self._chosen()
+
+    def enter(self) -> None:
+        """The page may be another one than when it was last looked at."""
+        self._chosen()
+        self.list.setFocus()
