@@ -101,7 +101,7 @@ def check_numbers(page: Page, element: Element, drawing: Drawing) -> None:
 
 
 @given(st.lists(styles(), min_size=4, max_size=8), words, words)
-@settings(max_examples=250)
+@settings(max_examples=120)
 def test_any_box_can_be_read(
     tmp_path_factory: pytest.TempPathFactory, made: list[str], name: str, caption: str
 ) -> None:

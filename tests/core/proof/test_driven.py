@@ -70,7 +70,7 @@ def test_a_browser_that_does_not(small_driver: SmallDriver, tmp_path: Path) -> N
         ),
         ("leaky", "does not keep to the closed door"),
         ("dies", "the driver of Chromium ended while it was asked. Ask again"),
-        ("hangs", "Chromium did not answer within 6 s; it was ended."),
+        ("hangs", "Chromium did not answer within 4 s; it was ended."),
         ("never loads", "Chromium had not loaded the page within 1 s."),
         ("mumbles", "its answer cannot be read."),
         ("babbles", "what the driver of Chromium answers cannot be read."),

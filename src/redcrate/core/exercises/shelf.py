@@ -76,6 +76,8 @@ class Shelf:
 
     def of_page(self, page: Path) -> Shelved | None:
         """The exercise whose copy a page is; None for other pages."""
+        if not page.is_relative_to(self._work):
+            return None
         return next((s for s in self.exercises() if self.copy_of(s) == page), None)
 
     # -- progress

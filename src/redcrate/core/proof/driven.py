@@ -25,6 +25,8 @@ T = TypeVar("T")
 # Families that Red Crate brings along: which of them a generic family looks like is told.
 _KNOWN = ("Liberation Serif", "Liberation Sans", "Liberation Mono")
 _TALLEST, _ROUND = 12_000, 200  # px: of a picture, and what a window may have round its page
+_START = 10.0  # s until a driver listens
+_GRACE = 3  # s beyond its patience: a driver that is well says itself that it waited long enough
 _KNOCK = "red-crate-asks.invalid"  # RFC 6761: never anybody's name
 _ASK_OUTSIDE = (
     "const done = arguments[1]; fetch('http://' + arguments[0] + '/', {mode: 'no-cors'})"
@@ -113,7 +115,7 @@ class DrivenBrowser:
 
     def _wait_for_driver(self) -> None:
         """§8.2: until the driver listens."""
-        until = time.monotonic() + min(self._patience, 10.0)
+        until = time.monotonic() + _START
         while time.monotonic() < until:
             if self._driver_ended():
                 break
@@ -140,7 +142,7 @@ class DrivenBrowser:
         config = ClientConfig(
             remote_server_addr=address,
             proxy=Proxy({"proxyType": "DIRECT"}),
-            timeout=int(self._patience) + 5,
+            timeout=int(self._patience) + _GRACE,
         )
         options = AskedFor(self.browser.capabilities(self._profile, self.door.address))
         session = WebDriver(command_executor=RemoteConnection(client_config=config), options=options)
@@ -175,7 +177,7 @@ class DrivenBrowser:
             ) from None
         except ReadTimeoutError:
             raise BrowserFailed(
-                f"{who} did not answer within {self._patience + 5:g} s; it was ended."
+                f"{who} did not answer within {self._patience + _GRACE:g} s; it was ended."
             ) from None
         except (TypeError, KeyError, ValueError, AttributeError):
             raise BrowserFailed(f"what the driver of {who} answers cannot be read.") from None
