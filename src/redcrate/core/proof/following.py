@@ -6,6 +6,7 @@ amount: from what it stands in, from what stands before it, or from what is in i
 
 from collections.abc import Callable, Iterator, Mapping
 from dataclasses import dataclass
+from functools import partial
 
 from redcrate.core.layout.fragments import SizeReason
 from redcrate.core.markup.elements import Element
@@ -35,6 +36,10 @@ class Shift:
         """The parts that differ by more than that."""
         amounts = (("x", self.x), ("y", self.y), ("width", self.width), ("height", self.height))
         return tuple(name for name, amount in amounts if abs(amount) > tolerance)
+
+    def along(self, axis: int) -> tuple[float, float]:
+        """By how much its place and its size differ across (0) or down (1)."""
+        return ((self.x, self.width), (self.y, self.height))[axis]
 
 
 Shifts = Mapping[Element, Shift]
@@ -98,41 +103,23 @@ class Following:
 Given = Iterator[tuple[Element, float]]
 
 
-def _x_from(element: Element, shifts: Shifts) -> Given:
-    """From where what it stands in begins, ends or has its middle; from what stands before it; from its own width."""
-    shift = shifts[element]
+def _place_from(element: Element, shifts: Shifts, axis: int) -> Given:
+    """From what stands before it; from where what it stands in begins, ends or has its middle; from its own size."""
     for one in _before(element, shifts):
-        yield one, shifts[one].x + shifts[one].width
-        yield one, shifts[one].x
+        place, size = shifts[one].along(axis)
+        yield one, place + size
+        yield one, place
     around = _around(element, shifts)
     base = 0.0
     if around is not None:
-        outer = shifts[around]
-        base = outer.x
-        yield around, outer.x
-        yield around, outer.x + outer.width
-        yield around, outer.x + outer.width / 2
-    if abs(shift.width) > _NOTHING:
-        yield element, base - shift.width
-        yield element, base - shift.width / 2
-
-
-def _y_from(element: Element, shifts: Shifts) -> Given:
-    shift = shifts[element]
-    for one in _before(element, shifts):
-        yield one, shifts[one].y + shifts[one].height
-        yield one, shifts[one].y
-    around = _around(element, shifts)
-    base = 0.0
-    if around is not None:
-        outer = shifts[around]
-        base = outer.y
-        yield around, outer.y
-        yield around, outer.y + outer.height
-        yield around, outer.y + outer.height / 2
-    if abs(shift.height) > _NOTHING:
-        yield element, base - shift.height
-        yield element, base - shift.height / 2
+        base, size = shifts[around].along(axis)
+        yield around, base
+        yield around, base + size
+        yield around, base + size / 2
+    own = shifts[element].along(axis)[1]
+    if abs(own) > _NOTHING:
+        yield element, base - own
+        yield element, base - own / 2
 
 
 def _width_from(element: Element, shifts: Shifts) -> Given:
@@ -187,8 +174,8 @@ def _inside(element: Element, shifts: Shifts) -> list[Element]:
 
 
 _SOURCES: dict[str, Callable[[Element, Shifts], Given]] = {
-    "x": _x_from,
-    "y": _y_from,
+    "x": partial(_place_from, axis=0),
+    "y": partial(_place_from, axis=1),
     "width": _width_from,
     "height": _height_from,
 }
