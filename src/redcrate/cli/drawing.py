@@ -15,6 +15,7 @@ from redcrate.core.diagram.page_plan import NoPlan
 from redcrate.core.diagram.paper import MOST_ON_A_PAGE, PAPERS
 from redcrate.core.diagram.series import Before, Kind, NotOnOtherPage, Series
 from redcrate.core.diagram.steps import NoSteps
+from redcrate.core.diagram.worksheet import Blank, worksheet
 from redcrate.core.edit.targets import matched
 from redcrate.core.errors import SelectorMatchesNothing
 from redcrate.core.files.trial import Trial
@@ -118,6 +119,11 @@ def _name_of(page: Path) -> str:
     type=click.Path(path_type=Path),
     help="An .svg, .png, .pdf or .html file, or a folder; else SVG is printed.",
 )
+@click.option(
+    "--blank",
+    type=click.Choice([b.value for b in Blank]),
+    help="A worksheet: leave out the sums, or all numbers; without it the same drawing is the key.",
+)
 @click.option("--force", is_flag=True, help="Write over files that are there.")
 @width_option
 @height_option
@@ -128,6 +134,7 @@ def draw(
     paper: str,
     each: int,
     output: Path | None,
+    blank: str | None,
     force: bool,
     **wished: object,
 ) -> None:
@@ -139,9 +146,13 @@ def draw(
     if (wish.against or wish.with_width) is not None and wish.kind != "compare":
         raise click.UsageError("--against and --with-width belong to --kind compare.")
     if ending == ".html":
+        if blank is not None:
+            raise click.UsageError("the report has all sums in words: it is no worksheet.")
         _report(wish, _PALETTES[palette], output, force=force)
         return
     drawings = guarded(lambda: list(_drawings(wish, first_only=_holds_one(output, ending))))
+    if blank is not None:
+        drawings = [(name, worksheet(drawing, Blank(blank))) for name, drawing in drawings]
     if output is None:
         print_svg(drawings, ending, _PALETTES[palette])
         return

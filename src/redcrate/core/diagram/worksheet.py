@@ -1,0 +1,42 @@
+"""A worksheet: a drawing whose numbers are left out, to be filled in; the drawing itself is the key."""
+
+import re
+from dataclasses import replace
+from enum import Enum
+
+from redcrate.core.diagram.drawing import Drawing, Label, Part, Shape
+
+_NUMBER = re.compile(r"(?<![\w.#-])[−-]?\d+(?:\.\d+)?")
+_LINE = "____"
+# What a drawing is of, and what was written in the CSS, is given.
+_GIVEN = ("title-block", "where-it-stands")
+
+
+class Blank(Enum):
+    """Which numbers are left out; the values are the words of the command line."""
+
+    SUMS = "sums"
+    ALL = "all"
+
+
+def worksheet(drawing: Drawing, blank: Blank) -> Drawing:
+    """The drawing without numbers: those of the boxes that parts add up to, or all that were measured."""
+    parts = tuple(_part(p) if _is_asked(p.name, blank) else p for p in drawing.parts)
+    told = "A worksheet: numbers are left out, to be filled in."
+    return replace(drawing, parts=parts, description=told)
+
+
+def _is_asked(name: str, blank: Blank) -> bool:
+    if blank is Blank.SUMS:
+        return "-box-" in name
+    return name not in _GIVEN
+
+
+def _part(part: Part) -> Part:
+    return replace(part, shapes=tuple(_shape(s) for s in part.shapes))
+
+
+def _shape(shape: Shape) -> Shape:
+    if not isinstance(shape, Label):
+        return shape
+    return replace(shape, text=_NUMBER.sub(_LINE, shape.text))
