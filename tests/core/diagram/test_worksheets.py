@@ -35,11 +35,11 @@ def texts(drawing: Drawing) -> dict[str, list[str]]:
 def test_all_numbers_are_left_out(key: Drawing) -> None:
     """Of chains, sums and names; the CSS, the window and the page's name stay."""
     sheet = texts(worksheet(key, Blank.ALL))
-    assert sheet["chain-across"] == ["____", "____", "____", "____ = width", "____", "____", "____"]
-    assert sheet["content"] == ["content", "____ × ____"] and sheet["border-box-across"] == [
-        "border box ____"
+    assert sheet["chain-across"] == ["__", "__", "__", "___ = width", "__", "__", "__"]
+    assert sheet["content"] == ["content", "___ × ____"] and sheet["border-box-across"] == [
+        "border box ___"
     ]
-    assert sheet["names"] == ["border ____", "____ solid", "padding", "margin"]
+    assert sheet["names"] == ["border __", "__ solid", "padding", "margin"]
     assert sheet["title-block"] == texts(key)["title-block"]
     assert not any(c.isdigit() for c in worksheet(key, Blank.ALL).description)
 
@@ -58,6 +58,6 @@ def test_the_command_draws_the_sheet_and_the_key(tmp_path: Path) -> None:
     def drawn(*more: str) -> str:
         return CliRunner().invoke(commands, ["draw", str(DEMO), "--select", ".notice", *more]).output
 
-    assert "margin box 680" in drawn() and "margin box ____" in drawn("--blank", "sums")
-    assert ">560 = width<" in drawn("--blank", "sums") and ">____ = width<" in drawn("--blank", "all")
+    assert "margin box 680" in drawn() and "margin box ___" in drawn("--blank", "sums")
+    assert ">560 = width<" in drawn("--blank", "sums") and ">___ = width<" in drawn("--blank", "all")
     assert "no worksheet" in drawn("--blank", "all", "--format", "html")

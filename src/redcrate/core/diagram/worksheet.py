@@ -7,7 +7,6 @@ from enum import Enum
 from redcrate.core.diagram.drawing import Drawing, Label, Part, Shape
 
 _NUMBER = re.compile(r"(?<![\w.#-])[−-]?\d+(?:\.\d+)?")
-_LINE = "____"
 # What a drawing is of, and what was written in the CSS, is given.
 _GIVEN = ("title-block", "where-it-stands")
 
@@ -26,6 +25,11 @@ def worksheet(drawing: Drawing, blank: Blank) -> Drawing:
     return replace(drawing, parts=parts, description=told)
 
 
+def _line(number: re.Match[str]) -> str:
+    """A line to write on, about as long as the number, so that it has its room."""
+    return "_" * min(4, max(2, len(number[0])))
+
+
 def _is_asked(name: str, blank: Blank) -> bool:
     if blank is Blank.SUMS:
         return "-box-" in name
@@ -39,4 +43,4 @@ def _part(part: Part) -> Part:
 def _shape(shape: Shape) -> Shape:
     if not isinstance(shape, Label):
         return shape
-    return replace(shape, text=_NUMBER.sub(_LINE, shape.text))
+    return replace(shape, text=_NUMBER.sub(_line, shape.text))
