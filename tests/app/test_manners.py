@@ -28,7 +28,9 @@ from tests.app.conftest import element, make_window
 
 @pytest.fixture
 def no_dialogs(monkeypatch: pytest.MonkeyPatch) -> None:
-    """File dialogs answer nothing."""
+    """File dialogs answer nothing; no browser is opened, nor is there one to ask."""
+    monkeypatch.setattr("redcrate.app.proof.preview.QDesktopServices.openUrl", lambda address: True)
+    monkeypatch.setenv("PATH", "")
     for name in ("getOpenFileName", "getSaveFileName"):
         monkeypatch.setattr(QFileDialog, name, lambda *a, **k: ("", ""))
     monkeypatch.setattr(QFileDialog, "getExistingDirectory", lambda *a, **k: "")
