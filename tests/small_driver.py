@@ -54,6 +54,8 @@ class Driver:
             assert _get(body["url"]).status == 200
         elif command == ["execute", "async"]:
             return self.script(body["args"])
+        elif command == ["execute", "sync"]:
+            return body["args"][1]
         elif command == ["element"]:
             return {ELEMENT: "frame"}
         elif command[-1] == "rect":

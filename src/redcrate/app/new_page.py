@@ -2,8 +2,6 @@
 
 from pathlib import Path
 
-from PyQt6.QtCore import QRectF
-from PyQt6.QtGui import QPainter, QPaintEvent
 from PyQt6.QtWidgets import (
     QCheckBox,
     QComboBox,
@@ -18,7 +16,7 @@ from PyQt6.QtWidgets import (
 )
 
 from redcrate.app.bench.heading import heading
-from redcrate.app.painting.page_painter import PagePainter
+from redcrate.app.page_picture import PagePicture
 from redcrate.app.screen import Screen
 from redcrate.app.theme.look import colour
 from redcrate.app.value_field import ValueField
@@ -34,19 +32,17 @@ from redcrate.core.errors import PageNotWritable
 from redcrate.core.files.loading import Resources, assemble
 from redcrate.core.files.saving import save_bytes
 from redcrate.core.markup import SourceText
-from redcrate.core.page import Page, compute_page
+from redcrate.core.page import compute_page
 from redcrate.core.style.media import Viewport
 
 _SEEN_AT = 1100
 
 
-class FramePreview(QWidget):
+class FramePreview(PagePicture):
     """The frame as a page, to scale."""
 
     def __init__(self, parent: QWidget | None = None) -> None:
         super().__init__(parent)
-        self._painter: PagePainter | None = None
-        self.page: Page | None = None
         self.setAccessibleName("Preview of the new page")
         self.setMinimumWidth(400)
 
@@ -55,27 +51,9 @@ class FramePreview(QWidget):
         css = f"<style>{frame_css(frame)}</style></head>"
         resources = Resources(Path("new page"))
         source = SourceText("new page", frame_html(frame).replace("</head>", css, 1))
-        self.page = compute_page(assemble(source, resources).page, Viewport(_SEEN_AT, 700))
-        self._painter = PagePainter(self.page, resources)
-        self.update()
-
-    def paintEvent(self, event: QPaintEvent | None) -> None:
-        """The page, and the outlines of its blocks, which have no colours of their own yet."""
-        painter = QPainter(self)
-        painter.fillRect(self.rect(), colour("desk"))
-        if self._painter is None or self.page is None:
-            return
-        scale = (self.width() - 40) / _SEEN_AT
-        painter.translate(20, 20)
-        painter.scale(scale, scale)
-        height = self.page.height / 64
-        painter.setClipRect(QRectF(0, 0, _SEEN_AT, height))
-        self._painter.paint(painter, QRectF(0, 0, _SEEN_AT, height), scale)
-        painter.setPen(colour("margin_ink"))
-        for element, box in self.page.by_element.items():
-            if element.tag not in ("html", "body") and box.box is not None:
-                r = box.border_box
-                painter.drawRect(QRectF(r.x / 64, r.y / 64, r.width / 64, r.height / 64))
+        self.show_page(
+            compute_page(assemble(source, resources).page, Viewport(_SEEN_AT, 700)), resources
+        )
 
 
 class NewPage(Screen):

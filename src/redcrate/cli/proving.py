@@ -10,6 +10,7 @@ import click
 
 from redcrate.cli.batch import batch_json
 from redcrate.cli.checking import USUAL_WIDTHS, parse_widths, wanted_widths
+from redcrate.cli.reading import height_option
 from redcrate.core.errors import RedCrateError
 from redcrate.core.files.trial import Trial
 from redcrate.core.own_faults import own_faults
@@ -17,7 +18,6 @@ from redcrate.core.proof.browsers import BrowserKind
 from redcrate.core.proof.proving import TOLERANCE, Wish
 from redcrate.core.proof.reporting import proof_json, proof_text
 from redcrate.core.proof.warm import WarmBrowser
-from redcrate.core.session import DEFAULT_HEIGHT
 
 
 @click.command()
@@ -28,9 +28,7 @@ from redcrate.core.session import DEFAULT_HEIGHT
 @click.option(
     "--widths", default=USUAL_WIDTHS, show_default=True, help="Window widths, px, with commas."
 )
-@click.option(
-    "--height", type=float, default=DEFAULT_HEIGHT, show_default=True, help="Window height, px."
-)
+@height_option
 @click.option(
     "--browser",
     "kind",

@@ -141,6 +141,8 @@ def test_the_text_says_what_was_missing(page_of: PageOf) -> None:
         "width 400 here, 430 there",
     ]
     assert short(found.causes[-1]) == "shown here alone"
+    narrow = compare(page_of(BODY, CSS), measured(answer_of(page_of(BODY, CSS)) | {"width": 985}), 0.5)
+    assert agreed(narrow) == "all 12 boxes are the same. Scroll bars leave the page 985 px there."
     same = Proof(Path("p.html"), "Small 7", Wish((1000,)), (compared(page_of, lambda rows: None),), ())
     assert (
         proof_text(same)

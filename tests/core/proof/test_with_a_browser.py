@@ -103,10 +103,13 @@ def test_what_differs_is_found(browser: WarmBrowser, tmp_path: Path) -> None:
 
 
 def test_the_picture_is_as_large_as_the_page(browser: WarmBrowser, tmp_path: Path) -> None:
-    """Width of the window, as far down as asked for."""
+    """Width of the window, as far down as asked for; no further than the window where that would change the page."""
     proof_of(browser, tmp_path, "<!doctype html><div style='height:1500px'></div>", Wish((333,)))
     png = browser.open().picture(1516)
     assert struct.unpack(">II", png[16:24]) == (333, 1516)
+    proof_of(browser, tmp_path, "<!doctype html><div style='height:200vh'></div>", Wish((333,)))
+    png = browser.open().picture(1616)
+    assert struct.unpack(">II", png[16:24]) == (333, 800)
 
 
 def test_a_page_whose_script_never_ends_is_one_sentence(tmp_path: Path) -> None:

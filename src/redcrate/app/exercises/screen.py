@@ -14,7 +14,7 @@ from PyQt6.QtWidgets import (
 )
 
 from redcrate.app.bench.heading import heading
-from redcrate.app.exercises.page_picture import PagePicture
+from redcrate.app.page_picture import PagePicture
 from redcrate.app.screen import Screen
 from redcrate.app.theme.look import colour
 from redcrate.core.errors import RedCrateError
@@ -53,6 +53,7 @@ class ExercisesScreen(Screen):
         self.task = QLabel("")
         self.words = QLabel("")
         self.picture = PagePicture()
+        self.picture.setAccessibleName("The page of the exercise")
         self.begin = QPushButton("Begin")
         self.check = QPushButton("Check it")
         self.hint = QPushButton("One more hint")

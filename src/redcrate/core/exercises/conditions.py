@@ -8,6 +8,7 @@ from redcrate.core.edit.targets import matched, selectors_of
 from redcrate.core.geometry import Rect
 from redcrate.core.markup.elements import Element
 from redcrate.core.page import ElementBox, Page
+from redcrate.core.rows import row_of
 from redcrate.core.units import format_number
 
 BoxName = Literal["margin", "border", "padding", "content"]
@@ -98,7 +99,7 @@ def judge(condition: Condition, page: Page) -> Verdict:
         case Inside():
             return _all(boxes, lambda e, b: _inside(condition, e, b))
         case ShareLine():
-            return _share_line(condition, boxes)
+            return _share_line(condition, page, boxes)
         case Apart():
             return _apart(condition, page, boxes)
 
@@ -173,8 +174,8 @@ def _inside(wanted: Inside, element: Element, box: ElementBox) -> Verdict:
     return Verdict(True, f"{element.label} fits into {around}.")
 
 
-def _share_line(wanted: ShareLine, boxes: _Boxes) -> Verdict:
-    beside = len(list(_largest_line([b.border_box for _, b in boxes])))
+def _share_line(wanted: ShareLine, page: Page, boxes: _Boxes) -> Verdict:
+    beside = max(_in_line_with(page, element, boxes) for element, _ in boxes)
     holds = beside == wanted.count == len(boxes)
     if holds:
         return Verdict(True, f"All {beside} stand beside one another.")
@@ -183,21 +184,11 @@ def _share_line(wanted: ShareLine, boxes: _Boxes) -> Verdict:
     )
 
 
-def _largest_line(rects: Sequence[Rect]) -> list[Rect]:
-    """The most boxes that stand beside one another: they overlap in height, not in width."""
-    lines: list[list[Rect]] = []
-    for rect in rects:
-        line = next((line for line in lines if all(_beside(rect, other) for other in line)), None)
-        if line is None:
-            lines.append([rect])
-        else:
-            line.append(rect)
-    return max(lines, key=len)
-
-
-def _beside(one: Rect, other: Rect) -> bool:
-    in_height = one.y < other.bottom and other.y < one.bottom
-    return in_height and (one.right <= other.x or other.right <= one.x)
+def _in_line_with(page: Page, element: Element, boxes: _Boxes) -> int:
+    """How many of the boxes stand in the row of an element, which has its line to itself where it is in none."""
+    row = row_of(page, element)
+    inside = set() if row is None else {i.element for i in row.items}
+    return max(1, sum(e in inside for e, _ in boxes))
 
 
 def _apart(wanted: Apart, page: Page, boxes: _Boxes) -> Verdict:

@@ -11,9 +11,7 @@ from redcrate.core.explain.across import across
 from redcrate.core.explain.down import down
 from redcrate.core.files.trial import Trial
 from redcrate.core.page import Page
-from redcrate.core.style.media import Viewport
-
-_HEIGHT = 800.0
+from redcrate.core.style.media import DEFAULT_HEIGHT, Viewport
 
 
 @dataclass(frozen=True, slots=True)
@@ -37,7 +35,7 @@ class Marked:
 
 def mark_file(exercise: Exercise, page: Path) -> Marked:
     """Mark a page on disk. Raises PageNotReadable, and EditRefused where a condition's selector is none."""
-    laid_out = Trial.of_file(page).page(Viewport(exercise.window, _HEIGHT))
+    laid_out = Trial.of_file(page).page(Viewport(exercise.window, DEFAULT_HEIGHT))
     return mark(exercise, laid_out, page)
 
 

@@ -37,9 +37,6 @@ from redcrate.core.style.sheet_reading import moved_style_attribute, parse_sheet
 from redcrate.core.style.sheets import Origin, Sheet, StyleRule
 from redcrate.core.text.web_fonts import unpacked
 
-# HTML Standard §4.12.2 and §4.12.3: what stands in for scripts where none run, and what scripts make something of; pages
-# are computed as they look where scripts are on.
-_IDLE = ("noscript", "template")
 _LARGEST_FILE = 64 * 2**20
 
 
@@ -255,8 +252,6 @@ class _Assembly:
         self.markup_notices()
         inline: dict[Element, StyleRule] = {}
         for element in self.markup.referring:
-            if any(e.tag in _IDLE for e in element.ancestors()):
-                continue
             if element.tag == "style":
                 self.style_element(element)
             elif element.tag == "link":

@@ -16,7 +16,7 @@ from redcrate.core.findings.register import ORDER, findings_of
 from redcrate.core.findings.verifying import PageAfter, Verifier
 from redcrate.core.markup.elements import Element
 from redcrate.core.page import Page
-from redcrate.core.style.media import Viewport
+from redcrate.core.style.media import DEFAULT_HEIGHT, Viewport
 from redcrate.core.style.window_ranges import WindowRange
 
 
@@ -98,7 +98,7 @@ def is_silenced(finding: Finding, settings: PageSettings) -> bool:
 def check_page(
     path: Path,
     widths: Sequence[float],
-    height: float = 800,
+    height: float = DEFAULT_HEIGHT,
     *,
     fixes: Fixes = Fixes.ALL,
     fold: bool = True,

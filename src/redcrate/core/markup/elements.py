@@ -141,8 +141,14 @@ def at_path(root: Element, path: tuple[int, ...]) -> Element | None:
     return at
 
 
+# HTML Standard §4.12.2 and §4.12.3: what stands in for scripts where none run, and what scripts make something of; pages
+# are computed as they look where scripts are on.
+IDLE = ("noscript", "template")
+
+
 def _refers(element: Element) -> bool:
-    return element.tag in ("style", "link", "script") or "src" in element.attributes
+    named = element.tag in ("style", "link", "script") or "src" in element.attributes
+    return named and not any(e.tag in IDLE for e in element.ancestors())
 
 
 class Places:

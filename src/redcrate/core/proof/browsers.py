@@ -30,13 +30,20 @@ class _Kind:
     programs: tuple[str, ...]
     drivers: tuple[str, ...]
     packages: str
+    note: str = ""
 
 
 _KINDS = {
     BrowserKind.CHROMIUM: _Kind(
         "Chromium", ("chromium", "chromium-browser"), ("chromedriver",), "chromium chromium-driver"
     ),
-    BrowserKind.FIREFOX: _Kind("Firefox", ("firefox-esr", "firefox"), ("geckodriver",), "firefox-esr"),
+    BrowserKind.FIREFOX: _Kind(
+        "Firefox",
+        ("firefox-esr", "firefox"),
+        ("geckodriver",),
+        "firefox-esr",
+        " (its driver, geckodriver, is not among Debian's packages)",
+    ),
     BrowserKind.WEBKIT: _Kind(
         "WebKit", ("/usr/lib/*/webkit2gtk-4.*/MiniBrowser",), ("WebKitWebDriver",), "webkit2gtk-driver"
     ),
@@ -116,7 +123,7 @@ def find_browser(wanted: BrowserKind | None = None, driver: Path | None = None) 
     who = asked.words if wanted is not None else "browser"
     raise NoBrowser(
         f"there is no {who} with its driver on this machine.",
-        remedy=f"On Debian this installs one: sudo apt-get install {asked.packages}",
+        remedy=f"On Debian this installs one: sudo apt-get install {asked.packages}{asked.note}",
     )
 
 

@@ -4,7 +4,7 @@ from collections.abc import Iterator, Sequence
 from dataclasses import dataclass
 from enum import Enum
 
-from redcrate.core.markup.elements import Element
+from redcrate.core.markup.elements import IDLE, Element
 from redcrate.core.page import ElementBox, Page
 from redcrate.core.proof.following import Following, Shift
 from redcrate.core.proof.measured import BrowserBox, Measured
@@ -15,8 +15,6 @@ PARTS = ("x", "y", "width", "height")
 # HTML Standard §15: what is drawn inside these is the browser's own affair, and no box of the page.
 _LEFT_OUT = frozenset(("br", "wbr", "area", "option", "optgroup", "param", "source", "track"))
 _CLOSED = frozenset(("svg", "select", "math", "iframe", "video", "audio", "object", "canvas"))
-# What is in these are no elements of the page where scripts run.
-_NO_ELEMENTS = ("template", "noscript")
 
 
 class DifferenceKind(Enum):
@@ -99,7 +97,7 @@ class Comparison:
 
 def compare(page: Page, there: Measured, tolerance: float) -> Comparison:
     """Hold a page against what a browser says of it. tolerance: how far a box may be off, px."""
-    mine = [e for e in page.elements if not any(a.tag in _NO_ELEMENTS for a in e.ancestors())]
+    mine = [e for e in page.elements if not any(a.tag in IDLE for a in e.ancestors())]
     both = list(zip(mine, there.boxes, strict=False))
     other_tree = ""
     for number, (element, box) in enumerate(both):

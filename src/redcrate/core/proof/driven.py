@@ -28,6 +28,18 @@ _TALLEST, _ROUND = 12_000, 200  # px: of a picture, and what a window may have r
 _START = 10.0  # s until a driver listens
 _GRACE = 3  # s beyond its patience: a driver that is well says itself that it waited long enough
 _KNOCK = "red-crate-asks.invalid"  # RFC 6761: never anybody's name
+# A page that looks at its window's height is another one in a taller frame: then the frame stays as it was.
+_TALLER = """
+const [frame, tall] = arguments, before = frame.height;
+const boxes = () => [...frame.contentDocument.body.querySelectorAll("*")].map(element => {
+    const box = element.getBoundingClientRect();
+    return [box.x, box.y, box.width, box.height];
+}).join();
+const known = boxes();
+frame.height = tall;
+if (boxes() !== known) frame.height = before;
+return Number(frame.height);
+"""
 _ASK_OUTSIDE = (
     "const done = arguments[1]; fetch('http://' + arguments[0] + '/', {mode: 'no-cors'})"
     ".then(() => done(true), () => done(false))"
@@ -83,12 +95,15 @@ class DrivenBrowser:
         return measured(self._guarded(lambda: self._session.execute_async_script(script, *given)))
 
     def picture(self, height: float) -> bytes:
-        """A PNG of the page that was measured last, as far down as `height`, px."""
+        """A PNG of the page that was measured last, as far down as `height`, px.
+
+        Only as far as its window, where a taller one would change it.
+        """
 
         def take() -> bytes:
             frame = self._session.find_element("tag name", "iframe")
             tall = min(int(height), _TALLEST)
-            self._session.execute_script("arguments[0].height = arguments[1]", frame, tall)
+            tall = self._session.execute_script(_TALLER, frame, tall)
             self._session.set_window_rect(0, 0, frame.size["width"] + _ROUND, tall + _ROUND)
             png: bytes = frame.screenshot_as_png
             return png

@@ -10,10 +10,9 @@ from redcrate.core.proof.comparing import Comparison, compare
 from redcrate.core.proof.driven import DrivenBrowser
 from redcrate.core.proof.page_files import PageFiles
 from redcrate.core.proof.serving import PageServer
-from redcrate.core.style.media import Viewport
+from redcrate.core.style.media import DEFAULT_HEIGHT, Viewport
 
 TOLERANCE = 0.5  # px
-_HEIGHT = 800.0
 
 # Says how far the work is: done, of how many; raises what ends it.
 Step = Callable[[int, int], None]
@@ -27,7 +26,7 @@ class Wish:
     """
 
     widths: Sequence[float]
-    height: float = _HEIGHT
+    height: float = DEFAULT_HEIGHT
     tolerance: float = TOLERANCE
     scripts: bool = False
     pictures: bool = False

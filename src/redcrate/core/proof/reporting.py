@@ -95,7 +95,13 @@ def _lines(proof: Proof) -> Iterator[str]:
 
 
 def agreed(found: Comparison) -> str:
-    """How many boxes are the same, in words."""
+    """How many boxes are the same, in words; and where the window is not the same."""
+    other = abs(found.width_there - found.width) >= 1
+    bars = f" Scroll bars leave the page {_px(found.width_there)} px there." if other else ""
+    return _agreed(found) + bars
+
+
+def _agreed(found: Comparison) -> str:
     if not found.differences and not found.other_tree:
         return f"all {found.compared} boxes are the same."
     share = 100 * found.equal / found.compared if found.compared else 0.0

@@ -2,6 +2,6 @@
 
 from redcrate.core.session.changes import Change, Listener
 from redcrate.core.session.session import DEFAULT_WIDTHS, Session
-from redcrate.core.session.views import DEFAULT_HEIGHT
+from redcrate.core.style.media import DEFAULT_HEIGHT
 
 __all__ = ["DEFAULT_HEIGHT", "DEFAULT_WIDTHS", "Change", "Listener", "Session"]

@@ -8,9 +8,8 @@ from redcrate.core.markup.elements import at_path
 from redcrate.core.page import Page, compute_page
 from redcrate.core.session.changes import Change, Listeners
 from redcrate.core.session.document import Document
-from redcrate.core.style.media import Viewport
+from redcrate.core.style.media import DEFAULT_HEIGHT, Viewport
 
-DEFAULT_HEIGHT = 800
 _NARROWEST, _WIDEST = 1.0, 20_000.0  # px
 
 

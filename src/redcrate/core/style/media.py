@@ -10,6 +10,8 @@ from typing import Any, TypeAlias
 from redcrate.core.style.calc import parse_length, significant
 from redcrate.core.style.values import Dimension, FontUnits, LengthContext, compute_length
 
+DEFAULT_HEIGHT = 800  # px of a window, where nothing else is asked for
+
 
 @dataclass(frozen=True, slots=True)
 class Viewport:

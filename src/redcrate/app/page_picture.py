@@ -11,7 +11,7 @@ from redcrate.app.theme.look import colour, page_colour
 from redcrate.core.files.loading import Resources
 from redcrate.core.files.trial import Trial
 from redcrate.core.page import Page
-from redcrate.core.style.media import Viewport
+from redcrate.core.style.media import DEFAULT_HEIGHT, Viewport
 
 
 class PagePicture(QWidget):
@@ -21,7 +21,7 @@ class PagePicture(QWidget):
         super().__init__(parent)
         self.page: Page | None = None
         self._painter: PagePainter | None = None
-        self.setAccessibleName("The page of the exercise")
+        self.setAccessibleName("Picture of the page")
 
     def show_page(self, page: Page, resources: Resources) -> None:
         """Show a page that is laid out."""
@@ -31,7 +31,7 @@ class PagePicture(QWidget):
 
     def show_file(self, path: Path, width: float) -> None:
         """Show a page on disk in a window of that width, px. Raises PageNotReadable."""
-        self.show_page(Trial.of_file(path).page(Viewport(width, 800)), Resources(path))
+        self.show_page(Trial.of_file(path).page(Viewport(width, DEFAULT_HEIGHT)), Resources(path))
 
     def paintEvent(self, event: QPaintEvent | None) -> None:
         """The page on its desk; its blocks are outlined, since not all of them have colours."""
