@@ -34,8 +34,8 @@ _CAUSE = Qt.ItemDataRole.UserRole
 _PADDED = 10  # px: above and below the words of an item
 _INTRODUCTION = (
     "Ask the browser that is installed here how wide, how high and where it makes each box of this page. What it has "
-    "otherwise is outlined on the sheet, and told here with its first cause.\n\nNothing leaves this machine: the browser "
-    "runs unseen, without scripts, and no way leads out of it."
+    "otherwise is outlined on the sheet, and told here with its first cause.\n\nNothing leaves this machine: no way "
+    "leads out of that browser, and the page's scripts run only if you say so."
 )
 
 
