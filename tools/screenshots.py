@@ -171,7 +171,7 @@ def exercising(window: Window) -> None:
 
 
 def proving(window: Window) -> None:
-    """The page beside a browser: a date field is another one there."""
+    """The page beside a browser: a number's field is another one there."""
     window.show_screen("proof")
     screen = proof_of(window)
     application = QApplication.instance()
@@ -192,7 +192,7 @@ def prove(folder: Path) -> None:
         return
     page = folder / "index.html"
     text = page.read_text(encoding="utf-8")
-    field = '<p>Look up the tides of <input type="date"> <b>(up to a year ahead)</b></p>'
+    field = '<p>How many jars <input type="number"> <b>(at most twelve)</b></p>'
     page.write_text(text.replace("<main>", f"<main>{field}", 1), encoding="utf-8")
     picture_of_bench(page, FOLDER / "proof.png", width=1100, prepare=proving)
 

@@ -2,7 +2,7 @@
 
 import time
 
-from PyQt6.QtCore import QSignalBlocker, Qt, QTimer
+from PyQt6.QtCore import QRect, QSignalBlocker, QSize, Qt, QTimer
 from PyQt6.QtWidgets import (
     QButtonGroup,
     QCheckBox,
@@ -31,7 +31,7 @@ from redcrate.core.session.page_view import ViewAt
 from redcrate.core.units import format_number
 
 _CAUSE = Qt.ItemDataRole.UserRole
-_PADDED = 10  # px: above and below the words of an item
+_PADDED = 12  # px: above and below the words of an item, and at each side
 _INTRODUCTION = (
     "Ask the browser that is installed here how wide, how high and where it makes each box of this page. What it has "
     "otherwise is outlined on the sheet, and told here with its first cause.\n\nNothing leaves this machine: no way "
@@ -262,9 +262,18 @@ class ProofScreen(Screen):
         QTimer.singleShot(0, self._fit_list)  # lines are broken when the list has its width
 
     def _fit_list(self) -> None:
-        """The list is no higher than what is in it."""
-        rows = sum(self.causes.sizeHintForRow(n) for n in range(self.causes.count()))
-        self.causes.setMaximumHeight(rows + _PADDED * self.causes.count() + 8)
+        """Each item is as high as its words take, and the list no higher than its items."""
+        viewport, metrics = self.causes.viewport(), self.causes.fontMetrics()
+        assert viewport is not None
+        room = QRect(0, 0, viewport.width() - 2 * _PADDED, 10_000)
+        height = 0
+        for number in range(self.causes.count()):
+            item = self.causes.item(number)
+            if item is not None:
+                words = metrics.boundingRect(room, Qt.TextFlag.TextWordWrap, item.text())
+                item.setSizeHint(QSize(0, words.height() + _PADDED))
+                height += words.height() + _PADDED
+        self.causes.setMaximumHeight(height + 8)
 
     def _of_all(self, found: Comparison | None) -> str:
         if self.asking.is_asking:
