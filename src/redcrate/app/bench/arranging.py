@@ -270,7 +270,7 @@ class Arranging(QWidget):
         return None
 
     def _show(self, patch: Patch | None) -> None:
-        self._session.views.preview(
+        self._session.predict_first.preview(
             self, self._session.editor.page_after(patch) if patch is not None else None
         )
 
@@ -279,11 +279,12 @@ class Arranging(QWidget):
         if patch is None:
             return
         try:
-            self._session.editor.apply(patch, merges=merges)
+            done = self._session.predict_first.offer(patch, merges=merges)
         except RedCrateError as problem:
             self.said.emit(problem.sentence, True)
             return
-        self.said.emit(f"Done: {patch.sentence}.", False)
+        if done:
+            self.said.emit(f"Done: {patch.sentence}.", False)
 
 
 def button_texts(layout: QVBoxLayout) -> list[str]:

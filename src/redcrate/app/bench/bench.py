@@ -25,12 +25,14 @@ from redcrate.app.bench.start_guide import StartGuide
 from redcrate.app.bench.steps_list import StepsList
 from redcrate.app.comp.panel import CompPanel
 from redcrate.app.painting.tint import Tint
+from redcrate.app.predict.bar import PredictionBar
 from redcrate.app.screen import Screen
 from redcrate.app.settings import Settings
 from redcrate.app.sheet.sheet import Sheet
 from redcrate.app.theme.look import colour
 from redcrate.app.value_field import ValueField
 from redcrate.core.errors import RedCrateError
+from redcrate.core.predictions.question import PlaceQuestion
 from redcrate.core.session import Change, Session
 from redcrate.core.units import format_number
 
@@ -63,12 +65,7 @@ class WidthBar(QWidget):
         self.problem = QLabel("")
         self.problem.setStyleSheet(f"color: {colour('problem').name()};")
         row.addWidget(self.problem, 1)
-        self.chains = QPushButton("Chains")
-        self.chains.setCheckable(True)
-        self.chains.setChecked(True)
-        self.chains.setToolTip("Dimensions beside the selected box")
-        self.chains.toggled.connect(self._show_chains)
-        row.addWidget(self.chains)
+        self._add_switches(row)
         self.tint = QComboBox()
         self.tint.addItems([t.value for t in Tint])
         self.tint.setAccessibleName("Tint")
@@ -88,6 +85,20 @@ class WidthBar(QWidget):
         self._lay_buttons()
         self._renew()
 
+    def _add_switches(self, row: QHBoxLayout) -> None:
+        """What is asked before, and what is drawn beside, the selected box."""
+        self.predicts = QPushButton("Predict first")
+        self.predicts.setCheckable(True)
+        self.predicts.setToolTip("Say what a change will do before it is shown; Esc shows it at once")
+        self.predicts.toggled.connect(self._switch)
+        row.addWidget(self.predicts)
+        self.chains = QPushButton("Chains")
+        self.chains.setCheckable(True)
+        self.chains.setChecked(True)
+        self.chains.setToolTip("Dimensions beside the selected box")
+        self.chains.toggled.connect(self._show_chains)
+        row.addWidget(self.chains)
+
     def _lay_buttons(self) -> None:
         """A button for each width that the page is looked at."""
         for button in self.buttons.buttons():
@@ -101,6 +112,12 @@ class WidthBar(QWidget):
             button.clicked.connect(lambda _=False, w=width: self._see(w))
             self.buttons.addButton(button)
             self._widths.addWidget(button)
+
+    def _switch(self, on: bool) -> None:
+        try:
+            self._session.predict_first.switch(on)
+        except RedCrateError as problem:
+            self.said.emit(problem.sentence, True)
 
     def _show_chains(self, shown: bool) -> None:
         self._sheet.shows_chains = shown
@@ -167,6 +184,10 @@ class Bench(Screen):
         self.outline.said.connect(self.said)
         self.sheet.said.connect(self.said)
         self.sheet.held.connect(self.held)
+        self.prediction = PredictionBar(session, lambda: self.sheet.ghost_tool.ghost)
+        self.prediction.said.connect(self.said)
+        self.prediction.asked.connect(self._asked)
+        self.sheet.placed.connect(self.prediction.say_place)
         self.selected = SelectedPanel(session)
         self.budget = Budget(session)
         self.selected.light_up = self.sheet.light_up
@@ -183,6 +204,7 @@ class Bench(Screen):
         column.setContentsMargins(0, 0, 0, 0)
         column.setSpacing(0)
         column.addWidget(self.width_bar)
+        column.addWidget(self.prediction)
         column.addWidget(self.sheet, 1)
         self.splitter = QSplitter(Qt.Orientation.Horizontal)
         self.splitter.setHandleWidth(1)
@@ -267,6 +289,19 @@ class Bench(Screen):
     def enter(self) -> None:
         """Keys go to the sheet."""
         self.sheet.setFocus()
+
+    def leave(self) -> None:
+        """A change that waits for a prediction is shown."""
+        try:
+            self.session.predict_first.show_at_once()
+        except RedCrateError as problem:
+            self.said.emit(problem.sentence, True)
+
+    def _asked(self, question: object) -> None:
+        """What is asked about comes into sight; a ghost is moved on the sheet."""
+        if isinstance(question, PlaceQuestion):
+            self.sheet.show_element(question.element)
+            self.sheet.setFocus()
 
     def notes_over(self) -> QWidget:
         """The sheet: nothing is moved by a note."""

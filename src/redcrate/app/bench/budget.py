@@ -325,11 +325,16 @@ class Budget(QWidget):
             plan = take_off(
                 session.views.page, session.document.texts(), element, writes_to=session.editor.place
             )
-            session.editor.apply(plan.patch)
+            done = session.predict_first.offer(plan.patch, said=plan.asked)
         except RedCrateError as problem:
             self._say(problem.sentence, wrong=True)
             return
-        self._say(f"Wrote {'; '.join(plan.lines)}. {plan.note}".strip())
+        self._wrote(plan, done)
+
+    def _wrote(self, plan: Plan, done: bool, of: str = "") -> None:
+        """What was written; or that it waits for a prediction."""
+        wrote = f"Wrote {'; '.join(plan.lines)}{of}. {plan.note}".strip()
+        self._say(wrote if done else "Say first what it will do: you are asked above the sheet.")
 
     def _outer_typed(self, element: Element, text: str) -> None:
         """A new outer width of a block of the row: its width takes the difference."""
@@ -345,24 +350,24 @@ class Budget(QWidget):
             inside = box.border_box.width if style.box_sizing == "border-box" else box.content_box.width
             width = float(number) - (box.margin_box.width - inside) / 64
             plan = session.editor.plan(element, "width", ("",), f"{width:g}px")
-            session.editor.apply(plan.patch)
+            done = session.predict_first.offer(plan.patch, said=plan.asked)
         except RedCrateError as problem:
             self._say(problem.sentence, wrong=True)
             self._renew()
             return
-        self._say(f"Wrote {'; '.join(plan.lines)} of {element.label}. {plan.note}".strip())
+        self._wrote(plan, done, f" of {element.label}")
 
     def _gap_typed(self, container: Element, text: str) -> None:
         """A new gap of a flex or grid container, between its columns."""
         session = self._session
         try:
             plan = session.editor.plan(container, "column-gap", ("",), text)
-            session.editor.apply(plan.patch)
+            done = session.predict_first.offer(plan.patch, said=plan.asked)
         except RedCrateError as problem:
             self._say(problem.sentence, wrong=True)
             self._renew()
             return
-        self._say(f"Wrote {'; '.join(plan.lines)} of {container.label}.")
+        self._wrote(plan, done, f" of {container.label}")
 
     # -- editing
 
@@ -386,6 +391,9 @@ class Budget(QWidget):
             self._say(problem.sentence, wrong=True)
             return
         cell.set_wrong(False)
+        if self._session.predict_first.on:
+            self._say(f"Enter asks first what this will do: {plan.asked}.")
+            return
         self._say(f"Enter writes {'; '.join(plan.lines)}{self._into(cell)}. {plan.note}".strip())
         self._reaching = plan.patch if self._session.editor.window is not None else None
         if self._reaching is not None:
@@ -420,12 +428,12 @@ class Budget(QWidget):
             plan = self._plan(cell, text)
             cell.set_wrong(False)
             cell.field.setText(cell._shown)
-            self._session.editor.apply(plan.patch, merges=merges)
+            done = self._session.predict_first.offer(plan.patch, merges=merges, said=plan.asked)
         except RedCrateError as problem:
             cell.set_wrong(True)
             self._say(problem.sentence, wrong=True)
             return
-        self._say(f"Wrote {'; '.join(plan.lines)}. {plan.note}".strip())
+        self._wrote(plan, done)
         self.wrote.emit(cell)
 
     def _nudge(self, cell: TermCell, step: float) -> None:

@@ -88,6 +88,9 @@ class ChoicesRow(QWidget):
         if element is None or value == current_choice(session.views.page, element, name):
             self._tell("", None)
             return
+        if session.predict_first.on:
+            self._tell(f"{name} {value}: take it, and say first what it will do.", None)
+            return
         try:
             patch = self._patch(element, name, value)
             page = session.editor.page_after(patch)
@@ -110,11 +113,11 @@ class ChoicesRow(QWidget):
         if element is None or value == current_choice(session.views.page, element, name):
             return
         try:
-            session.editor.apply(self._patch(element, name, value))
+            session.predict_first.offer(self._patch(element, name, value))
         except RedCrateError as problem:
             self._tell(problem.sentence, None)
 
     def _tell(self, sentence: str, page: Page | None) -> None:
         self.told.setText(sentence)
         self.told.setVisible(bool(sentence))
-        self._session.views.preview(self, page)
+        self._session.predict_first.preview(self, page)

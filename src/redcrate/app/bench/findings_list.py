@@ -391,7 +391,7 @@ class FindingsList(QWidget):
         """Show on the sheet what a fix does; None: the page as it is."""
         shown = fix if self._is_current() else None
         try:
-            self._session.views.preview(
+            self._session.predict_first.preview(
                 self, self._session.editor.page_after(shown.patch) if shown is not None else None
             )
         except RedCrateError:
@@ -404,11 +404,12 @@ class FindingsList(QWidget):
             self.said.emit("The page has changed since: its fixes are being worked out anew.", False)
             return
         try:
-            self._session.editor.apply(fix.patch)
+            done = self._session.predict_first.offer(fix.patch, said=fix.sentence)
         except RedCrateError as problem:
             self.said.emit(problem.sentence, True)
             return
-        self.said.emit(f"Done: {fix.told}.", False)
+        if done:
+            self.said.emit(f"Done: {fix.told}.", False)
 
     def silence(self) -> None:
         """Tell the chosen finding no more on its element; kept beside the page."""

@@ -1,6 +1,5 @@
 """The Exercises screen: choose a task, work on its page with all of Red Crate, and have the boxes checked."""
 
-from platformdirs import user_data_path
 from PyQt6.QtCore import QSignalBlocker, Qt
 from PyQt6.QtWidgets import (
     QHBoxLayout,
@@ -15,6 +14,7 @@ from PyQt6.QtWidgets import (
 
 from redcrate.app.bench.heading import heading
 from redcrate.app.page_picture import PagePicture
+from redcrate.app.progress import work_folder
 from redcrate.app.screen import Screen
 from redcrate.app.theme.look import colour
 from redcrate.core.errors import RedCrateError
@@ -29,7 +29,7 @@ _NAME = Qt.ItemDataRole.UserRole
 
 def shelf() -> Shelf:
     """The exercises that come with Red Crate, and this user's copies of them."""
-    return Shelf(exercises_folder(), user_data_path("redcrate") / "exercises")
+    return Shelf(exercises_folder(), work_folder())
 
 
 def task_of(session: Session) -> str:

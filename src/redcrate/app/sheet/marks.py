@@ -145,12 +145,12 @@ class SheetMarks:
                 if track.is_column
                 else QPointF(screen.left() + 22, middle.y())
             )
-            self._number([head], format_px(track.amount), "second_ink")
+            self.number([head], format_px(track.amount), "second_ink")
         for gap in found.gaps if found is not None else ():
             screen = self.to_screen(gap.rect)
             way = QPointF(0, screen.height()) if gap.is_across else QPointF(screen.width(), 0)
             start = screen.center() - way / 2
-            self._number(
+            self.number(
                 [start + way * share for share in (0.5, 0.3, 0.7)],
                 format_px(gap.amount),
                 "margin_ink",
@@ -220,9 +220,9 @@ class SheetMarks:
         }[side]
         self.painter.setPen(QPen(page_colour("margin_ink"), 1.5, Qt.PenStyle.DashLine))
         self.painter.drawRect(strip)
-        self._number(_along(strip), f"− {format_px(-amount)}", "margin_ink")
+        self.number(_along(strip), f"− {format_px(-amount)}", "margin_ink")
 
-    def _number(self, places: Iterable[QPointF], text: str, shade: str) -> bool:
+    def number(self, places: Iterable[QPointF], text: str, shade: str) -> bool:
         """A number in the first of its places (middles) that is free; whether there was one.
 
         What begins in view ends in view too.
@@ -305,7 +305,7 @@ class SheetMarks:
                 line = self.to_screen(Rect(x, distance.y, ZERO, distance.length))
             text = format_px(distance.length)
             self.painter.setPen(QPen(page_colour("second_ink"), 1, Qt.PenStyle.DashDotLine))
-            if self._number(_along(line), text, "second_ink"):
+            if self.number(_along(line), text, "second_ink"):
                 self.painter.setPen(QPen(page_colour("second_ink"), 1, Qt.PenStyle.DashDotLine))
                 for start, end in _beside(line, self.taken.places[-1]):
                     self.painter.drawLine(start, end)
@@ -328,14 +328,14 @@ class SheetMarks:
             self.painter.setPen(QPen(page_colour("second_ink"), 0.8, Qt.PenStyle.DotLine))
             self.painter.drawRect(rect)
             words = f"next row: {format_px(missing)} too few here"
-            self._number([p + QPointF(50, 0) for p in corners], words, "second_ink")
+            self.number([p + QPointF(50, 0) for p in corners], words, "second_ink")
             return
         self.painter.setPen(QPen(page_colour("problem"), 1.5, Qt.PenStyle.DashLine))
         self.painter.drawRect(rect)
         lack = self.to_screen(Rect(ghost.right - missing, ghost.y, missing, ghost.height))
         self.painter.fillRect(lack, part_brush(Fill.OVERSPENT, self.ratio, of=LIGHT))
         tops = [QPointF(lack.center().x(), rect.top() + 10 + 18 * n) for n in range(4)]
-        self._number([*tops, *corners], f"{format_px(missing)} too few", "problem")
+        self.number([*tops, *corners], f"{format_px(missing)} too few", "problem")
 
     # -- dragging
 

@@ -9,6 +9,7 @@ from PyQt6.QtWidgets import QWidget
 from redcrate.app.comp.layer import CompLayer
 from redcrate.app.comp.measure_tool import MeasureTool
 from redcrate.app.comp.picture import ENDINGS
+from redcrate.app.predict.ghost_tool import GhostTool
 from redcrate.app.sheet import edge_drag
 from redcrate.app.sheet.looking_sheet import LookingSheet
 from redcrate.app.sheet.marks import SheetMarks
@@ -23,6 +24,7 @@ class Sheet(LookingSheet):
 
     said = pyqtSignal(str, bool)
     comp_dropped = pyqtSignal(Path)
+    placed = pyqtSignal()  # the ghost is where the box will be
     held = pyqtSignal(bool)  # the key that shows the page as it was saved
 
     def __init__(self, session: Session, parent: QWidget | None = None) -> None:
@@ -30,18 +32,21 @@ class Sheet(LookingSheet):
         self.edge_tool = EdgeTool(self, session, lambda sentence, wrong: self.said.emit(sentence, wrong))
         self.comp = CompLayer(session)
         self.measure_tool = MeasureTool(self, self.comp)
+        self.ghost_tool = GhostTool(self, session)
         super().__init__(session, session.views, parent)
         self.setAcceptDrops(True)
 
     def _changed(self, change: Change) -> None:
         if change is Change.SELECTION:
             self.edge_tool.forget()
+        elif change is Change.PREDICTION:
+            self.ghost_tool.follow()
         super()._changed(change)
 
     @property
     def is_busy(self) -> bool:
-        """Whether an edge is being dragged, or something is measured."""
-        return self.edge_tool.drag is not None or self.measure_tool.on
+        """Whether an edge is being dragged, something is measured, or a ghost is there."""
+        return self.edge_tool.drag is not None or self.measure_tool.on or self.ghost_tool.is_seen
 
     # -- painting
 
@@ -55,6 +60,7 @@ class Sheet(LookingSheet):
         selected = self._view.selected
         if selected is not None:
             self._paint_edge(marks, self._twin(selected))
+        self.ghost_tool.paint(marks)
         self.measure_tool.paint(marks.painter, marks)
         if self.cursor_at is not None:
             self._paint_tags(marks, self.cursor_at + QPointF(12, -6))
@@ -85,6 +91,7 @@ class Sheet(LookingSheet):
         self.cursor_at = position
         if not (
             self.pan(event)
+            or self.ghost_tool.move(event)
             or self.measure_tool.move(event)
             or self.width_tool.move(position)
             or self.edge_tool.move(event)
@@ -115,14 +122,18 @@ class Sheet(LookingSheet):
             super().mousePressEvent(event)
 
     def takes_hold(self, position: QPointF, *, deepest: bool) -> bool:
-        """A press on an edge of the selected box, or on the page's right edge."""
-        return (not deepest and self.edge_tool.press(position)) or self.width_tool.press(position)
+        """A press on the ghost, on an edge of the selected box, or on the page's right edge."""
+        return (
+            self.ghost_tool.press(position)
+            or (not deepest and self.edge_tool.press(position))
+            or self.width_tool.press(position)
+        )
 
     def mouseReleaseEvent(self, event: QMouseEvent | None) -> None:
         """The end of panning or dragging; a drag is one step."""
         assert event is not None
         self.end_pan()
-        if self.measure_tool.release():
+        if self.ghost_tool.release() or self.measure_tool.release():
             return
         self.width_tool.release()
         if not self.edge_tool.release(event.position()):
@@ -157,8 +168,13 @@ class Sheet(LookingSheet):
         if event.key() == Qt.Key.Key_B and not event.modifiers():
             if not event.isAutoRepeat():
                 self.held.emit(True)
+        elif self.ghost_tool.ghost is not None and event.key() in (Qt.Key.Key_Return, Qt.Key.Key_Enter):
+            self.placed.emit()
         elif (
-            self.measure_tool.key(event) or event.key() != Qt.Key.Key_Space and self.edge_tool.key(event)
+            self.ghost_tool.key(event)
+            or self.measure_tool.key(event)
+            or event.key() != Qt.Key.Key_Space
+            and self.edge_tool.key(event)
         ):
             self.renew_picture()
         else:

@@ -180,7 +180,7 @@ class EdgeTool:
             all_four=bool(keys & Qt.KeyboardModifier.ControlModifier),
             snap=nearest_from_px(_SNAP / self._viewport.scale),
         )
-        self._session.views.preview(self, self.drag.preview)
+        self._session.predict_first.preview(self, self.drag.preview)
         return True
 
     def release(self, position: QPointF) -> bool:
@@ -200,9 +200,13 @@ class EdgeTool:
     def _do(self, drag: DragState, merges: str = "") -> None:
         assert drag.plan is not None
         try:
-            self._session.editor.apply(drag.plan.patch, merges=merges)
+            done = self._session.predict_first.offer(
+                drag.plan.patch, merges=merges, said=drag.plan.asked
+            )
         except RedCrateError as problem:
             self._say(problem.sentence, True)
+            return
+        if not done:
             return
         stopped = f"It stops there: {drag.problem}" if drag.problem else drag.plan.note
         self._say(f"Wrote {'; '.join(drag.plan.lines)}. {stopped}".strip(), False)

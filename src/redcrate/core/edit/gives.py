@@ -51,12 +51,13 @@ class Plan:
     """A change with its compensation, before it happens.
 
     lines: what will be written, in words ("width 620px → 566px"). note: why nothing needs to be
-    written for the compensation, "" where something is.
+    written for the compensation, "" where something is. asked: what was asked for, without what gives way.
     """
 
     patch: Patch
     lines: tuple[str, ...]
     note: str
+    asked: str
 
 
 def plan_term(
@@ -86,6 +87,7 @@ def plan_term(
     else:
         for side in sides:
             planner.set_side(part, side, value)
+    planner.asked = len(planner.lines)
     if part in ("padding", "border") and gives is not Gives.BOX:
         for axis, ends in (("across", ("left", "right")), ("down", ("top", "bottom"))):
             grown = {s: planner.growth[s] for s in sides if s in ends}
@@ -106,6 +108,7 @@ class Planner:
         self.lines: list[str] = []
         self.notes: list[str] = []
         self.growth: dict[str, LayoutUnit] = {}
+        self.asked: int | None = None  # so many lines are of what was asked for; None: all
 
     @property
     def basis(self) -> LayoutUnit:
@@ -301,8 +304,10 @@ class Planner:
         """The patch of all assignments."""
         values = [(self.element, self.assignments), *self.of_container]
         edits = write_all(values, self.page, texts, writes_to)
-        sentence = f"{self.element.label}: {'; '.join(self.lines)}"
-        return Plan(Patch(tuple(edits), sentence), tuple(self.lines), " ".join(self.notes))
+        label = self.element.label
+        patch = Patch(tuple(edits), f"{label}: {'; '.join(self.lines)}")
+        asked = f"{label}: {'; '.join(self.lines[: self.asked])}"
+        return Plan(patch, tuple(self.lines), " ".join(self.notes), asked)
 
 
 def linear_text(px: float, percent: float) -> str:

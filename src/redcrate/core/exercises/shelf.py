@@ -1,12 +1,12 @@
 """The exercises in a folder, the learner's own copies of their pages, and what was done so far."""
 
-import json
 from collections.abc import Iterator
 from dataclasses import dataclass
 from pathlib import Path
 
 from redcrate.core.errors import PageNotWritable
 from redcrate.core.exercises.exercise import ENDING, Exercise, ExerciseNotReadable, read_exercise
+from redcrate.core.exercises.progress import Progress
 from redcrate.core.files.saving import save_bytes
 
 # As they are learned: what comes first asks for nothing that comes later.
@@ -83,25 +83,14 @@ class Shelf:
     # -- progress
 
     @property
-    def _progress(self) -> Path:
-        return self._work / "progress.json"
+    def progress(self) -> Progress:
+        """What was done so far."""
+        return Progress(self._work / "progress.json")
 
     def done(self) -> frozenset[str]:
         """The names of the exercises that were passed."""
-        try:
-            kept = json.loads(self._progress.read_text(encoding="utf-8"))
-        except (OSError, ValueError, RecursionError):
-            return frozenset()
-        names = kept.get("passed", []) if isinstance(kept, dict) else []
-        return (
-            frozenset(n for n in names if isinstance(n, str)) if isinstance(names, list) else frozenset()
-        )
+        return self.progress.passed()
 
     def keep_done(self, one: Shelved) -> None:
         """It was passed. Raises PageNotWritable."""
-        names = sorted(self.done() | {one.name})
-        try:
-            self._work.mkdir(parents=True, exist_ok=True)
-        except OSError as problem:
-            raise PageNotWritable(f"({problem.strerror}).", where=str(self._progress)) from None
-        save_bytes(self._progress, json.dumps({"passed": names}, indent=1).encode("utf-8"))
+        self.progress.keep_passed(one.name)

@@ -16,6 +16,7 @@ class Change(Enum):
     FINDINGS = "findings"  # they were looked for
     BROKEN = "broken"  # what breaks at any width was searched for
     COMP = "comp"  # another picture lies over the page, or in another way
+    PREDICTION = "prediction"  # a change waits for one, or what one was worth is known
     GIVES = "gives"  # what gives way, or where edits are written to
 
 

@@ -13,6 +13,7 @@ from redcrate.core.session.changes import Change, Listener, Listeners
 from redcrate.core.session.disk import Disk
 from redcrate.core.session.document import Document
 from redcrate.core.session.editor import Editor
+from redcrate.core.session.predict_first import PredictFirst
 from redcrate.core.session.views import Views
 
 if TYPE_CHECKING:  # the families are loaded by those who look for findings
@@ -26,7 +27,8 @@ class Session:
     """What is open. Every command of the program is a function of one of its parts, or below them.
 
     document: the files and their texts. views: pages, selection, preview. editor: what changes the
-    document. disk: saving, changes from outside, unsaved work. found: the findings that are told at each
+    document. predict_first: what lets a change wait for a prediction. disk: saving,
+    changes from outside, unsaved work. found: the findings that are told at each
     window width, px, as they were when somebody last looked.
     """
 
@@ -42,6 +44,7 @@ class Session:
         self.document = Document(path)
         self.views = Views(self.document, width, self._listeners)
         self.editor = Editor(self.document, self.views, self._listeners)
+        self.predict_first = PredictFirst(self.views, self.editor, self._listeners)
         self.disk = Disk(self.document, self.editor, recovery)
         self.found: Mapping[float, Sequence[Finding]] = {}
         self._broken: tuple[Broken, ...] = ()

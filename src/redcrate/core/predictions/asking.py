@@ -1,0 +1,95 @@
+"""Which question a change is worth: about what really becomes another, as computed before it is asked."""
+
+import re
+from collections.abc import Iterator
+
+from redcrate.core.edit.choices import what_moves
+from redcrate.core.markup.elements import Element
+from redcrate.core.page import ElementBox, Page
+from redcrate.core.predictions.numbers import both_of, number_questions
+from redcrate.core.predictions.places import place_question
+from redcrate.core.predictions.question import NumberQuestion, Question
+from redcrate.core.predictions.rows import row_question
+from redcrate.core.units import format_px
+
+_NUMBER = re.compile(r"\d+(?:\.\d+)?")
+_FLOW = ("float_", "clear", "position", "display")
+
+
+def question_about(
+    before: Page, after: Page, selected: Element | None, said: str, last: str = ""
+) -> Question | None:
+    """The question to ask about a change; None where it changes nothing that one could work out.
+
+    said: what the learner knows of the change, in words: a number in it is not asked for. last: the kind
+    that was asked last, which is not asked again where there is another one.
+    """
+    if not _are_alike(before, after):
+        return None
+    element = subject_of(before, after, selected)
+    if element is None:
+        return None
+    known = set(_NUMBER.findall(said))
+    found = [
+        q
+        for q in _questions(before, after, element)
+        if not isinstance(q, NumberQuestion) or format_px(q.after.amount) not in known
+    ]
+    return next((q for q in found if q.kind != last), found[0] if found else None)
+
+
+def _are_alike(before: Page, after: Page) -> bool:
+    """Whether the two pages have the same elements: what is added or taken out is no sum."""
+    one, other = before.elements, after.elements
+    return len(one) == len(other) and all(a.tag == b.tag for a, b in zip(one, other, strict=True))
+
+
+def _questions(before: Page, after: Page, element: Element) -> Iterator[Question]:
+    flows = _flows_otherwise(before, after, element)
+    row = None if flows else row_question(before, after, element)
+    if row is not None:
+        yield row
+    place = place_question(before, after, element, what_moves(before, after))
+    if place is not None and flows:
+        yield place
+    both = both_of(before, after, element)
+    if both is not None:
+        yield from number_questions(both)
+    if place is not None and not flows:
+        yield place
+
+
+def _flows_otherwise(before: Page, after: Page, element: Element) -> bool:
+    old, new = before.style_of(element), after.style_of(after.elements[element.index])
+    return any(getattr(old, name) != getattr(new, name) for name in _FLOW)
+
+
+def subject_of(before: Page, after: Page, selected: Element | None) -> Element | None:
+    """The element that is asked about: the selected one where it changes, else the first that does.
+
+    Of the page before.
+    """
+    if selected is not None and _measures(before, selected) != _measures(
+        after, after.elements[selected.index]
+    ):
+        return selected
+    pairs = zip(before.elements, after.elements, strict=True)
+    return next((e for e, twin in pairs if _edges(before, e) != _edges(after, twin)), None)
+
+
+def _edges(page: Page, element: Element) -> object:
+    """What a box is made of, apart from its place and from the height that its content gives it."""
+    box = page.box_of(element)
+    if box is None or box.box is None:
+        return None
+    return box.margin, box.border, box.padding, box.content_box.width, _flow(page, element)
+
+
+def _flow(page: Page, element: Element) -> object:
+    style = page.style_of(element)
+    return tuple(getattr(style, name) for name in _FLOW)
+
+
+def _measures(page: Page, element: Element) -> object:
+    box: ElementBox | None = page.box_of(element)
+    return None if box is None else (_edges(page, element), box.border_box)

@@ -1,0 +1,54 @@
+"""How many predictions were right, by topic."""
+
+from collections.abc import Mapping
+from dataclasses import dataclass, field
+from typing import Any
+
+from redcrate.core.predictions.question import Topic
+
+
+@dataclass(frozen=True, slots=True)
+class Count:
+    """So many were right of those that were asked."""
+
+    right: int = 0
+    asked: int = 0
+
+
+@dataclass(frozen=True, slots=True)
+class Record:
+    """The counts by topic."""
+
+    counts: Mapping[Topic, Count] = field(default_factory=dict)
+
+    def with_one(self, topic: Topic, *, is_right: bool) -> "Record":
+        """The record with one more answer."""
+        now = self.counts.get(topic, Count())
+        return Record({**self.counts, topic: Count(now.right + is_right, now.asked + 1)})
+
+    @property
+    def sentence(self) -> str:
+        """“40 of 48 sums right; margins that meet: 3 of 9”; "" where nothing was answered."""
+        asked = [(t, self.counts[t]) for t in Topic if t in self.counts]
+        parts = [
+            f"{c.right} of {c.asked} {t.value} right" if n == 0 else f"{t.value}: {c.right} of {c.asked}"
+            for n, (t, c) in enumerate(asked)
+        ]
+        return "; ".join(parts)
+
+    @property
+    def data(self) -> dict[str, list[int]]:
+        """The record as plain data."""
+        return {t.value: [c.right, c.asked] for t, c in self.counts.items()}
+
+
+def record_of(data: Any) -> Record:
+    """The record from its data; what is none is left out."""
+    counts: dict[Topic, Count] = {}
+    for topic in Topic:
+        pair = data.get(topic.value) if isinstance(data, dict) else None
+        if isinstance(pair, list) and len(pair) == 2 and all(type(n) is int for n in pair):
+            right, asked = pair
+            if 0 <= right <= asked:
+                counts[topic] = Count(right, asked)
+    return Record(counts)

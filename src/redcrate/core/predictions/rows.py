@@ -1,0 +1,81 @@
+"""What a change does to the row that an element stands in."""
+
+from redcrate.core.explain.position import position
+from redcrate.core.markup.elements import Element
+from redcrate.core.page import Page
+from redcrate.core.predictions.question import Outcome, OutcomeQuestion
+from redcrate.core.rows import Row, RowKind, row_of
+from redcrate.core.units import ZERO, LayoutUnit, format_px
+
+_CLOSE = 4  # a row that has less than one such part of its room left is a close thing
+_KINDS = (RowKind.FLOATS, RowKind.INLINE, RowKind.FLEX)
+
+
+def row_question(before: Page, after: Page, element: Element) -> OutcomeQuestion | None:
+    """What becomes of the row of an element; None where that is plain, or it stands alone.
+
+    element: of the page before.
+    """
+    twin = after.elements[element.index]
+    old, new = row_of(before, element), row_of(after, twin)
+    row = old or new
+    if row is None or row.kind not in _KINDS:
+        return None
+    together = _indices(old) | _indices(new)
+    if len(together) < 2 or (_spent(old) == _spent(new) and _indices(old) == _indices(new)):
+        return None
+    outcome = _outcome(old, new)
+    room = row.room
+    close = new is not None and 0 <= new.left < room / _CLOSE
+    if outcome is Outcome.STAYS and not close:
+        return None
+    choices = [Outcome.STAYS, Outcome.DROPS, Outcome.STICKS_OUT]
+    if _lacks_one(before, old, element) or outcome is Outcome.COMES_UP:
+        choices.insert(2, Outcome.COMES_UP)
+    words = f"What becomes of the row that {element.label} stands in?"
+    return OutcomeQuestion(twin, words, tuple(choices), outcome, _why(after, twin, old, new, outcome))
+
+
+def _indices(row: Row | None) -> frozenset[int]:
+    return frozenset() if row is None else frozenset(i.element.index for i in row.items)
+
+
+def _spent(row: Row | None) -> LayoutUnit:
+    return ZERO if row is None else row.sum
+
+
+def _outcome(old: Row | None, new: Row | None) -> Outcome:
+    if new is not None and new.left < 0 and (old is None or old.left >= 0 or old.left != new.left):
+        return Outcome.STICKS_OUT
+    if _indices(old) - _indices(new):
+        return Outcome.DROPS
+    return Outcome.COMES_UP if _indices(new) - _indices(old) else Outcome.STAYS
+
+
+def _lacks_one(page: Page, row: Row | None, element: Element) -> bool:
+    """Whether something found no room in the row, or the element itself found none in another."""
+    box = page.box_of(element)
+    at = box.box if box is not None else None
+    refused = at is not None and bool(at.placed.refusals)
+    return refused or (row is not None and row.dropped is not None)
+
+
+def _why(page: Page, element: Element, old: Row | None, new: Row | None, outcome: Outcome) -> str:
+    if outcome is Outcome.DROPS:
+        gone = _indices(old) - _indices(new)
+        first = element if element.index in gone or not gone else page.elements[min(gone)]
+        if new is not None and new.dropped is not None:
+            lacking = new.dropped
+            return (
+                f"{lacking.element.label} takes {format_px(lacking.width)} px and the row has "
+                f"{format_px(lacking.room)} left for it: {format_px(lacking.missing)} too few."
+            )
+        reasons = position(page, first)
+        refused = [r.sentence for r in reasons if "px" in r.sentence]
+        return (refused or [r.sentence for r in reasons] or [""])[-1 if refused else 0]
+    if new is None:
+        return ""
+    spent, room = format_px(new.sum), format_px(new.room)
+    if new.left < 0:
+        return f"The row spends {spent} of {room} px: {format_px(-new.left)} over."
+    return f"The row spends {spent} of {room} px: {format_px(new.left)} are left."

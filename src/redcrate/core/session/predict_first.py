@@ -1,0 +1,127 @@
+"""Predict first: a change waits until the learner has said what it will do."""
+
+from dataclasses import dataclass
+
+from redcrate.core.edit.patch import Patch
+from redcrate.core.errors import EditRefused
+from redcrate.core.page import Page
+from redcrate.core.predictions.answering import Answer, Told, told
+from redcrate.core.predictions.asking import question_about
+from redcrate.core.predictions.question import Question
+from redcrate.core.session.changes import Change, Listeners
+from redcrate.core.session.editor import Editor
+from redcrate.core.session.views import Views
+
+
+@dataclass(frozen=True, slots=True)
+class Waiting:
+    """A change that is not shown yet, and what is asked about it. said: the change, in words."""
+
+    patch: Patch
+    merges: str
+    said: str
+    question: Question
+    width: float
+
+
+class PredictFirst:
+    """The switch, the change that waits, and what the last prediction was worth.
+
+    told: the last answer beside what it became, until the next change. width: of the window that it was
+    asked for, px.
+    """
+
+    def __init__(self, views: Views, editor: Editor, listeners: Listeners) -> None:
+        self._views = views
+        self._editor = editor
+        self._listeners = listeners
+        self.on = False
+        self.waiting: Waiting | None = None
+        self.told: Told | None = None
+        self.width = 0.0
+        self._last = ""
+        self._doing = False
+        listeners.add(self._changed)
+
+    def switch(self, on: bool) -> None:
+        """Ask before changes are shown, or no longer. Raises what `show_at_once` raises."""
+        if on != self.on:
+            self.show_at_once()
+            self.on, self.told = on, None
+            self._listeners.tell(Change.PREDICTION)
+
+    def offer(self, patch: Patch, *, merges: str = "", said: str = "") -> bool:
+        """Do a patch as one step, or let it wait for a prediction; whether it is done.
+
+        said: what the learner knows of it; "": its sentence. Raises EditRefused and LayoutBug as
+        `Editor.apply` does, and EditRefused where another change waits.
+        """
+        if self.waiting is not None:
+            raise EditRefused(
+                "another change waits for your prediction.", remedy="Answer it, or press Esc to see it."
+            )
+        question = self._question(patch, said or patch.sentence) if self.on else None
+        if question is None:
+            self._do(patch, merges)
+            return True
+        width = self._views.viewport.width
+        self.waiting = Waiting(patch, merges, said or patch.sentence, question, width)
+        self.told = None
+        self._listeners.tell(Change.PREDICTION)
+        return False
+
+    def _question(self, patch: Patch, said: str) -> Question | None:
+        after = self._editor.page_after(patch)
+        return question_about(self._views.page, after, self._views.selected, said, self._last)
+
+    def answer(self, answer: Answer) -> Told:
+        """Say what the waiting change will do: it is shown, with what the prediction was worth.
+
+        Raises EditRefused where none waits, and as `Editor.apply` does; then it waits no longer.
+        """
+        waiting = self.waiting
+        if waiting is None:
+            raise EditRefused("no change waits for a prediction.")
+        outcome = told(waiting.question, answer)
+        self._last = waiting.question.kind
+        self._show(waiting)
+        self.told, self.width = outcome, waiting.width
+        self._listeners.tell(Change.PREDICTION)
+        return outcome
+
+    def show_at_once(self) -> None:
+        """Show the waiting change without an answer. Raises EditRefused where its texts are others by now, LayoutBug."""
+        if self.waiting is not None:
+            self._show(self.waiting)
+            self._listeners.tell(Change.PREDICTION)
+
+    def let_go(self) -> None:
+        """Show at once what waits, or else show the last outcome no longer. Raises what `show_at_once` raises."""
+        if self.waiting is not None:
+            self.show_at_once()
+        elif self.told is not None:
+            self.told = None
+            self._listeners.tell(Change.PREDICTION)
+
+    def _show(self, waiting: Waiting) -> None:
+        self.waiting = None
+        self._do(waiting.patch, waiting.merges)
+
+    def _do(self, patch: Patch, merges: str) -> None:
+        self._doing = True
+        try:
+            self._editor.apply(patch, merges=merges)
+        finally:
+            self._doing = False
+        self.told = None
+
+    def preview(self, owner: object, page: Page | None) -> None:
+        """Show what a change would do, unless that is to be predicted; None: no longer."""
+        self._views.preview(owner, None if self.on else page)
+
+    def _changed(self, change: Change) -> None:
+        """An outcome belongs to the page and the element that it was of."""
+        if self._doing or self.told is None or change not in (Change.PAGE, Change.SELECTION):
+            return
+        self.told = None
+        self._listeners.tell(Change.PREDICTION)
