@@ -61,7 +61,7 @@ def origins_of(page: Page) -> list[object]:
     ]
 
 
-@settings(max_examples=60, deadline=None, suppress_health_check=list(HealthCheck))
+@settings(max_examples=20, deadline=None, suppress_health_check=list(HealthCheck))
 @given(data=st.data())
 def test_an_edit_gives_what_a_full_computation_gives(data: st.DataObject) -> None:
     """Random edits of a random page, box by box; then undone, every text is the first one again."""

@@ -7,6 +7,7 @@ from redcrate.app.bench.bench import Bench
 from redcrate.app.bench.commands import bench_commands
 from redcrate.app.diagrams.commands import diagram_commands
 from redcrate.app.diagrams.screen import DiagramsScreen
+from redcrate.app.exercises.making import MakeExercise
 from redcrate.app.exercises.screen import ExercisesScreen, task_of
 from redcrate.app.new_page import NewPage
 from redcrate.app.proof.commands import proof_commands
@@ -46,6 +47,10 @@ SCREENS = (
         needs_page=False, greets=task_of,
     ),
     ScreenEntry(
+        "make-exercise", "Make an exercise of this page", "", "Its conditions are picked by pointing at boxes",
+        _of_page(MakeExercise), in_bar=False,
+    ),
+    ScreenEntry(
         "new", "New page from a frame", "Ctrl+N", "Wrapper, header, columns", lambda _: NewPage(),
         needs_page=False, in_bar=False,
     ),
@@ -77,6 +82,11 @@ def diagrams_of(host: Host) -> DiagramsScreen:
 def exercises_of(host: Host) -> ExercisesScreen:
     """The exercises."""
     return _of(host, "exercises", ExercisesScreen)
+
+
+def making_of(host: Host) -> MakeExercise:
+    """An exercise that is made of the page that is open."""
+    return _of(host, "make-exercise", MakeExercise)
 
 
 def proof_of(host: Host) -> ProofScreen:

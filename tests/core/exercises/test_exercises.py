@@ -17,7 +17,7 @@ Edits = list[list[str]]
 
 
 def ways_of(file: Path) -> dict[str, list[Edits]]:
-    """solution, also, wrong: pieces of text in the page and what stands there instead."""
+    """also, wrong: pieces of text in the page and what stands there instead."""
     ways: dict[str, list[Edits]] = json.loads((file.parent / "ways.json").read_text(encoding="utf-8"))
     return ways
 
@@ -38,7 +38,8 @@ def test_an_exercise_marks_what_it_should(file: Path, tmp_path: Path) -> None:
     """Start, solution, at least two other right ways, at least three wrong ones with their hint first."""
     exercise, ways = read_exercise(file), ways_of(file)
     assert not mark_file(exercise, exercise.page).passed
-    solved = marked(exercise, ways["solution"], tmp_path)  # type: ignore[arg-type]
+    assert {r.file for r in exercise.solution} == {"index.html"}
+    solved = marked(exercise, [[r.old, r.new] for r in exercise.solution], tmp_path)
     assert solved.passed and solved.hints == ()
     assert len(ways["also"]) >= 2 and len(ways["wrong"]) >= 3
     for edits in ways["also"]:

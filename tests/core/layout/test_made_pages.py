@@ -7,7 +7,7 @@ import pytest
 from tests.made_pages import FAMILIES
 from tests.trying import try_page
 
-_SEEDS = 12
+_SEEDS = 8
 _AT_ONCE = 4
 
 

@@ -32,13 +32,13 @@ def test_no_event_is_missed_and_none_invented(part: int) -> None:
     """Held against a layout at every integer width, on 63 of the reference pages."""
     assert len(PAGES) >= 60
     for path in PAGES[part::8]:
-        held = held_against_every_px(path, 320, 480)
+        held = held_against_every_px(path, 320, 380)
         assert (held.missed, held.invented) == ([], []), path.stem
         assert held.off <= 32, path.stem
 
 
 @pytest.mark.parametrize(
-    ("path", "select", "last"), [(DEMO, "article.plot", 660), (DRAFT, "", 1100)], ids=["plot", "draft"]
+    ("path", "select", "last"), [(DEMO, "article.plot", 660), (DRAFT, "", 840)], ids=["plot", "draft"]
 )
 def test_the_demo_pages_are_swept_exactly(path: Path, select: str, last: int) -> None:
     """With a small part of the layouts."""

@@ -1,7 +1,10 @@
 """The Exercises screen: choose a task, work on its page with all of Red Crate, and have the boxes checked."""
 
+from pathlib import Path
+
 from PyQt6.QtCore import QSignalBlocker, Qt
 from PyQt6.QtWidgets import (
+    QFileDialog,
     QHBoxLayout,
     QLabel,
     QListWidget,
@@ -13,13 +16,16 @@ from PyQt6.QtWidgets import (
 )
 
 from redcrate.app.bench.heading import heading
+from redcrate.app.exercises.drawn_solution import DrawnSolution
 from redcrate.app.page_picture import PagePicture
 from redcrate.app.progress import work_folder
 from redcrate.app.screen import Screen
 from redcrate.app.theme.look import colour
 from redcrate.core.errors import RedCrateError
+from redcrate.core.exercises.exercise import ENDING
 from redcrate.core.exercises.marking import Marked, mark
 from redcrate.core.exercises.shelf import Shelf, Shelved
+from redcrate.core.handout.solution_drawing import solution_drawing, solved_page
 from redcrate.core.page import Page
 from redcrate.core.session import Change, Session
 from redcrate.exercise_pages import exercises_folder
@@ -59,6 +65,11 @@ class ExercisesScreen(Screen):
         self.hint = QPushButton("One more hint")
         self.again = QPushButton("Begin again")
         self.next = QPushButton("Next exercise")
+        self.solution = QPushButton("Show a solution")
+        self.drawn = DrawnSolution()
+        self.record = QLabel("")
+        self.open = QPushButton("Open an exercise…")
+        self.make = QPushButton("Make one of this page")
         self._build()
         self._fill()
         if session is not None:
@@ -83,9 +94,11 @@ class ExercisesScreen(Screen):
         self.check.clicked.connect(self._check)
         self.hint.clicked.connect(self._one_more)
         self.next.clicked.connect(self._go_on)
+        self.solution.setToolTip("One way, drawn: any way whose boxes are like that counts")
+        self.solution.clicked.connect(self._show_solution)
         buttons = QHBoxLayout()
         buttons.setSpacing(6)
-        for button in (self.begin, self.check, self.hint, self.next, self.again):
+        for button in (self.begin, self.check, self.hint, self.solution, self.next, self.again):
             buttons.addWidget(button)
         buttons.addStretch()
         side = QWidget()
@@ -96,14 +109,11 @@ class ExercisesScreen(Screen):
             column.addWidget(part)
         column.addLayout(buttons)
         column.addWidget(self.words)
-        column.addWidget(self.picture, 1)
-        left = QWidget()
-        lists = QVBoxLayout(left)
-        lists.setContentsMargins(0, 0, 0, 0)
-        lists.setSpacing(0)
-        self._head = heading("Exercises", "")
-        lists.addWidget(self._head)
-        lists.addWidget(self.list, 1)
+        pictures = QHBoxLayout()
+        pictures.addWidget(self.picture, 1)
+        pictures.addWidget(self.drawn, 1)
+        column.addLayout(pictures, 1)
+        left = self._left()
         split = QSplitter(Qt.Orientation.Horizontal)
         split.setChildrenCollapsible(False)
         split.addWidget(left)
@@ -113,6 +123,33 @@ class ExercisesScreen(Screen):
         box = QVBoxLayout(self)
         box.setContentsMargins(0, 0, 0, 0)
         box.addWidget(split)
+
+    def _left(self) -> QWidget:
+        """The list, what was predicted so far, and where other exercises come from."""
+        left = QWidget()
+        lists = QVBoxLayout(left)
+        lists.setContentsMargins(0, 0, 0, 10)
+        lists.setSpacing(6)
+        self._head = heading("Exercises", "")
+        lists.addWidget(self._head)
+        lists.addWidget(self.list, 1)
+        self.record.setWordWrap(True)
+        self.record.setContentsMargins(12, 0, 12, 0)
+        self.record.setAccessibleName("Predictions so far")
+        lists.addWidget(self.record)
+        self.open.setToolTip("An exercise that a trainer made, in a folder with its page")
+        self.open.clicked.connect(self._choose_file)
+        self.make.setToolTip("Its conditions are picked by pointing at boxes")
+        self.make.setEnabled(self._session is not None)
+        self.make.clicked.connect(lambda: self.wanted.emit("make-exercise", None))
+        row = QHBoxLayout()
+        row.setContentsMargins(12, 0, 12, 0)
+        row.setSpacing(6)
+        row.addWidget(self.open)
+        row.addWidget(self.make)
+        row.addStretch()
+        lists.addLayout(row)
+        return left
 
     def _fill(self) -> None:
         """The list, with what is done; the exercise of the page that is open is chosen, else the first that is not done."""
@@ -169,6 +206,7 @@ class ExercisesScreen(Screen):
     def _chosen(self) -> None:
         """Another exercise: nothing of it is checked yet."""
         self.marked, self._hints = None, 0
+        self.drawn.show_drawing(None)
         one = self.chosen
         self.title.setText("" if one is None else one.exercise.title)
         self.task.setText("" if one is None else one.exercise.task)
@@ -184,6 +222,8 @@ class ExercisesScreen(Screen):
         self.next.setVisible(passed)
         left = 0 if marked is None else len(marked.hints) - self._hints
         self.hint.setVisible(left > 0)
+        stuck = marked is not None and not passed and left <= 0
+        self.solution.setVisible(stuck and one is not None and bool(one.exercise.solution))
         self.words.setText(self._said())
         if one is not None:
             self._show_page(one)
@@ -241,7 +281,40 @@ class ExercisesScreen(Screen):
             marked = self.marked
             self._fill()
             self.marked = marked
+            self._draw(one, self._page(one))
         self._show()
+
+    def _show_solution(self) -> None:
+        """The exercise's own, for those who have had all hints."""
+        one = self.chosen
+        if one is None:
+            return
+        try:
+            self._draw(one, solved_page(one.exercise))
+        except RedCrateError as problem:
+            self.said.emit(problem.sentence, True)
+
+    def _draw(self, one: Shelved, page: Page | None) -> None:
+        try:
+            self.drawn.show_drawing(None if page is None else solution_drawing(one.exercise, page))
+        except RedCrateError as problem:
+            self.said.emit(problem.sentence, True)
+
+    def _choose_file(self) -> None:
+        name, _ = QFileDialog.getOpenFileName(self, "Open an exercise", "", f"Exercises (*{ENDING})")
+        if name:
+            self.take(Path(name))
+
+    def take(self, file: Path) -> None:
+        """Take an exercise from elsewhere into the list, and choose it."""
+        try:
+            one = self._shelf.add(file)
+        except RedCrateError as problem:
+            self.said.emit(problem.sentence, True)
+            return
+        self.all = {s.name: s for s in self._shelf.exercises()}
+        self._fill()
+        self._choose(one.name)
 
     def _one_more(self) -> None:
         self._hints += 1
@@ -250,9 +323,12 @@ class ExercisesScreen(Screen):
     def _go_on(self) -> None:
         names = list(self.all)
         at = names.index(self._name()) + 1 if self._name() in names else 0
+        self._choose(names[at % len(names)])
+
+    def _choose(self, name: str) -> None:
         for row in range(self.list.count()):
             item = self.list.item(row)
-            if item is not None and item.data(_NAME) == names[at % len(names)]:
+            if item is not None and item.data(_NAME) == name:
                 self.list.setCurrentItem(item)
 
     def _changed(self, change: Change) -> None:
@@ -262,4 +338,7 @@ class ExercisesScreen(Screen):
     def enter(self) -> None:
         """The page may be another one than when it was last looked at."""
         self._chosen()
+        said = self._shelf.progress.predictions().sentence
+        self.record.setText(f"Predictions: {said}." if said else "")
+        self.record.setVisible(bool(said))
         self.list.setFocus()

@@ -16,6 +16,7 @@ from redcrate.core.exercises.conditions import (
     ShareLine,
     SizeIs,
 )
+from redcrate.core.exercises.solution import Replacement
 
 ENDING = ".redcrate-exercise.json"
 _VERSION = 1
@@ -46,7 +47,7 @@ class Hint:
 class Exercise:
     """task: what is to be done, in a sentence or two. page: its file, beside that of the exercise. window: px.
 
-    step: where it stands in its set.
+    step: where it stands in its set. solution: one way to do it; () where none is kept.
     """
 
     title: str
@@ -57,6 +58,7 @@ class Exercise:
     conditions: tuple[Condition, ...]
     hints: tuple[Hint, ...]
     step: float = 0.0
+    solution: tuple[Replacement, ...] = ()
 
 
 def read_exercise(path: Path) -> Exercise:
@@ -98,7 +100,16 @@ def _exercise(data: Any, folder: Path) -> Exercise:
     step = data.get("step", 0)
     if not _is_number(step):
         raise _Wrong("“step” is no number")
-    return Exercise(title, group, task, folder / page, float(window), conditions, hints, float(step))
+    solution = tuple(_replacement(r) for r in _list(data, "solution"))
+    return Exercise(
+        title, group, task, folder / page, float(window), conditions, hints, float(step), solution
+    )
+
+
+def _replacement(data: Any) -> Replacement:
+    if not isinstance(data, dict) or not isinstance(data.get("new"), str):
+        raise _Wrong("a replacement of the “solution” has no “file”, “old” and “new”")
+    return Replacement(_text(data, "file"), _text(data, "old"), data["new"])
 
 
 def _hint(data: Any) -> Hint:
@@ -121,6 +132,30 @@ def condition(data: Any) -> Condition:
             raise _Wrong(f"a condition “{data['is']}” has no “{field.name}”")
     made: Condition = kind(**values)
     return made
+
+
+def condition_data(stated: Condition) -> dict[str, Any]:
+    """A condition as it is kept; what is as usual is left out."""
+    name = next(n for n, kind in _KINDS.items() if isinstance(stated, kind))
+    values = {f.name: getattr(stated, f.name) for f in fields(stated)}
+    usual = {f.name: f.default for f in fields(stated)}
+    return {"is": name, **{n: v for n, v in values.items() if v != usual[n]}}
+
+
+def exercise_data(exercise: Exercise) -> dict[str, Any]:
+    """An exercise as it is kept beside its page."""
+    return {
+        "format": _VERSION,
+        "title": exercise.title,
+        "group": exercise.group,
+        "step": exercise.step,
+        "task": exercise.task,
+        "page": exercise.page.name,
+        "window": exercise.window,
+        "conditions": [condition_data(c) for c in exercise.conditions],
+        "hints": [{"when": [condition_data(c) for c in h.when], "say": h.say} for h in exercise.hints],
+        "solution": [{"file": r.file, "old": r.old, "new": r.new} for r in exercise.solution],
+    }
 
 
 def _value(kind: str, name: str, value: Any, wanted: Any) -> Any:

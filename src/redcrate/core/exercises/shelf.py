@@ -1,16 +1,16 @@
 """The exercises in a folder, the learner's own copies of their pages, and what was done so far."""
 
-from collections.abc import Iterator
+from collections.abc import Iterator, Mapping
 from dataclasses import dataclass
+from hashlib import sha256
 from pathlib import Path
 
-from redcrate.core.errors import PageNotWritable
 from redcrate.core.exercises.exercise import ENDING, Exercise, ExerciseNotReadable, read_exercise
 from redcrate.core.exercises.progress import Progress
-from redcrate.core.files.saving import save_bytes
+from redcrate.core.files.trial import Trial
 
 # As they are learned: what comes first asks for nothing that comes later.
-_ORDER = (
+SETS = (
     "Sums of a box",
     "Sizing modes",
     "Compensation",
@@ -28,6 +28,17 @@ class Shelved:
     exercise: Exercise
 
 
+def name_of(file: Path) -> str:
+    """The name of an exercise from elsewhere: two of one file name stay apart."""
+    return f"opened/{file.name.removesuffix(ENDING)}-{sha256(str(file).encode()).hexdigest()[:8]}"
+
+
+def _place(one: Shelved, order: Mapping[str, int]) -> tuple[int, str, float, str]:
+    """The sets as they are learned, then others by their names."""
+    exercise = one.exercise
+    return order.get(exercise.group, len(order)), exercise.group, exercise.step, one.name
+
+
 class Shelf:
     """folder: where the exercises lie. work: where the learner's copies and progress.json are kept."""
 
@@ -38,20 +49,29 @@ class Shelf:
     def exercises(self) -> tuple[Shelved, ...]:
         """All that can be read, by set."""
         found = list(self._found())
-        order = {group: number for number, group in enumerate(_ORDER)}
-        return tuple(
-            sorted(
-                found, key=lambda s: (order.get(s.exercise.group, len(order)), s.exercise.step, s.name)
-            )
-        )
+        order = {group: number for number, group in enumerate(SETS)}
+        return tuple(sorted(found, key=lambda s: _place(s, order)))
 
     def _found(self) -> Iterator[Shelved]:
-        for file in sorted(self._folder.rglob(f"*{ENDING}")):
+        files = [
+            *(
+                (f, f.parent.relative_to(self._folder).as_posix())
+                for f in sorted(self._folder.rglob(f"*{ENDING}"))
+            ),
+            *((f, name_of(f)) for f in self.progress.opened()),
+        ]
+        for file, name in files:
             try:
-                exercise = read_exercise(file)
+                yield Shelved(name, read_exercise(file))
             except ExerciseNotReadable:
                 continue
-            yield Shelved(file.parent.relative_to(self._folder).as_posix(), exercise)
+
+    def add(self, file: Path) -> Shelved:
+        """Take an exercise from elsewhere onto the shelf. Raises ExerciseNotReadable and PageNotWritable."""
+        file = file.resolve()
+        one = Shelved(name_of(file), read_exercise(file))
+        self.progress.keep_opened(file)
+        return one
 
     def copy_of(self, one: Shelved) -> Path:
         """The learner's page of an exercise, which may not be there yet."""
@@ -60,18 +80,11 @@ class Shelf:
     def begin(self, one: Shelved, *, again: bool = False) -> Path:
         """The learner's page: made from the exercise's where it is not there, or where it is begun again.
 
-        Raises PageNotWritable.
+        With all files of its folder that the page uses. Raises PageNotReadable and PageNotWritable.
         """
         page = self.copy_of(one)
         if again or not page.is_file():
-            try:
-                page.parent.mkdir(parents=True, exist_ok=True)
-                data = one.exercise.page.read_bytes()
-            except OSError as problem:
-                raise PageNotWritable(
-                    f"the exercise cannot be begun ({problem.strerror}).", where=str(page)
-                ) from None
-            save_bytes(page, data)
+            Trial.of_file(one.exercise.page).copy_to(page)
         return page
 
     def of_page(self, page: Path) -> Shelved | None:

@@ -7,6 +7,7 @@ from collections.abc import Callable, Mapping
 from pathlib import Path
 
 from redcrate.core.edit.patch import Patch, apply_patch
+from redcrate.core.files.copying import CopyReport, copy_page
 from redcrate.core.files.loading import Assembled, Resources, assemble, read_page
 from redcrate.core.markup import SourceText
 from redcrate.core.page import Page, compute_page
@@ -48,6 +49,11 @@ class Trial:
     def data(self) -> dict[Path, bytes]:
         """The bytes of all files as they are now, saved or not."""
         return {self._resources.folder / name: s.encode() for name, s in self._sources.items()}
+
+    def copy_to(self, goal: Path) -> CopyReport:
+        """Write the page as it is now to another place, with all that it uses. Raises PageNotWritable."""
+        data = {name: source.encode() for name, source in self._sources.items()}
+        return copy_page(self.path, goal, self._assembled.page.markup, self._resources, data)
 
     def used_files(self) -> frozenset[Path]:
         """The pictures and fonts that its pages have asked for so far."""
