@@ -235,6 +235,14 @@ def test_what_is_drawn_and_how(qtbot: QtBot, window: Window, screen: DiagramsScr
         assert any(gone in t for t in texts(screen.big.drawing)), name
         press(screen.options.labels[name], QPoint(8, screen.options.labels[name].height() // 2))
         assert not any(gone in t for t in texts(screen.big.drawing)), name
+    press(screen.options.labels["sums"], QPoint(8, screen.options.labels["sums"].height() // 2))
+    for numbers, shown in (
+        ("sums left out", {"560 = width", "border box ___"}),
+        ("all left out", {"___ = width", "border box ___"}),
+        ("all numbers", {"560 = width", "border box 636"}),
+    ):
+        choose(screen.options.numbers, numbers)
+        assert shown <= set(texts(screen.big.drawing)), numbers
     choose(screen.options.kind, "step by step")
     assert any("the same values with border-box" in t for t in texts(screen.big.drawing))
     choose(screen.options.kind, "before and after")
@@ -299,6 +307,9 @@ def test_files_of_every_form(
         qtbot, screen, "one HTML report", tmp_path / "r.html", monkeypatch
     )
     assert (tmp_path / "r.html").read_text().count("<section") == 3
+    choose(screen.options.numbers, "sums left out")
+    hand_over(qtbot, screen, "one HTML report", tmp_path / "sheet.html", monkeypatch)
+    assert "A worksheet: numbers are left out" in (tmp_path / "sheet.html").read_text()
     assert "44" in hand_over(qtbot, screen, "boxes as JSON", tmp_path / "b.json", monkeypatch)
     assert len(json.loads((tmp_path / "b.json").read_text())["elements"]) >= 44
     hand_over(qtbot, screen, "boxes as CSV", tmp_path / "b.csv", monkeypatch)

@@ -15,7 +15,7 @@ from redcrate.core.diagram.page_plan import NoPlan
 from redcrate.core.diagram.paper import MOST_ON_A_PAGE, PAPERS
 from redcrate.core.diagram.series import Before, Kind, NotOnOtherPage, Series
 from redcrate.core.diagram.steps import NoSteps
-from redcrate.core.diagram.worksheet import Blank, worksheet
+from redcrate.core.diagram.worksheet import Blank
 from redcrate.core.edit.targets import matched
 from redcrate.core.errors import SelectorMatchesNothing
 from redcrate.core.files.trial import Trial
@@ -146,13 +146,9 @@ def draw(
     if (wish.against or wish.with_width) is not None and wish.kind != "compare":
         raise click.UsageError("--against and --with-width belong to --kind compare.")
     if ending == ".html":
-        if blank is not None:
-            raise click.UsageError("the report has all sums in words: it is no worksheet.")
-        _report(wish, _PALETTES[palette], output, force=force)
+        _report(wish, _PALETTES[palette], output, blank, force=force)
         return
-    drawings = guarded(lambda: list(_drawings(wish, first_only=_holds_one(output, ending))))
-    if blank is not None:
-        drawings = [(name, worksheet(drawing, Blank(blank))) for name, drawing in drawings]
+    drawings = guarded(lambda: list(_drawings(wish, blank, first_only=_holds_one(output, ending))))
     if output is None:
         print_svg(drawings, ending, _PALETTES[palette])
         return
@@ -165,7 +161,11 @@ def _holds_one(output: Path | None, ending: str) -> bool:
     return is_one_file(output) and ending != ".pdf"
 
 
-def _drawings(wish: _Wish, *, first_only: bool) -> Iterator[Named]:
+def _blank(word: str | None) -> Blank | None:
+    return None if word is None else Blank(word)
+
+
+def _drawings(wish: _Wish, blank: str | None, *, first_only: bool) -> Iterator[Named]:
     """What was wished for, drawn one by one; of all elements those that can be drawn so."""
     trial = Trial.of_file(wish.page)
     page = trial.page(Viewport(wish.width, wish.height))
@@ -173,7 +173,8 @@ def _drawings(wish: _Wish, *, first_only: bool) -> Iterator[Named]:
     if len(wish.selectors) < 2 and not wish.everything and first_only:
         chosen = chosen[:1]
     before = _before(wish) if wish.kind == "compare" else None
-    series = Series(page, _KINDS[wish.kind], wish.options, wish.depth, before, trial)
+    kind = _KINDS[wish.kind]
+    series = Series(page, kind, wish.options, wish.depth, before, trial, _blank(blank))
     for element in chosen:
         if not wish.everything or has_box(page, element):
             try:
@@ -229,7 +230,9 @@ def _now(wish: _Wish) -> str:
     return f"{name}at width {format_number(wish.width)} px"
 
 
-def _report(wish: _Wish, palette: Palette, output: Path | None, *, force: bool) -> None:
+def _report(
+    wish: _Wish, palette: Palette, output: Path | None, blank: str | None, *, force: bool
+) -> None:
     """The HTML report: all elements with a box, or the selected ones."""
     from redcrate.core.files.settings import read_settings
     from redcrate.core.findings.checking import Fixes, check_page
@@ -242,7 +245,7 @@ def _report(wish: _Wish, palette: Palette, output: Path | None, *, force: bool) 
         usual = read_settings(wish.page).widths or DEFAULT_WIDTHS
         widths = list(dict.fromkeys((wish.width, *usual)))
         check = check_page(wish.page, widths, wish.height, fixes=Fixes.NONE)
-        options: ReportOptions = ReportOptions(wish.options, palette, wish.depth)
+        options: ReportOptions = ReportOptions(wish.options, palette, wish.depth, _blank(blank))
         return html_report(page, wish.name, chosen, [c.held for c in check.checked], options)
 
     text = guarded(work)

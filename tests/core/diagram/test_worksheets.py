@@ -53,11 +53,18 @@ def test_sums_alone_are_left_out(key: Drawing) -> None:
 
 
 def test_the_command_draws_the_sheet_and_the_key(tmp_path: Path) -> None:
-    """An option more for the sheet; the report has all sums in words, so it is no worksheet."""
+    """An option more for the sheet; in a report the sums in words are left open too, and what would tell them is not there."""
 
     def drawn(*more: str) -> str:
         return CliRunner().invoke(commands, ["draw", str(DEMO), "--select", ".notice", *more]).output
 
     assert "margin box 680" in drawn() and "margin box ___" in drawn("--blank", "sums")
     assert ">560 = width<" in drawn("--blank", "sums") and ">___ = width<" in drawn("--blank", "all")
-    assert "no worksheet" in drawn("--blank", "all", "--format", "html")
+    sums, every, key = (
+        drawn(*b, "--format", "html") for b in (("--blank", "sums"), ("--blank", "all"), ())
+    )
+    assert "+ 560 content + 36 right padding" in sums and "= ___ px of the 1000 of main#plots" in sums
+    assert "+ ___ content + __ right padding" in every and "1000 of main" not in every
+    assert "= 680 px of the 1000" in key and "width: 560px" in key
+    for sheet in (sums, every):
+        assert "680" not in sheet and "width: 560px" not in sheet and "<h2>Findings" not in sheet

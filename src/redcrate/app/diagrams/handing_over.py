@@ -106,7 +106,8 @@ def write_report(goods: Goods, path: Path, checking: Checking, step: Step) -> st
     """The HTML report. Raises PageNotWritable."""
     count = len(goods.elements)
     held = checking.held(goods.series, lambda: step(0, count))
-    options = ReportOptions(goods.series.options, goods.palette, goods.series.depth)
+    series = goods.series
+    options = ReportOptions(series.options, goods.palette, series.depth, series.blank)
     name = goods.series.options.page_name
     text = html_report(
         goods.series.page, name, goods.elements, held, options, lambda done: step(done, count)

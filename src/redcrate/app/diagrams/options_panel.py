@@ -7,12 +7,14 @@ from redcrate.app.bench.heading import heading
 from redcrate.app.theme.look import colour
 from redcrate.core.diagram.box_diagram import DiagramOptions
 from redcrate.core.diagram.series import Before, Kind, Series
+from redcrate.core.diagram.worksheet import Blank
 from redcrate.core.session import Session
 from redcrate.core.units import format_number
 
 _SCHEMATIC, _TRUE = "schematic", "to scale"
 _SCREEN, _PRINT = "for the screen", "for print"
 _AS_SAVED = "as it was saved"
+_BLANK = {"all numbers": None, "sums left out": Blank.SUMS, "all left out": Blank.ALL}
 _LABELS = {
     "names": ("names of the parts", "Leaders with what was written beside each part"),
     "written": ("written values", "“50% → 400” where the used value is another one"),
@@ -47,7 +49,7 @@ class Rows(QFormLayout):
         """A row with its label."""
         label = QLabel(name)
         label.setStyleSheet(f"color: {colour('second_ink').name()}; font-size: 11px;")
-        label.setFixedWidth(44)
+        label.setFixedWidth(50)
         label.setMinimumHeight(widget.sizeHint().height())
         label.setBuddy(widget)
         self.addRow(label, widget)
@@ -65,6 +67,10 @@ class OptionsPanel(QWidget):
         self.against = choice("Before", [_AS_SAVED])
         self.scale = choice("Scale", [_SCHEMATIC, _TRUE])
         self.palette_choice = choice("Colours", [_SCREEN, _PRINT])
+        self.numbers = choice("Numbers", list(_BLANK))
+        self.numbers.setToolTip(
+            "A worksheet leaves numbers out; the same drawing with all of them is its key"
+        )
         self.levels = choice("Levels", ["all levels", *(f"{n} inside" for n in range(7))])
         self.labels = {name: QCheckBox(words) for name, (words, _) in _LABELS.items()}
         self._rows = Rows()
@@ -74,6 +80,7 @@ class OptionsPanel(QWidget):
             ("scale", self.scale),
             ("levels", self.levels),
             ("colours", self.palette_choice),
+            ("numbers", self.numbers),
         ):
             self._rows.put(name, widget)
             widget.currentTextChanged.connect(lambda _: self._take())
@@ -119,7 +126,13 @@ class OptionsPanel(QWidget):
         before = self._before() if self.drawn_kind is Kind.COMPARE else None
         trial = session.document.trial() if self.drawn_kind is Kind.STEPS else None
         return Series(
-            session.views.page, self.drawn_kind, options, depth if depth >= 0 else None, before, trial
+            session.views.page,
+            self.drawn_kind,
+            options,
+            depth if depth >= 0 else None,
+            before,
+            trial,
+            _BLANK[self.numbers.currentText()],
         )
 
     def _before(self) -> Before:

@@ -1,5 +1,7 @@
 """Make your own: the open page becomes an exercise, whose conditions are picked by pointing at boxes."""
 
+from collections import Counter
+from collections.abc import Sequence
 from dataclasses import replace
 from pathlib import Path
 
@@ -31,6 +33,7 @@ from redcrate.core.exercises.making import Material, what_begins, what_is_missin
 from redcrate.core.exercises.offering import offered
 from redcrate.core.exercises.shelf import SETS
 from redcrate.core.exercises.wording import in_words
+from redcrate.core.markup.elements import Element
 from redcrate.core.session import Change, Session
 from redcrate.core.units import format_number
 
@@ -93,7 +96,6 @@ class MakeExercise(Screen):
         self.save.clicked.connect(self._choose_place)
         self.back.clicked.connect(self.given_up)
         column = _column()
-        column.addWidget(heading("Make an exercise", "of this page"))
         for words, field in (("Title", self.title), ("Set", self.group), ("Task", self.task)):
             column.addWidget(_small(words))
             column.addWidget(field)
@@ -115,7 +117,7 @@ class MakeExercise(Screen):
         buttons.addWidget(self.back)
         buttons.addStretch()
         column.addLayout(buttons)
-        return _side(column)
+        return _side(heading("Make an exercise", "of this page"), column)
 
     def _right(self) -> QWidget:
         self.pointed.setWordWrap(True)
@@ -133,7 +135,6 @@ class MakeExercise(Screen):
         self.say.returnPressed.connect(self._give)
         self.give.clicked.connect(self._give)
         column = _column()
-        column.addWidget(heading("Point at boxes"))
         column.addWidget(self.pointed)
         column.addWidget(_small("So it is now:"))
         column.addWidget(self.offers, 1)
@@ -145,7 +146,7 @@ class MakeExercise(Screen):
         column.addWidget(_small("Or it is what a mistake looks like:"))
         column.addWidget(self.say)
         column.addWidget(self.give)
-        return _side(column)
+        return _side(heading("Point at boxes"), column)
 
     # -- what can be asked
 
@@ -158,7 +159,7 @@ class MakeExercise(Screen):
     def _renew_offers(self) -> None:
         views = self._session.views
         chosen = views.selection
-        self.pointed.setText(", ".join(e.label for e in chosen) or _POINT)
+        self.pointed.setText(_names(chosen) or _POINT)
         self.offers.clear()
         for stated in offered(views.page, chosen):
             words = in_words(stated)
@@ -309,6 +310,12 @@ def _stated(item: QListWidgetItem | None) -> Condition | None:
     return found
 
 
+def _names(elements: Sequence[Element]) -> str:
+    """Who is pointed at: those of one name are counted."""
+    counts = Counter(e.label for e in elements)
+    return ", ".join(name if count == 1 else f"{count} {name}" for name, count in counts.items())
+
+
 def _small(words: str) -> QLabel:
     label = QLabel(words)
     label.setStyleSheet(f"color: {colour('second_ink').name()}; font-size: 11px;")
@@ -322,8 +329,12 @@ def _column() -> QVBoxLayout:
     return column
 
 
-def _side(column: QVBoxLayout) -> QWidget:
+def _side(head: QWidget, column: QVBoxLayout) -> QWidget:
     side = QWidget()
     side.setMinimumWidth(280)
-    side.setLayout(column)
+    box = QVBoxLayout(side)
+    box.setContentsMargins(0, 0, 0, 0)
+    box.setSpacing(0)
+    box.addWidget(head)
+    box.addLayout(column)
     return side

@@ -21,6 +21,7 @@ from redcrate.app.page_picture import PagePicture
 from redcrate.app.progress import work_folder
 from redcrate.app.screen import Screen
 from redcrate.app.theme.look import colour
+from redcrate.core.diagram.drawing import Drawing
 from redcrate.core.errors import RedCrateError
 from redcrate.core.exercises.exercise import ENDING
 from redcrate.core.exercises.marking import Marked, mark
@@ -109,10 +110,8 @@ class ExercisesScreen(Screen):
             column.addWidget(part)
         column.addLayout(buttons)
         column.addWidget(self.words)
-        pictures = QHBoxLayout()
-        pictures.addWidget(self.picture, 1)
-        pictures.addWidget(self.drawn, 1)
-        column.addLayout(pictures, 1)
+        column.addWidget(self.picture, 1)
+        column.addWidget(self.drawn, 1)
         left = self._left()
         split = QSplitter(Qt.Orientation.Horizontal)
         split.setChildrenCollapsible(False)
@@ -206,7 +205,7 @@ class ExercisesScreen(Screen):
     def _chosen(self) -> None:
         """Another exercise: nothing of it is checked yet."""
         self.marked, self._hints = None, 0
-        self.drawn.show_drawing(None)
+        self._put_drawing(None)
         one = self.chosen
         self.title.setText("" if one is None else one.exercise.title)
         self.task.setText("" if one is None else one.exercise.task)
@@ -291,14 +290,22 @@ class ExercisesScreen(Screen):
             return
         try:
             self._draw(one, solved_page(one.exercise))
+            self.words.setText(
+                f"{self._said()}\nOne way, drawn: any way whose boxes are like that counts."
+            )
         except RedCrateError as problem:
             self.said.emit(problem.sentence, True)
 
     def _draw(self, one: Shelved, page: Page | None) -> None:
         try:
-            self.drawn.show_drawing(None if page is None else solution_drawing(one.exercise, page))
+            self._put_drawing(None if page is None else solution_drawing(one.exercise, page))
         except RedCrateError as problem:
             self.said.emit(problem.sentence, True)
+
+    def _put_drawing(self, drawing: Drawing | None) -> None:
+        """A drawing has the whole room: its numbers are to be read."""
+        self.drawn.show_drawing(drawing)
+        self.picture.setVisible(drawing is None)
 
     def _choose_file(self) -> None:
         name, _ = QFileDialog.getOpenFileName(self, "Open an exercise", "", f"Exercises (*{ENDING})")

@@ -8,6 +8,7 @@ from redcrate.core.diagram.comparison import State, comparison, same_element
 from redcrate.core.diagram.drawing import Drawing
 from redcrate.core.diagram.page_plan import PlanOptions, page_plan
 from redcrate.core.diagram.steps import steps
+from redcrate.core.diagram.worksheet import Blank, worksheet
 from redcrate.core.edit.choices import other_sizing_patch
 from redcrate.core.errors import EditRefused, RedCrateError
 from redcrate.core.files.trial import Trial
@@ -42,7 +43,8 @@ class Before:
 class Series:
     """Everything that the drawings of a page need; nothing else is asked while they are made.
 
-    depth: of plans, None for all levels. before: for comparisons. trial: for the other sizing mode in steps.
+    depth: of plans, None for all levels. before: for comparisons. trial: for the other sizing mode in steps. blank: numbers
+    that are left out, for a worksheet.
     """
 
     page: Page
@@ -51,9 +53,14 @@ class Series:
     depth: int | None = None
     before: Before | None = None
     trial: Trial | None = None
+    blank: Blank | None = None
 
     def drawing(self, element: Element) -> Drawing:
         """The drawing of one element. Raises RedCrateError where this kind of drawing cannot be made of it."""
+        drawing = self._whole(element)
+        return drawing if self.blank is None else worksheet(drawing, self.blank)
+
+    def _whole(self, element: Element) -> Drawing:
         if self.kind is Kind.PLAN:
             plan = PlanOptions(self.depth, self.options.page_name, title=self.options.title)
             return page_plan(self.page, element, plan)

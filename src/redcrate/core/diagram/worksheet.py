@@ -7,6 +7,7 @@ from enum import Enum
 from redcrate.core.diagram.drawing import Drawing, Label, Part, Shape
 
 _NUMBER = re.compile(r"(?<![\w.#-])[−-]?\d+(?:\.\d+)?")
+_SUM = re.compile(rf"(?<!of the ){_NUMBER.pattern}")  # the room that there is is given
 # What a drawing is of, and what was written in the CSS, is given.
 _GIVEN = ("title-block", "where-it-stands")
 
@@ -23,6 +24,14 @@ def worksheet(drawing: Drawing, blank: Blank) -> Drawing:
     parts = tuple(_part(p) if _is_asked(p.name, blank) else p for p in drawing.parts)
     told = "A worksheet: numbers are left out, to be filled in."
     return replace(drawing, parts=parts, description=told)
+
+
+def blanked(text: str, blank: Blank) -> str:
+    """A sum in words, “… 28 + 2 = 30 px”, without what it comes to, or without any number."""
+    if blank is Blank.ALL:
+        return _NUMBER.sub(_line, text)
+    head, equals, total = text.rpartition(" = ")
+    return f"{head}{equals}{_SUM.sub(_line, total)}"
 
 
 def _line(number: re.Match[str]) -> str:

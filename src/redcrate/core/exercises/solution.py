@@ -32,11 +32,17 @@ def _one(file: str, before: str, after: str) -> Replacement | None:
         end = before.find("\n", end)
         end = len(before) if end < 0 else end
         old = before[start:end]
-        if before.count(old) == 1 and old:
+        if old and _is_once(old, before):
             return Replacement(file, old, after[start : end + change.by])
         if start == 0 and end == len(before):
             return Replacement(file, before, after)
         start, end = max(0, start - 1), min(len(before), end + 1)
+
+
+def _is_once(old: str, text: str) -> bool:
+    """Whether it stands at one place alone; places may overlap."""
+    at = text.find(old)
+    return at >= 0 and text.find(old, at + 1) < 0
 
 
 def solving_patch(solution: tuple[Replacement, ...], texts: Mapping[str, str]) -> Patch | None:
@@ -44,7 +50,7 @@ def solving_patch(solution: tuple[Replacement, ...], texts: Mapping[str, str]) -
     edits = []
     for one in solution:
         text = texts.get(one.file, "")
-        if text.count(one.old) != 1:
+        if not _is_once(one.old, text):
             return None
         at = text.index(one.old)
         edits.append(TextEdit(one.file, at, at + len(one.old), one.new))

@@ -14,6 +14,7 @@ from redcrate.core.diagram.box_diagram import DiagramOptions, box_diagram, equat
 from redcrate.core.diagram.codes import LIGHT, Palette
 from redcrate.core.diagram.page_plan import NoPlan, PlanOptions, page_plan
 from redcrate.core.diagram.svg_end import drawing_svg
+from redcrate.core.diagram.worksheet import Blank, blanked, worksheet
 from redcrate.core.explain import Equation, Reason
 from redcrate.core.explain.position import position
 from redcrate.core.findings.at_widths import Held
@@ -24,11 +25,15 @@ from redcrate.core.units import format_number, format_px
 
 @dataclass(frozen=True, slots=True)
 class ReportOptions:
-    """How the drawings are made, and in which colours; depth: of the plan, None for all levels."""
+    """How the drawings are made, and in which colours; depth: of the plan, None for all levels.
+
+    blank: numbers that are left out: then it is a worksheet, without plan, reasons and findings, which tell them.
+    """
 
     diagrams: DiagramOptions = field(default_factory=DiagramOptions)
     palette: Palette = LIGHT
     depth: int | None = None
+    blank: Blank | None = None
 
 
 @dataclass(frozen=True, slots=True)
@@ -70,6 +75,7 @@ def html_report(
     """
     options = options or ReportOptions()
     chosen = {e.index for e in elements}
+    found = found if options.blank is None else ()
     told = {id(h): _told(h, chosen) for h in found}
     sections = []
     for number, element in enumerate(elements):
@@ -85,6 +91,7 @@ def html_report(
         findings=list(told.values()),
         sections=sections,
         palette=options.palette,
+        is_worksheet=options.blank is not None,
     )
 
 
@@ -111,6 +118,8 @@ def _plan(page: Page, name: str, chosen: set[int], options: ReportOptions) -> Ma
     def link(element: Element) -> str:
         return f"#{anchor_of(element)}" if element.index in chosen else ""
 
+    if options.blank is not None:
+        return Markup("")
     try:
         drawing = page_plan(page, None, PlanOptions(options.depth, name, link))
     except NoPlan:
@@ -122,15 +131,19 @@ def _section(
     page: Page, element: Element, name: str, options: ReportOptions, found: tuple[_Told, ...]
 ) -> _Section:
     drawing = box_diagram(page, element, replace(options.diagrams, page_name=name))
+    blank = options.blank
+    if blank is not None:
+        drawing = worksheet(drawing, blank)
     svg = Markup(drawing_svg(drawing, options.palette, f"e{element.index}-"))  # noqa: S704 - as above
     equations = equations_of(page, element) or ()
     reasons = [r for equation in equations for r in equation.reasons] + list(position(page, element))
+    sums = (_sum(equation) for equation in equations)
     return _Section(
         anchor_of(element),
         element.label,
         svg,
-        tuple(_sum(equation) for equation in equations),
-        tuple(_reasons(reasons)),
+        tuple(s if blank is None else blanked(s, blank) for s in sums),
+        tuple(_reasons(reasons if blank is None else ())),
         found,
     )
 

@@ -29,13 +29,19 @@ def question_about(
     element = subject_of(before, after, selected)
     if element is None:
         return None
-    known = set(_NUMBER.findall(said))
+    known = _given(said)
     found = [
         q
         for q in _questions(before, after, element)
         if not isinstance(q, NumberQuestion) or format_px(q.after.amount) not in known
     ]
     return next((q for q in found if q.kind != last), found[0] if found else None)
+
+
+def _given(said: str) -> set[str]:
+    """The numbers that are written, of a change in words such as “padding left 36px → 30px; …”."""
+    written = [part.rpartition("→")[2] for part in said.split(";")]
+    return {number for part in written for number in _NUMBER.findall(part)}
 
 
 def _are_alike(before: Page, after: Page) -> bool:

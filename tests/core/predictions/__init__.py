@@ -1,0 +1,1 @@
+"""Questions about changes."""
