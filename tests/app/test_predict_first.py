@@ -10,9 +10,12 @@ from PyQt6.QtWidgets import QApplication, QPushButton
 from pytestqt.qtbot import QtBot
 
 from redcrate.app.screens import bench_of
+from redcrate.app.settings import Settings
 from redcrate.app.start import make_application
+from redcrate.app.theme.look import page_colour
 from redcrate.app.window import Window
 from redcrate.core.geometry import Rect
+from redcrate.core.session import Session
 from redcrate.core.units import from_px
 from tests.app.conftest import click, element, make_window, outer_on_sheet
 from tests.app.pointer import choose, drag, look_through, press, type_over
@@ -84,8 +87,6 @@ def test_a_typed_padding_waits_until_the_sum_is_said(
 
 def test_both_lengths_are_drawn_on_the_sheet(qtbot: QtBot, window: Window) -> None:
     """What it became in ink, what was said in grey, each from the same start to its own end."""
-    from redcrate.app.theme.look import page_colour
-
     sheet, bar = bench_of(window).sheet, bench_of(window).prediction
     grow_padding(qtbot, window, "30")
     type_over(bar.field, "466")
@@ -177,19 +178,38 @@ def test_a_ghost_is_dragged_to_where_the_block_will_be(
     assert not bar.isVisible(), "an outcome goes with the element that it was of"
 
 
-def test_a_drag_and_a_fix_wait_too(qtbot: QtBot, window: Window) -> None:
+def test_a_drag_waits_too(qtbot: QtBot, window: Window) -> None:
     """The page stands still under a dragged edge; letting go asks."""
     bench, before = bench_of(window), text(window)
     click(qtbot, window, "notice")
     sheet = bench.sheet
     box = outer_on_sheet(window, "notice")
     edge = QPoint(round(sheet.to_screen(box).right()) - 1, at_middle(window, box).y())
-    drag(sheet.viewport(), edge, edge + QPoint(-30, 0), let_go=False)
+    drag(sheet.viewport(), edge, edge + QPoint(-9, 0), let_go=False)
     assert window.session is not None
     assert sheet.edge_tool.drag is not None and sheet.edge_tool.drag.plan is not None
     assert window.session.views.shown_page is window.session.views.page
-    QTest.mouseRelease(sheet.viewport(), Qt.MouseButton.LeftButton, pos=edge + QPoint(-30, 0))
+    shot = sheet.viewport().grab().toImage()  # type: ignore[union-attr]
+    greens = [
+        min(shot.pixelColor(x, shot.height() - 60 + dy).green() for dy in range(8))
+        for x in range(edge.x() - 60, edge.x() - 6)
+    ]
+    assert min(greens[-6:]) < 140 < min(greens[:-8]), "a line where the edge would be, and nowhere else"
+    QTest.mouseRelease(sheet.viewport(), Qt.MouseButton.LeftButton, pos=edge + QPoint(-9, 0))
     assert bench.prediction.isVisible() and text(window) == before
     QTest.keyClick(bench.prediction.focusWidget() or bench.prediction, Qt.Key.Key_Escape)
     assert text(window) != before and QApplication.focusWidget() is not None
     assert element(window, "notice") is window.session.views.selected
+
+
+def test_the_switch_stays_for_the_next_page(qtbot: QtBot, demo_copy: Path, tmp_path: Path) -> None:
+    """Who learns goes on learning; by the list of commands too."""
+    make_application()
+    window = make_window(qtbot, demo_copy, Settings(tmp_path / "settings"))
+    command = next(c for c in window.commands if c.name == "predict-first")
+    press(window.buttons["commands"])
+    QTest.keyClicks(window.command_list.field, "predict first")
+    QTest.keyClick(window.command_list.field, Qt.Key.Key_Return)
+    assert command.enabled() and window.session is not None and window.session.predict_first.on
+    window.show_session(Session(demo_copy))
+    assert window.session.predict_first.on and bench_of(window).width_bar.predicts.isChecked()

@@ -75,6 +75,7 @@ def test_any_box_can_be_pointed_at(path: Path) -> None:
             assert set(matched(page, selectors_of(selector))) == set(chosen), selector
     for element in seen[:12]:
         found = offered(page, [element])
+        assert not any(isinstance(c, EdgeIs) and c.px == 0 for c in found)
         assert len(found) >= 4 and all(judge(c, page).holds for c in found)
 
 
@@ -111,6 +112,7 @@ def test_a_solution_that_fits_no_more_is_none() -> None:
     one = (Replacement("f", "a", "b"),)
     assert solving_patch(one, {"f": "aa"}) is None and solving_patch(one, {"g": "a"}) is None
     assert solving_patch((), {"f": "a"}) is None
+    assert replacements({"f": "a\nb\nc"}, {"f": "a\nbb\nc"}) == (Replacement("f", "b", "bb"),)
     assert replacements({"f": "x\nx\ny"}, {"f": "x\nz\ny"}) == (Replacement("f", "x\nx\ny", "x\nz\ny"),)
 
 

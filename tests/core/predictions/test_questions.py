@@ -121,6 +121,15 @@ def test_margins_that_meet(
     assert why in question.why
 
 
+def test_the_gap_above_is_asked_for_too(tmp_path: Path) -> None:
+    """From the block that comes before in the flow; a float between them counts for none."""
+    body = "<p id=a>x</p><div style='float:left'>f</div><div id=b>y</div>"
+    session = session_of(tmp_path, "p { margin: 0 0 12px }", body)
+    question = typed(session, "b", "margin", "top", "9px")
+    assert isinstance(question, NumberQuestion) and question.after.amount == from_px(12)
+    assert question.words == "How many px will there be from p#a down to div#b?"
+
+
 ROW = "main { width: 600px } .r { float: left; width: 180px; margin-right: 10px }"
 
 
@@ -155,6 +164,38 @@ def test_a_row_that_sticks_out_and_one_that_takes_another(tmp_path: Path) -> Non
     question = typed(session, "a", "width", "", "340px")
     assert isinstance(question, OutcomeQuestion)
     assert question.outcome is Outcome.COMES_UP and Outcome.COMES_UP in question.choices
+
+
+def test_the_changed_one_itself_drops_and_an_exact_fit_does_not(tmp_path: Path) -> None:
+    """The reason is what it lacked; with 0 left all stay, and with much room nobody asks about the row."""
+    css = "main { width: 600px } div { float: left } #a { width: 400px } #b { width: 150px }"
+    for width, outcome, why in (
+        ("250px", Outcome.DROPS, "50 px"),
+        ("200px", Outcome.STAYS, "The row spends 600 of 600 px: 0 are left."),
+    ):
+        session = session_of(tmp_path, css, "<main><div id=a>x</div><div id=b>y</div></main>")
+        question = typed(session, "b", "width", "", width)
+        assert isinstance(question, OutcomeQuestion) and question.outcome is outcome
+        assert why in question.why
+    narrow = css.replace("400px", "100px")
+    session = session_of(tmp_path, narrow, "<main><div id=a>x</div><div id=b>y</div></main>")
+    question = typed(session, "b", "padding", "left", "9px")
+    assert isinstance(question, NumberQuestion) and question.kind == "margin"
+
+
+def test_words_that_decide_the_width(tmp_path: Path) -> None:
+    """Padding comes on top of them, which can be added up; what the words themselves take cannot."""
+    session = session_of(tmp_path, "#a { float: left }", "<div id=a>some words</div>")
+    question = typed(session, "a", "padding", "left", "30px")
+    assert isinstance(question, NumberQuestion) and question.kind == "margin"
+    session.predict_first.show_at_once()
+    patch = choice_patch(
+        session.views.page, session.document.texts(), element(session, "a"), "visibility", "hidden"
+    )
+    assert session.predict_first.offer(patch)
+    assert typed(session, "a", "width", "", "10px") is not None
+    session.predict_first.show_at_once()
+    assert typed(session, "a", "width", "", "auto") is None, "as wide as the words: nobody knows"
 
 
 def test_places(tmp_path: Path) -> None:
@@ -200,6 +241,11 @@ def test_one_change_waits_at_a_time_and_is_one_step(tmp_path: Path) -> None:
     """A second one is refused; an answer does the first; what is told goes with the page."""
     session = session_of(tmp_path, BOX, "<div id=a>x</div>")
     predicting, before = session.predict_first, session.document.texts()
+    question = typed(session, "a", "padding", "left", "50px", Gives.CONTENT)
+    assert predicting.waiting is not None
+    assert predicting.waiting.said == "div#a: padding left 20px → 50px", "what gives is not told"
+    predicting.show_at_once()
+    session.editor.undo()
     question = typed(session, "a", "padding", "left", "50px")
     assert question is not None and session.document.texts() == before
     with pytest.raises(EditRefused, match="another change waits"):

@@ -331,6 +331,9 @@ class Bench(Screen):
         """Lay the panels out as they were."""
         self.guide.setVisible(not settings.value("knows the way"))
         self.guide.done.connect(lambda: settings.keep("knows the way", True))
+        predicts = self.width_bar.predicts  # who learns goes on learning, page after page
+        predicts.setChecked(bool(settings.value("predicts first")))
+        predicts.toggled.connect(lambda on: settings.keep("predicts first", on))
         state = settings.bytes_of("bench")
         if state:
             self.splitter.restoreState(state)

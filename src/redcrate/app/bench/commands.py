@@ -22,8 +22,8 @@ _LISTS = (
 
 
 def bench_commands(host: Host) -> list[Command]:
-    """Structure, lists, findings, tints, and what gives."""
-    return [*_structure(host), *_tints(host), *_lists(host), *_gives(host)]
+    """Structure, learning, lists, findings, tints, and what gives."""
+    return [*_structure(host), *_learning(host), *_tints(host), *_lists(host), *_gives(host)]
 
 
 def _on_bench(host: Host, what: Callable[[Bench], object]) -> None:
@@ -66,6 +66,15 @@ def _structure(host: Host) -> list[Command]:
         Command("delete", "Delete the selected elements", "", partial(acting, tree_edits.deleted), chosen),
         Command("style-class", "Move the element's own style into a class", "", style_to_class, chosen),
     ]  # fmt: skip
+
+
+def _learning(host: Host) -> list[Command]:
+    def switch() -> None:
+        host.show_screen("bench")
+        _on_bench(host, lambda bench: bench.width_bar.predicts.toggle())
+
+    words = "Predict first: say what a change will do before it is shown, or no longer"
+    return [Command("predict-first", words, "", switch, partial(_has_page, host))]
 
 
 def _tints(host: Host) -> list[Command]:

@@ -14,7 +14,7 @@ from redcrate.core.geometry import SIDES, Rect
 from redcrate.core.markup.elements import Element
 from redcrate.core.page import ElementBox, Page
 from redcrate.core.session import Session
-from redcrate.core.units import ZERO, LayoutUnit, format_px, nearest_from_px
+from redcrate.core.units import ZERO, LayoutUnit, format_px, from_px, nearest_from_px
 
 _OUTWARDS = {"left": -1, "right": 1, "top": -1, "bottom": 1}
 _OPPOSITE = {"left": "right", "right": "left", "top": "bottom", "bottom": "top"}
@@ -113,6 +113,11 @@ class DragState:
     preview: Page | None = None
     problem: str = ""
     snapped: LayoutUnit | None = None
+
+    @property
+    def place(self) -> LayoutUnit:
+        """Where the dragged edge would be, if nothing else moved; 1/64 px."""
+        return self.start_place + _OUTWARDS[self.edge.side] * (from_px(self.amount) - self.start_used)
 
     @property
     def label(self) -> str:

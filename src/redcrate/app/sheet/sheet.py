@@ -33,6 +33,7 @@ class Sheet(LookingSheet):
         self.comp = CompLayer(session)
         self.measure_tool = MeasureTool(self, self.comp)
         self.ghost_tool = GhostTool(self, session)
+        self._session = session
         super().__init__(session, session.views, parent)
         self.setAcceptDrops(True)
 
@@ -75,8 +76,9 @@ class Sheet(LookingSheet):
         """What is being dragged, in words beside the pointer; what it has caught on."""
         drag = self.edge_tool.drag
         if drag is not None:
-            if drag.snapped is not None:
-                xs, ys = ((drag.snapped,), ()) if drag.edge.is_across else ((), (drag.snapped,))
+            if drag.snapped is not None or self._session.predict_first.on:
+                at = drag.place if drag.snapped is None else drag.snapped
+                xs, ys = ((at,), ()) if drag.edge.is_across else ((), (at,))
                 marks.guides(xs, ys)
             marks.tag(beside, drag.label, wrong=bool(drag.problem))
         if self.width_tool.held:

@@ -43,18 +43,23 @@ def both_of(before: Page, after: Page, element: Element) -> Both | None:
 def number_questions(both: Both) -> Iterator[NumberQuestion]:
     """What could be asked about an element whose boxes change, the most telling first."""
     yield from _gaps(both)
-    yield from _widths(both)
-    yield from _left(both)
+    if _is_worked_out(both):
+        yield from _widths(both)
+        yield from _left(both)
     yield from _height(both)
+
+
+def _is_worked_out(both: Both) -> bool:
+    """Whether its width follows from numbers: not where the content takes another one that only its words decide."""
+    assert both.box_after.box is not None
+    keeps = both.box.content_box.width == both.box_after.content_box.width
+    return keeps or both.box_after.box.fragment.across.reason in _WORKED_OUT
 
 
 # -- across
 
 
 def _widths(both: Both) -> Iterator[NumberQuestion]:
-    assert both.box_after.box is not None
-    if both.box_after.box.fragment.across.reason not in _WORKED_OUT:
-        return
     label = both.element.label
     for kind, words in (
         ("margin", f"How wide will {label} be, from margin to margin?"),

@@ -54,28 +54,35 @@ def _outcome(old: Row | None, new: Row | None) -> Outcome:
 
 def _lacks_one(page: Page, row: Row | None, element: Element) -> bool:
     """Whether something found no room in the row, or the element itself found none in another."""
-    box = page.box_of(element)
-    at = box.box if box is not None else None
-    refused = at is not None and bool(at.placed.refusals)
-    return refused or (row is not None and row.dropped is not None)
+    return _was_refused(page, element) or (row is not None and row.dropped is not None)
 
 
 def _why(page: Page, element: Element, old: Row | None, new: Row | None, outcome: Outcome) -> str:
+    """What the row spends, or who lacked how much."""
     if outcome is Outcome.DROPS:
-        gone = _indices(old) - _indices(new)
-        first = element if element.index in gone or not gone else page.elements[min(gone)]
-        if new is not None and new.dropped is not None:
-            lacking = new.dropped
-            return (
-                f"{lacking.element.label} takes {format_px(lacking.width)} px and the row has "
-                f"{format_px(lacking.room)} left for it: {format_px(lacking.missing)} too few."
-            )
-        reasons = position(page, first)
-        refused = [r.sentence for r in reasons if "px" in r.sentence]
-        return (refused or [r.sentence for r in reasons] or [""])[-1 if refused else 0]
+        return _why_dropped(page, element, old, new)
     if new is None:
         return ""
     spent, room = format_px(new.sum), format_px(new.room)
     if new.left < 0:
         return f"The row spends {spent} of {room} px: {format_px(-new.left)} over."
     return f"The row spends {spent} of {room} px: {format_px(new.left)} are left."
+
+
+def _why_dropped(page: Page, element: Element, old: Row | None, new: Row | None) -> str:
+    lacking = None if new is None else new.dropped
+    if lacking is not None:
+        return (
+            f"{lacking.element.label} takes {format_px(lacking.width)} px and the row has "
+            f"{format_px(lacking.room)} left for it: {format_px(lacking.missing)} too few."
+        )
+    gone = [page.elements[i] for i in sorted(_indices(old) - _indices(new))]
+    said = (r.sentence for e in (element, *gone) if _was_refused(page, e) for r in position(page, e))
+    return next((s for s in said if "too few" in s), "")
+
+
+def _was_refused(page: Page, element: Element) -> bool:
+    """Whether it found no room at a place that came before its own."""
+    box = page.box_of(element)
+    at = box.box if box is not None else None
+    return at is not None and any(r.missing > 0 for r in at.placed.refusals)
