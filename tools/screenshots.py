@@ -13,13 +13,20 @@ from PyQt6.QtWidgets import QApplication  # noqa: E402
 
 from redcrate.app.painting.drawing_files import drawing_image  # noqa: E402
 from redcrate.app.picture import picture_of_bench  # noqa: E402
-from redcrate.app.screens import bench_of, diagrams_of, exercises_of, proof_of, source_of, widths_of  # noqa: E402
+from redcrate.app.screens import (  # noqa: E402
+    bench_of,
+    diagrams_of,
+    exercises_of,
+    making_of,
+    proof_of,
+    source_of,
+    widths_of,
+)
 from redcrate.app.theme.look import choose_palette  # noqa: E402
 from redcrate.app.window import Window  # noqa: E402
 from redcrate.core.comp.measuring import distance  # noqa: E402
-from redcrate.core.diagram.box_diagram import DiagramOptions, box_diagram  # noqa: E402
 from redcrate.core.diagram.choosing import Which  # noqa: E402
-from redcrate.core.diagram.codes import DARK, LIGHT, PRINT  # noqa: E402
+from redcrate.core.diagram.codes import DARK, LIGHT  # noqa: E402
 from redcrate.core.diagram.page_plan import PlanOptions, page_plan  # noqa: E402
 from redcrate.core.edit.gives import Gives  # noqa: E402
 from redcrate.core.proof.browsers import find_browser  # noqa: E402
@@ -52,9 +59,40 @@ def source(window: Window) -> None:
     source_of(window).take_typing()
 
 
-def classes(window: Window) -> None:
-    """The list of the page's classes."""
-    bench_of(window).show_side("Classes")
+def predicting(window: Window) -> None:
+    """A padding that grows, predicted a little too small: what was said beside what it became."""
+    assert window.session is not None
+    session, bench = window.session, bench_of(window)
+    session.predict_first.switch(True)
+    bench.width_bar.predicts.setChecked(True)
+    notice = next(e for e in session.views.page.elements if "notice" in e.classes)
+    plan = session.editor.plan(notice, "padding", ("left",), "30")
+    session.predict_first.offer(plan.patch, said=plan.asked)
+    QTest.keyClicks(bench.prediction.field, "554")
+    bench.prediction.say.click()
+
+
+def making(window: Window) -> None:
+    """The page made an exercise of: three boxes pointed at, one condition and one hint chosen before."""
+    assert window.session is not None
+    session = window.session
+    session.editor.set_gives(Gives.BOX)
+    notice = next(e for e in session.views.page.elements if "notice" in e.classes)
+    session.editor.apply(session.editor.plan(notice, "padding", ("left",), "40").patch)
+    window.show_screen("make-exercise")
+    screen = making_of(window)
+    screen.title.setText("Forty at the left")
+    screen.task.setPlainText(
+        "Give the notice 40 px of padding at its left, and let it grow. The plots stay in a row."
+    )
+    session.views.select(next(e for e in session.views.page.elements if "notice" in e.classes))
+    screen.ask.click()
+    screen.offers.setCurrentRow(1)
+    screen.amount.setText("556")
+    screen.say.setText("The content gave, so the box did not grow.")
+    screen.give.click()
+    session.views.select(*(e for e in session.views.page.elements if "plot" in e.classes))
+    screen.ask.click()
 
 
 def new_page(window: Window) -> None:
@@ -135,12 +173,9 @@ def large_drawing(window: Window) -> None:
 
 
 def drawings() -> None:
-    """The box diagram of the notice for print, and the plan of the page."""
+    """The plan of the page."""
     page = Session(demo_page()).views.page
     name = "ploverfield / index.html"
-    notice = next(e for e in page.elements if "notice" in e.classes)
-    diagram = box_diagram(page, notice, DiagramOptions(page_name=name))
-    drawing_image(diagram, PRINT).save(str(FOLDER / "box-diagram-print.png"))
     drawing_image(page_plan(page, None, PlanOptions(page_name=name)), LIGHT).save(
         str(FOLDER / "page-plan.png")
     )
@@ -200,7 +235,8 @@ def prove(folder: Path) -> None:
 PICTURES: list[tuple[str, str, float | None, Callable[[Window], None] | None]] = [
     ("bench", ".notice", None, None),
     ("bench-typing", ".notice", None, type_into_padding("60")),
-    ("classes", ".plot", None, classes),
+    ("predict-first", ".notice", None, predicting),
+    ("make-exercise", "", None, making),
     ("source", ".notice", None, source),
     ("new-page", "", None, new_page),
     ("arrange", "footer", None, arranging),
@@ -220,13 +256,13 @@ def main() -> None:
     FOLDER.mkdir(parents=True, exist_ok=True)
     with tempfile.TemporaryDirectory() as folder:
         shutil.copytree(demo_page().parent, Path(folder) / "ploverfield")
+        os.environ["XDG_DATA_HOME"] = str(Path(folder) / "data")  # a learner who has done nothing yet
         page = Path(folder) / "ploverfield" / "index.html"
         for name, select, width, prepare in PICTURES:
             picture_of_bench(page, FOLDER / f"{name}.png", select=select, width=width, prepare=prepare)
         draft = Path(folder) / "ploverfield-draft"
         shutil.copytree(demo_page("ploverfield-draft").parent, draft)
         picture_of_bench(draft / "index.html", FOLDER / "findings.png", prepare=findings)
-        os.environ["XDG_DATA_HOME"] = str(Path(folder) / "data")  # a learner who has done nothing yet
         picture_of_bench(page, FOLDER / "exercises.png", prepare=exercising)
         cards = Path(folder) / "ploverfield-cards"
         shutil.copytree(demo_page("ploverfield-cards").parent, cards)
@@ -235,7 +271,11 @@ def main() -> None:
             picture_of_bench(cards / "index.html", target, select=select, width=1100)
         prove(cards)
         choose_palette(DARK)
-        picture_of_bench(page, FOLDER / "bench-dark.png", select=".notice", dark=True)
+        untouched = Path(folder) / "again" / "ploverfield"  # no comp lies over it
+        shutil.copytree(demo_page().parent, untouched)
+        picture_of_bench(
+            untouched / "index.html", FOLDER / "bench-dark.png", select=".notice", dark=True
+        )
         choose_palette(LIGHT)
     drawings()
 

@@ -132,6 +132,23 @@ def test_another_change_does_not_push_in_front(qtbot: QtBot, window: Window) -> 
     assert text(window) == before and not bar.isVisible()
 
 
+def test_what_waits_never_falls_on_other_texts(qtbot: QtBot, window: Window) -> None:
+    """An element is deleted meanwhile: the places that the change was for are others, so it is dropped, and said so."""
+    bar = bench_of(window).prediction
+    grow_padding(qtbot, window, "30")
+    tree = bench_of(window).outline.view
+    assert window.session is not None
+    press(tree.viewport(), tree.visualRect(tree.currentIndex()).center())
+    QTest.keyClick(tree, Qt.Key.Key_Delete)
+    assert 'class="notice"' not in text(window) and not bar.isVisible()
+    qtbot.waitUntil(lambda: bool(window.sentence.text()))
+    assert window.sentence.text() == (
+        "Not done, since the page was changed first: section.notice: padding left 36px → 30px."
+    )
+    press(window.buttons["undo"])
+    assert "padding: 24px 36px;" in text(window)
+
+
 def test_three_outcomes_for_a_row_that_gets_tight(qtbot: QtBot, window: Window, tmp_path: Path) -> None:
     """The right one by the computed page, with how much was lacking."""
     click(qtbot, window, "plot")

@@ -2,7 +2,7 @@
 
 from collections.abc import Callable
 
-from PyQt6.QtCore import Qt, pyqtSignal
+from PyQt6.QtCore import Qt, QTimer, pyqtSignal
 from PyQt6.QtGui import QKeySequence, QShortcut
 from PyQt6.QtWidgets import QApplication, QHBoxLayout, QLabel, QPushButton, QVBoxLayout, QWidget
 
@@ -95,7 +95,10 @@ class PredictionBar(QWidget):
             return
         self._shown = now
         self.setVisible(now is not None)
-        self._escape.setEnabled(now is not None)
+        self._escape.setEnabled(predicting.waiting is not None)
+        if now is None and predicting.dropped:
+            sentence = f"Not done, since the page was changed first: {predicting.dropped}."
+            QTimer.singleShot(0, lambda: self.said.emit(sentence, True))  # after all have seen the page
         if predicting.waiting is not None:
             self._back = self._back or QApplication.focusWidget()
             self._ask(predicting.waiting.question, predicting.waiting.said)

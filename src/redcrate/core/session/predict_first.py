@@ -4,7 +4,7 @@ from dataclasses import dataclass
 
 from redcrate.core.edit.patch import Patch
 from redcrate.core.errors import EditRefused
-from redcrate.core.page import Page
+from redcrate.core.page import Page, PageSource
 from redcrate.core.predictions.answering import Answer, Told, told
 from redcrate.core.predictions.asking import question_about
 from redcrate.core.predictions.question import Question
@@ -15,12 +15,13 @@ from redcrate.core.session.views import Views
 
 @dataclass(frozen=True, slots=True)
 class Waiting:
-    """A change that is not shown yet, and what is asked about it. said: the change, in words."""
+    """A change that is not shown yet, and what is asked about it. said: the change, in words. source: what it fits."""
 
     patch: Patch
     merges: str
     said: str
     question: Question
+    source: PageSource
     width: float
 
 
@@ -28,7 +29,7 @@ class PredictFirst:
     """The switch, the change that waits, and what the last prediction was worth.
 
     told: the last answer beside what it became, until the next change. width: of the window that it was
-    asked for, px.
+    asked for, px. dropped: in words, the change that waited while another one was made in front of it.
     """
 
     def __init__(self, views: Views, editor: Editor, listeners: Listeners) -> None:
@@ -39,6 +40,7 @@ class PredictFirst:
         self.waiting: Waiting | None = None
         self.told: Told | None = None
         self.width = 0.0
+        self.dropped = ""
         self._last = ""
         self._doing = False
         listeners.add(self._changed)
@@ -64,9 +66,9 @@ class PredictFirst:
         if question is None:
             self._do(patch, merges)
             return True
-        width = self._views.viewport.width
-        self.waiting = Waiting(patch, merges, said or patch.sentence, question, width)
-        self.told = None
+        source, width = self._views.page.source, self._views.viewport.width
+        self.waiting = Waiting(patch, merges, said or patch.sentence, question, source, width)
+        self.told, self.dropped = None, ""
         self._listeners.tell(Change.PREDICTION)
         return False
 
@@ -90,7 +92,7 @@ class PredictFirst:
         return outcome
 
     def show_at_once(self) -> None:
-        """Show the waiting change without an answer. Raises EditRefused where its texts are others by now, LayoutBug."""
+        """Show the waiting change without an answer. Raises what `Editor.apply` does."""
         if self.waiting is not None:
             self._show(self.waiting)
             self._listeners.tell(Change.PREDICTION)
@@ -120,8 +122,12 @@ class PredictFirst:
         self._views.preview(owner, None if self.on else page)
 
     def _changed(self, change: Change) -> None:
-        """An outcome belongs to the page and the element that it was of."""
-        if self._doing or self.told is None or change not in (Change.PAGE, Change.SELECTION):
+        """A change that waits fits the texts as they were; an outcome is of its page and element."""
+        if self._doing or change not in (Change.PAGE, Change.SELECTION):
             return
-        self.told = None
-        self._listeners.tell(Change.PREDICTION)
+        if self.waiting is not None and self.waiting.source is not self._views.page.source:
+            self.dropped, self.waiting = self.waiting.said, None
+            self._listeners.tell(Change.PREDICTION)
+        elif self.told is not None:
+            self.told = None
+            self._listeners.tell(Change.PREDICTION)
