@@ -101,7 +101,7 @@ def check_numbers(page: Page, element: Element, drawing: Drawing) -> None:
 
 
 @given(st.lists(styles(), min_size=4, max_size=8), words, words)
-@settings(max_examples=80)
+@settings(max_examples=60)
 def test_any_box_can_be_read(
     tmp_path_factory: pytest.TempPathFactory, made: list[str], name: str, caption: str
 ) -> None:
@@ -122,7 +122,7 @@ def test_any_box_can_be_read(
 @given(
     st.lists(styles(), min_size=2, max_size=2), st.lists(styles(), min_size=2, max_size=2), st.booleans()
 )
-@settings(max_examples=40)
+@settings(max_examples=30)
 def test_steps_comparisons_and_plans_can_be_read(
     tmp_path_factory: pytest.TempPathFactory, before: list[str], after: list[str], to_scale: bool
 ) -> None:

@@ -163,7 +163,7 @@ def test_the_selection_follows_its_element(session: Session) -> None:
     assert [e.id for e in session.views.selection] == ["a", "i"]
 
 
-@settings(max_examples=50, deadline=None, suppress_health_check=list(HealthCheck))
+@settings(max_examples=35, deadline=None, suppress_health_check=list(HealthCheck))
 @given(data=st.data())
 def test_any_edit_of_any_page_and_its_undo(
     tmp_path_factory: pytest.TempPathFactory, data: st.DataObject

@@ -7,8 +7,8 @@ import pytest
 from tests.made_pages import FAMILIES
 from tests.trying import try_page
 
-_SEEDS = 8
-_AT_ONCE = 4
+_SEEDS = 6
+_AT_ONCE = 3
 
 
 @pytest.mark.parametrize("first", range(0, _SEEDS, _AT_ONCE))

@@ -77,9 +77,10 @@ def test_a_browser_that_does_not(small_driver: SmallDriver, tmp_path: Path) -> N
     ],
 )
 def test_each_failure_is_one_sentence_and_nothing_stays(
-    small_driver: SmallDriver, tmp_path: Path, manner: str, said: str
+    small_driver: SmallDriver, tmp_path: Path, monkeypatch: pytest.MonkeyPatch, manner: str, said: str
 ) -> None:
-    """Exit status 2, the sentence alone, no process, no folder."""
+    """Exit status 2, the sentence alone, no process, no folder. One that does not start is waited for no longer than needed."""
+    monkeypatch.setattr("redcrate.core.proof.driven._START", 4.0)
     small_driver(manner)
     result = proved("--widths", "390", "--patience", "1")
     assert result.exit_code == 2

@@ -16,12 +16,15 @@ _WORTH_ASKING = from_px(8)
 def place_question(
     before: Page, after: Page, element: Element, moved: Sequence[Moved]
 ) -> PlaceQuestion | None:
-    """Where the element, or else the first block that is moved, will be. element: of the page before."""
-    around = {id(e) for e in element.ancestors()}
-    own = [m.element for m in moved if m.element.index == element.index]
-    rest = [m.element for m in moved if m.element.index > element.index]
-    for one in (*own, *rest):
-        found = _asked(before, after, before.elements[one.index]) if id(one) not in around else None
+    """Where the element, or else the first block behind it that is moved, will be.
+
+    element: of the page before. What stands in it goes with it, and is not asked about.
+    """
+    inside = {e.index for e in element.walk()} - {element.index}
+    mine = [m.element.index for m in moved if m.element.index == element.index]
+    others = [m.element.index for m in moved if m.element.index > element.index]
+    for index in (*mine, *(i for i in others if i not in inside)):
+        found = _asked(before, after, before.elements[index])
         if found is not None:
             return found
     return None
