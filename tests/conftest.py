@@ -1,5 +1,6 @@
 """What all tests share: the reference cases, pages from text, and the run in which Qt is absent."""
 
+import gc
 import os
 import sys
 from collections.abc import Callable
@@ -31,6 +32,7 @@ settings.load_profile("untimed")
 if os.environ.get("REDCRATE_WITHOUT_QT"):
     sys.meta_path.insert(0, _NoQt())
 
+from redcrate.core.collecting import collect_seldom  # noqa: E402
 from redcrate.core.files.loading import Resources, assemble, read_page  # noqa: E402
 from redcrate.core.markup.elements import Element  # noqa: E402
 from redcrate.core.page import Page, compute_page  # noqa: E402
@@ -93,3 +95,10 @@ def demo_copy(tmp_path: Path) -> Path:
     folder = tmp_path / "ploverfield"
     shutil.copytree(DEMO.parent, folder)
     return folder / "index.html"
+
+
+def pytest_collection_finish() -> None:
+    """What was collected lives as long as the run: the collector need not walk it again and again."""
+    collect_seldom()
+    gc.collect()
+    gc.freeze()

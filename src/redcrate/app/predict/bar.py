@@ -19,11 +19,12 @@ from redcrate.core.units import format_px, nearest_from_px
 class PredictionBar(QWidget):
     """Nothing is seen of it unless a change waits, or one was just predicted.
 
-    ghost_wanted: the answer is the ghost's place, which `ghost` tells. said: a sentence for the note.
+    ghost: tells where the ghost is, None where there is none. said: a sentence for the note. asked: a question begins
+    to wait.
     """
 
     said = pyqtSignal(str, bool)
-    asked = pyqtSignal(object)  # the question, when it begins to wait
+    asked = pyqtSignal(object)
 
     def __init__(
         self, session: Session, ghost: Callable[[], Answer | None], parent: QWidget | None = None
@@ -108,23 +109,19 @@ class PredictionBar(QWidget):
         self._give_back()
 
     def _ask(self, question: Question, said: str) -> None:
-        is_number = isinstance(question, NumberQuestion)
         self.change.setText(f"Not shown yet: {said}")
-        now = (
-            f"  Now it is {format_px(question.before.amount)} px."
-            if isinstance(question, NumberQuestion)
-            else ""
-        )
-        self._put(f"{question.words}{now}", "ink")
-        self.problem.setText("")
-        self.record.setText("")
-        self._show_parts(field=is_number, outcomes=isinstance(question, OutcomeQuestion), waits=True)
-        self.say.setText("Say it" if is_number else "It will be here")
+        self._put(question.words, "ink")
+        for label in (self.problem, self.record):
+            label.setText("")
         self.field.setText("")
-        if isinstance(question, OutcomeQuestion):
-            self._offer(question)
-        elif is_number:
+        is_number, has_choices = (isinstance(question, k) for k in (NumberQuestion, OutcomeQuestion))
+        self._show_parts(field=is_number, outcomes=has_choices, waits=True)
+        self.say.setText("Say it" if is_number else "It will be here")
+        if isinstance(question, NumberQuestion):
+            self._put(f"{question.words}  Now it is {format_px(question.before.amount)} px.", "ink")
             self.field.setFocus()
+        elif isinstance(question, OutcomeQuestion):
+            self._offer(question)
         self.asked.emit(question)
 
     def _put(self, words: str, shade: str) -> None:

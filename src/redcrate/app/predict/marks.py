@@ -1,7 +1,7 @@
 """What is drawn of a prediction on the sheet: the ghost that is moved, and what was said beside what it became."""
 
 from PyQt6.QtCore import QLineF, QPointF, QRectF, Qt
-from PyQt6.QtGui import QColor, QPen
+from PyQt6.QtGui import QPen
 
 from redcrate.app.sheet.marks import SheetMarks
 from redcrate.app.theme.look import page_colour
@@ -16,7 +16,7 @@ _DASHED, _SOLID = Qt.PenStyle.DashLine, Qt.PenStyle.SolidLine
 
 
 def paint_ghost(marks: SheetMarks, ghost: Rect, words: str) -> None:
-    """The ghost while it is moved: hatched, with its distance from the page's top left."""
+    """The ghost while it is moved, and by how much it has been."""
     rect = marks.to_screen(ghost)
     wash = page_colour("accent")
     wash.setAlpha(70)
@@ -41,18 +41,19 @@ def _paint_number(marks: SheetMarks, span: Span, said: LayoutUnit, *, is_right: 
     start = _point(marks, span.start, span)
     end, wanted = _point(marks, span.end, span), _point(marks, LayoutUnit(span.start + said), span)
     away = QPointF(0, -_OFF) if span.is_across else QPointF(-_OFF, 0)
-    quiet, ink, problem = (page_colour(n) for n in ("second_ink", "ink", "problem"))
     _strip(
         marks,
         QRectF(start, end if is_right else max((end, wanted), key=lambda p: p.x() + p.y())),
         away * (1.6 if is_right else 4.4),
     )
-    _dimension(marks, start + away, end + away, f"is {format_px(span.amount)}", ink, _SOLID)
+    _dimension(marks, start + away, end + away, f"is {format_px(span.amount)}", "ink", _SOLID)
     if is_right:
         return
-    _dimension(marks, start + 2.4 * away, wanted + 2.4 * away, f"said {format_px(said)}", quiet, _DASHED)
+    _dimension(
+        marks, start + 2.4 * away, wanted + 2.4 * away, f"said {format_px(said)}", "second_ink", _DASHED
+    )
     off = format_px(abs(said - span.amount))
-    _dimension(marks, end + 3.8 * away, wanted + 3.8 * away, off, problem, _SOLID)
+    _dimension(marks, end + 3.8 * away, wanted + 3.8 * away, off, "problem", _SOLID)
 
 
 def _strip(marks: SheetMarks, along: QRectF, away: QPointF) -> None:
@@ -69,11 +70,10 @@ def _point(marks: SheetMarks, along: LayoutUnit, span: Span) -> QPointF:
 
 
 def _paint_place(marks: SheetMarks, became: Rect, ghost: Rect, *, is_right: bool) -> None:
-    quiet, ink, problem = (page_colour(n) for n in ("second_ink", "ink", "problem"))
     said, now = marks.to_screen(ghost), marks.to_screen(became)
     marks.painter.setBrush(Qt.BrushStyle.NoBrush)
-    for rect, shade, line in ((said, quiet, _DASHED), (now, ink, _SOLID)):
-        marks.painter.setPen(QPen(shade, 2, line))
+    for rect, shade, line in ((said, "second_ink", _DASHED), (now, "ink", _SOLID)):
+        marks.painter.setPen(QPen(page_colour(shade), 2, line))
         marks.painter.drawRect(rect)
     marks.number(_inside(said), "said", "second_ink")
     if is_right:
@@ -81,9 +81,9 @@ def _paint_place(marks: SheetMarks, became: Rect, ghost: Rect, *, is_right: bool
     across, down = became.x - ghost.x, became.y - ghost.y
     corner = QPointF(now.left(), said.top())
     if across:
-        _dimension(marks, said.topLeft(), corner, format_px(abs(across)), problem, _SOLID)
+        _dimension(marks, said.topLeft(), corner, format_px(abs(across)), "problem", _SOLID)
     if down:
-        _dimension(marks, corner, now.topLeft(), format_px(abs(down)), problem, _SOLID)
+        _dimension(marks, corner, now.topLeft(), format_px(abs(down)), "problem", _SOLID)
 
 
 def _inside(rect: QRectF) -> list[QPointF]:
@@ -91,13 +91,13 @@ def _inside(rect: QRectF) -> list[QPointF]:
 
 
 def _dimension(
-    marks: SheetMarks, start: QPointF, end: QPointF, words: str, shade: QColor, line: Qt.PenStyle
+    marks: SheetMarks, start: QPointF, end: QPointF, words: str, shade: str, line: Qt.PenStyle
 ) -> None:
     """A dimension line with strokes across its ends, and words on it."""
     painter = marks.painter
-    painter.setPen(QPen(shade, 1.6, line))
+    painter.setPen(QPen(page_colour(shade), 1.6, line))
     painter.drawLine(start, end)
-    painter.setPen(QPen(shade, 1.6))
+    painter.setPen(QPen(page_colour(shade), 1.6))
     along = QLineF(start, end)
     lies = abs(along.dx()) >= abs(along.dy())
     tick = QPointF(0, _TICK) if lies else QPointF(_TICK, 0)
@@ -108,5 +108,4 @@ def _dimension(
     places = (
         [middle, end + beyond, start - beyond] if along.length() > 60 else [end + beyond, start - beyond]
     )
-    name = next(n for n in ("second_ink", "ink", "problem") if page_colour(n) == shade)
-    marks.number(places, words, name)
+    marks.number(places, words, shade)

@@ -2,6 +2,8 @@
 
 from collections.abc import Callable, Mapping
 from dataclasses import dataclass, fields, is_dataclass, replace
+from functools import cache, cached_property
+from operator import attrgetter
 from typing import Any, TypeAlias
 
 from redcrate.core.geometry import SIDES
@@ -166,8 +168,7 @@ class _Work:
         own = replace(own, lh=_line_height_px(self.values["line_height"], own))
         self.context = replace(context, font=own, root=own if is_root else context.root)
         self._colour()
-        for prop in _REST:
-            self.values[prop.attribute] = self._compute(prop)
+        self._rest()
         self._depend_on_others(is_root)
         self.values["document_mode"] = self.computer._mode
         return ComputedStyle(**self.values)
@@ -265,8 +266,12 @@ class _Work:
         """For font sizes and line heights `lh` is that of the element around: CSS Values 4 §6.1.1."""
         if self.parent is None:
             return context
-        around = self.computer._units_of(self.parent)
-        return replace(context, font=replace(context.font, lh=around.lh))
+        return replace(context, font=replace(context.font, lh=self._around.lh))
+
+    @cached_property
+    def _around(self) -> FontUnits:
+        assert self.parent is not None
+        return self.computer._units_of(self.parent)
 
     def _line_height(self, context: LengthContext) -> None:
         """CSS 2.2 §10.8.1: a number is inherited as such, a percentage as the length."""
@@ -287,10 +292,26 @@ class _Work:
             value = self.parent.color if self.parent else PROPERTIES["color"].initial
         self.values["color"] = value
 
+    def _rest(self) -> None:
+        """Values that are not specified are the parent's or the initial ones, all at once: CSS Cascade 4 §7."""
+        values = self.values
+        values.update(_initial_values())
+        values.update(dict.fromkeys(_INITIALLY_CURRENT, values["color"]))
+        if self.parent is not None:
+            values.update(zip(_INHERITED, _inherited_of(self.parent), strict=True))
+        for name in self.specified:
+            prop = _REST.get(name)
+            if prop is not None:
+                values[prop.attribute] = self._compute(prop)
+
     def _compute(self, prop: Property) -> Any:
         value = self._specified(prop)
         if isinstance(value, CssWide):
             return getattr(self.parent, prop.attribute)
+        return self.computed(prop, value)
+
+    def computed(self, prop: Property, value: Any) -> Any:
+        """The computed value of a specified one that is no keyword of the cascade."""
         if isinstance(value, (Dimension, CalcNode)):
             return self._length(prop, value)
         if value == "currentcolor":
@@ -403,7 +424,22 @@ _DONE_FIRST = {
     "line-height",
     "color",
 }
-_REST = tuple(p for n, p in PROPERTIES.items() if n not in _DONE_FIRST)
+_REST = {n: p for n, p in PROPERTIES.items() if n not in _DONE_FIRST}
+_INHERITED = tuple(p.attribute for p in _REST.values() if p.inherited)
+_inherited_of = attrgetter(*_INHERITED)
+_INITIALLY_CURRENT = tuple(p.attribute for p in _REST.values() if p.initial == "currentcolor")
+
+
+@cache
+def _initial_values() -> Mapping[str, Any]:
+    """The computed initial values; lengths among them hang on no font and no window."""
+    computer = StyleComputer(Viewport(0.0, 0.0))
+    work = _Work(computer, Cascaded((), {}, {}), None, {})
+    work.values["color"] = PROPERTIES["color"].initial
+    work.context = LengthContext(_UNKNOWN_ROOT, _UNKNOWN_ROOT, 0.0, 0.0, set())
+    return {p.attribute: work.computed(p, p.initial) for p in _REST.values()}
+
+
 _SNAPPED = frozenset((*(f"border-{s}-width" for s in SIDES), "outline-width"))
 _NEVER_NEGATIVE = frozenset(
     (

@@ -5,6 +5,7 @@
 """
 
 from dataclasses import dataclass
+from sys import intern
 from typing import Any
 
 from redcrate.core.geometry import SIDES
@@ -71,24 +72,22 @@ BLOCK_ALIGNS = {"-webkit-left": "left", "-webkit-center": "center", "-webkit-rig
 
 @dataclass(frozen=True, slots=True)
 class Property:
-    """One longhand. initial: the specified initial value."""
+    """One longhand. initial: the specified initial value. attribute: the field of ComputedStyle."""
 
     name: str
     inherited: bool
     initial: Any
     parse: pp.Parser
-
-    @property
-    def attribute(self) -> str:
-        """The field of ComputedStyle."""
-        return self.name.lstrip("-").replace("-", "_") + ("_" if self.name in ("float",) else "")
+    attribute: str
 
 
 PROPERTIES: dict[str, Property] = {}
 
 
 def _add(name: str, initial: Any, parse: pp.Parser, *, inherited: bool = False) -> None:
-    PROPERTIES[name] = Property(name, inherited, initial, parse)
+    # interned: as keywords they are then found among the many fields at once
+    attribute = intern(name.lstrip("-").replace("-", "_") + ("_" if name == "float" else ""))
+    PROPERTIES[name] = Property(name, inherited, initial, parse, attribute)
 
 
 _ZERO = Dimension(0.0, "px")
