@@ -179,6 +179,7 @@ def test_a_ghost_is_dragged_to_where_the_block_will_be(
     bar, sheet, tool = bench.prediction, bench.sheet, bench.sheet.ghost_tool
     assert bar.words.text() == "Where will section.notice be? Move its ghost there."
     assert tool.ghost is not None and (tool.ghost.x, tool.ghost.y) == (before.x, before.y)
+    assert sheet.is_busy, "chains would be in the ghost's way"
     start = at_middle(window, tool.ghost)
     drag(sheet.viewport(), start, start + QPoint(60, 0))
     assert tool.ghost.x == before.x + from_px(round(60 / sheet.scale)) and tool.ghost.y == before.y
@@ -192,7 +193,7 @@ def test_a_ghost_is_dragged_to_where_the_block_will_be(
     assert "It floats to the right" in bar.change.text()
     assert counted(tmp_path) == {"places": [0, 1]}
     press(sheet.viewport(), at_middle(window, outer_on_sheet(window, "h1")))
-    assert not bar.isVisible(), "an outcome goes with the element that it was of"
+    assert not sheet.is_busy and not bar.isVisible(), "an outcome goes with the element that it was of"
 
 
 def test_a_drag_waits_too(qtbot: QtBot, window: Window) -> None:

@@ -166,47 +166,31 @@ class Bench(Screen):
     def __init__(self, session: Session, parent: QWidget | None = None) -> None:
         super().__init__(parent)
         self.session = session
-        self.sheet = Sheet(session)
-        self.outline = Outline(session)
-        self.classes = ClassesTable(session)
-        self.steps = StepsList(session)
-        self.findings = FindingsList(session)
-        self.arranging = Arranging(session)
-        self.comp = CompPanel(session, self.sheet.comp, self.sheet.measure_tool)
-        self.comp.repainted.connect(self.sheet.renew_picture)
-        self.sheet.comp_dropped.connect(self._comp_dropped)
-        for part in (self.findings, self.arranging, self.comp):
-            part.said.connect(self.said)
-        self.findings.lit.connect(self.sheet.light_up)
-        self.classes.lit.connect(self.sheet.light_up)
-        self.findings.place_wanted.connect(self._show_place)
-        self.findings.renewed.connect(self._findings_renewed)
-        self.outline.said.connect(self.said)
-        self.sheet.said.connect(self.said)
-        self.sheet.held.connect(self.held)
-        self.prediction = PredictionBar(session, lambda: self.sheet.ghost_tool.ghost)
-        self.prediction.said.connect(self.said)
-        self.prediction.asked.connect(self._asked)
-        self.sheet.placed.connect(self.prediction.say_place)
-        self.selected = SelectedPanel(session)
-        self.budget = Budget(session)
-        self.selected.light_up = self.sheet.light_up
-        self.guide = StartGuide()
+        # From the outside in: a widget that gets another parent is dressed anew, with all that is in it.
+        self.splitter = QSplitter(Qt.Orientation.Horizontal, self)
+        left, middle = QWidget(self.splitter), QWidget(self.splitter)
+        self.sides = QStackedWidget(left)
+        self.sheet = Sheet(session, middle)
+        self.outline = Outline(session, self.sides)
+        self.classes = ClassesTable(session, self.sides)
+        self.steps = StepsList(session, self.sides)
+        self.findings = FindingsList(session, self.sides)
+        self.arranging = Arranging(session, self.sides)
+        self.comp = CompPanel(session, self.sheet.comp, self.sheet.measure_tool, self.sides)
+        self.prediction = PredictionBar(session, lambda: self.sheet.ghost_tool.ghost, middle)
+        self.selected = SelectedPanel(session, self.splitter)
+        self.budget = Budget(session, self)
+        self.guide = StartGuide(self)
         self.guide.hide()
-        self._guide_the_way()
-        self.selected.place_wanted.connect(self._show_place)
-        self.selected.range_wanted.connect(lambda: self.wanted.emit("widths", "new range"))
-        self.width_bar = WidthBar(session, self.sheet)
-        self.width_bar.said.connect(self.said)
-        left = self._left_column()
-        middle = QWidget()
+        self.width_bar = WidthBar(session, self.sheet, middle)
+        self._connect()
+        self._fill_left(left)
         column = QVBoxLayout(middle)
         column.setContentsMargins(0, 0, 0, 0)
         column.setSpacing(0)
         column.addWidget(self.width_bar)
         column.addWidget(self.prediction)
         column.addWidget(self.sheet, 1)
-        self.splitter = QSplitter(Qt.Orientation.Horizontal)
         self.splitter.setHandleWidth(1)
         for widget, stretch in ((left, 0), (middle, 1), (self.selected, 0)):
             self.splitter.addWidget(widget)
@@ -217,9 +201,35 @@ class Bench(Screen):
         self._stack_up()
         session.listen(self._changed)
 
+    def _connect(self) -> None:
+        """What one part says, another one does."""
+        for part in (
+            self.findings,
+            self.arranging,
+            self.comp,
+            self.outline,
+            self.sheet,
+            self.prediction,
+            self.width_bar,
+        ):
+            part.said.connect(self.said)
+        self.comp.repainted.connect(self.sheet.renew_picture)
+        self.sheet.comp_dropped.connect(self._comp_dropped)
+        self.sheet.held.connect(self.held)
+        self.sheet.placed.connect(self.prediction.say_place)
+        self.prediction.asked.connect(self._asked)
+        self.findings.lit.connect(self.sheet.light_up)
+        self.classes.lit.connect(self.sheet.light_up)
+        self.findings.place_wanted.connect(self._show_place)
+        self.findings.renewed.connect(self._findings_renewed)
+        self.selected.light_up = self.sheet.light_up
+        self.selected.place_wanted.connect(self._show_place)
+        self.selected.range_wanted.connect(lambda: self.wanted.emit("widths", "new range"))
+        self._guide_the_way()
+
     def _stack_up(self) -> None:
         """Panels above, the budget below a thick rule."""
-        rule = QWidget()
+        rule = QWidget(self)
         rule.setFixedHeight(2)
         rule.setStyleSheet(f"background: {colour('ink').name()};")
         box = QVBoxLayout(self)
@@ -237,9 +247,8 @@ class Bench(Screen):
         padding.entered.connect(lambda _: self.guide.did(2))
         self.budget.wrote.connect(lambda cell: self.guide.did(3) if cell is padding else None)
 
-    def _left_column(self) -> QWidget:
+    def _fill_left(self, left: QWidget) -> None:
         """Outline, classes and steps, one at a time."""
-        left = QWidget()
         column = QVBoxLayout(left)
         column.setContentsMargins(0, 0, 0, 0)
         column.setSpacing(0)
@@ -249,10 +258,9 @@ class Bench(Screen):
         row.setSpacing(4)
         second.setSpacing(4)
         group = QButtonGroup(self)
-        self.sides = QStackedWidget()
         self.side_buttons: dict[str, QPushButton] = {}
         for name, widget in self._lists():
-            button = QPushButton(name)
+            button = QPushButton(name, left)
             button.setCheckable(True)
             button.setStyleSheet("padding: 3px 6px;")
             button.clicked.connect(lambda _=False, n=name: self.show_side(n))
@@ -266,7 +274,6 @@ class Bench(Screen):
         column.addLayout(second)
         column.addWidget(self.sides)
         self.show_side("Outline")
-        return left
 
     def _lists(self) -> tuple[tuple[str, QWidget], ...]:
         return (

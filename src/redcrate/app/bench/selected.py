@@ -83,11 +83,14 @@ class SelectedPanel(QWidget):
     def __init__(self, session: Session, parent: QWidget | None = None) -> None:
         super().__init__(parent)
         self._session = session
-        self.name = QLabel()
+        self._scroll = QScrollArea(self)
+        inside = QWidget(self._scroll)
+        self._scroll.setWidget(inside)
+        self.name = QLabel(inside)
         self.name.setWordWrap(True)
         self.name.setStyleSheet("font-weight: bold; font-size: 15px;")
-        self.chips = [QLabel(), QLabel()]
-        self.writes = TargetChooser()
+        self.chips = [QLabel(inside), QLabel(inside)]
+        self.writes = TargetChooser(inside)
         self.writes.opening.connect(self.list_targets)
         self.writes.setAccessibleName("Writes to")
         self.writes.setToolTip("Where the next edit is written, and how many elements it touches")
@@ -97,19 +100,19 @@ class SelectedPanel(QWidget):
         self.writes.highlighted.connect(
             lambda i: self.light_up(self._targets[i].touches if i < len(self._targets) else ())
         )
-        self.windows = QComboBox()
+        self.windows = QComboBox(inside)
         self.windows.setAccessibleName("In which windows")
         self.windows.setToolTip("In windows of which widths the next edit holds")
         self.windows.activated.connect(self._window_chosen)
         self._targets: list[WriteTarget] = []
         self._windows: list[WindowRange] = []
         self.light_up: Callable[[tuple[Element, ...]], None] = lambda touched: None
-        self.structure = Structure(session)
-        self.choices = ChoicesRow(session)
-        self.drawing = SmallDrawing()
-        self.reasons = Reasons()
+        self.structure = Structure(session, inside)
+        self.choices = ChoicesRow(session, inside)
+        self.drawing = SmallDrawing(inside)
+        self.reasons = Reasons(inside)
         self.reasons.place_wanted.connect(self.place_wanted)
-        self._build()
+        self._build(inside)
         self._later = QTimer(self)  # the sheet comes first, the sentences after it
         self._later.setSingleShot(True)
         self._later.setInterval(30)
@@ -117,12 +120,11 @@ class SelectedPanel(QWidget):
         session.listen(self._changed)
         self._renew()
 
-    def _build(self) -> None:
+    def _build(self, inside: QWidget) -> None:
         outer = QVBoxLayout(self)
         outer.setContentsMargins(0, 0, 0, 0)
         outer.setSpacing(0)
         outer.addWidget(heading("Selected"))
-        inside = QWidget()
         box = QVBoxLayout(inside)
         box.setContentsMargins(12, 2, 12, 12)
         box.setSpacing(6)
@@ -137,13 +139,13 @@ class SelectedPanel(QWidget):
         box.addWidget(self.name)
         box.addLayout(chips)
         writing = QHBoxLayout()
-        self._writes_label = QLabel("writes to")
+        self._writes_label = QLabel("writes to", inside)
         self._writes_label.setStyleSheet(f"color: {colour('second_ink').name()};")
         writing.addWidget(self._writes_label)
         writing.addWidget(self.writes, 1)
         box.addLayout(writing)
         holding = QHBoxLayout()
-        self._windows_label = QLabel("holds in")
+        self._windows_label = QLabel("holds in", inside)
         self._windows_label.setStyleSheet(f"color: {colour('second_ink').name()};")
         holding.addWidget(self._windows_label)
         holding.addWidget(self.windows, 1)
@@ -159,8 +161,7 @@ class SelectedPanel(QWidget):
         box.addWidget(self._element_label)
         box.addWidget(self.structure)
         box.addStretch()
-        scroll = QScrollArea()
-        scroll.setWidget(inside)
+        scroll = self._scroll
         scroll.setWidgetResizable(True)
         scroll.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
         scroll.setAccessibleName("Selected element")
