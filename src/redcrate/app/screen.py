@@ -85,15 +85,15 @@ class ScreenEntry:
     """A screen in the list.
 
     words: on its button and in the list of commands. make: the widget, for a session where it
-    `needs_page`, for None else. commands: of the screen alone. in_bar: it has a button in the top bar.
-    greets: what the screen has to say of a page when it is opened.
+    `needs_page`, for None else, and what it stands in. commands: of the screen alone. in_bar: it has a button in the
+    top bar. greets: what the screen has to say of a page when it is opened.
     """
 
     name: str
     words: str
     keys: str
     teaches: str
-    make: Callable[[Session | None], Screen]
+    make: Callable[[Session | None, QWidget], Screen]
     commands: Callable[[Host], Sequence[Command]] = no_commands
     needs_page: bool = True
     in_bar: bool = True

@@ -3,6 +3,8 @@
 from collections.abc import Callable
 from typing import TypeVar
 
+from PyQt6.QtWidgets import QWidget
+
 from redcrate.app.bench.bench import Bench
 from redcrate.app.bench.commands import bench_commands
 from redcrate.app.diagrams.commands import diagram_commands
@@ -20,12 +22,14 @@ from redcrate.core.session import Session
 T = TypeVar("T", bound=Screen)
 
 
-def _of_page(make: Callable[[Session], Screen]) -> Callable[[Session | None], Screen]:
+def _of_page(
+    make: Callable[[Session, QWidget], Screen],
+) -> Callable[[Session | None, QWidget], Screen]:
     """The maker of a screen that is there only while a page is open."""
 
-    def made(session: Session | None) -> Screen:
+    def made(session: Session | None, parent: QWidget) -> Screen:
         assert session is not None
-        return make(session)
+        return make(session, parent)
 
     return made
 
@@ -51,7 +55,7 @@ SCREENS = (
         _of_page(MakeExercise), in_bar=False,
     ),
     ScreenEntry(
-        "new", "New page from a frame", "Ctrl+N", "Wrapper, header, columns", lambda _: NewPage(),
+        "new", "New page from a frame", "Ctrl+N", "Wrapper, header, columns", lambda _, parent: NewPage(parent),
         needs_page=False, in_bar=False,
     ),
 )  # fmt: skip

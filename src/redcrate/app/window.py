@@ -238,7 +238,7 @@ class Window(QMainWindow):
         if entry.needs_page and self.session is None:
             return None
         if name not in self._screens:
-            screen = self._screens[name] = entry.make(self.session)
+            screen = self._screens[name] = entry.make(self.session, self._stack)
             screen.said.connect(lambda sentence, wrong: self.say(sentence, wrong=wrong))
             screen.wanted.connect(self.show_screen)
             screen.held.connect(self.before)
