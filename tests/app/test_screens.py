@@ -3,7 +3,7 @@
 from pathlib import Path
 
 import pytest
-from PyQt6.QtWidgets import QLabel, QVBoxLayout
+from PyQt6.QtWidgets import QLabel, QVBoxLayout, QWidget
 from pytestqt.qtbot import QtBot
 
 from redcrate.app import screens as screens_module
@@ -20,8 +20,8 @@ from tests.app.pointer import press
 class Counted(Screen):
     """A screen of a test; it notes what is done with it."""
 
-    def __init__(self, session: Session | None) -> None:
-        super().__init__()
+    def __init__(self, session: Session | None, parent: QWidget) -> None:
+        super().__init__(parent)
         assert session is not None
         self.done: list[object] = []
         QVBoxLayout(self).addWidget(QLabel(f"{len(session.views.page.elements)} elements"))
@@ -42,8 +42,8 @@ def test_a_screen_is_added_in_one_place(
     """It has a button, a shortcut and commands; it is made late, entered, left, and shown things."""
     made: list[Counted] = []
 
-    def make(session: Session | None) -> Screen:
-        made.append(Counted(session))
+    def make(session: Session | None, parent: QWidget) -> Screen:
+        made.append(Counted(session, parent))
         return made[-1]
 
     entry = ScreenEntry(
