@@ -5,9 +5,10 @@ from pathlib import Path
 
 import jsonschema
 import pytest
-from PyQt6.QtCore import QPoint, Qt
+from PyQt6.QtCore import QMimeData, QPoint, QPointF, Qt, QUrl
+from PyQt6.QtGui import QDragEnterEvent, QDropEvent
 from PyQt6.QtTest import QTest
-from PyQt6.QtWidgets import QFileDialog, QListWidget
+from PyQt6.QtWidgets import QApplication, QFileDialog, QListWidget
 from pytestqt.qtbot import QtBot
 
 from redcrate.app.exercises.making import MakeExercise
@@ -18,6 +19,7 @@ from redcrate.core.exercises import exercise as exercise_module
 from redcrate.core.exercises.exercise import read_exercise
 from tests.app.conftest import click, make_window, outer_on_sheet
 from tests.app.pointer import press, type_over
+from tests.conftest import ROOT
 
 
 @pytest.fixture
@@ -168,6 +170,8 @@ def test_what_cannot_be_an_exercise_is_said(
     press(screen.ask)
     assert "is like that already" in screen.begins.text() and not screen.save.isEnabled()
     press(screen.asked.viewport(), screen.asked.visualItemRect(screen.asked.item(0)).center())
+    press(screen.ask)
+    assert len(lines(screen.asked)) == 1, "the same is asked for once"
     press(screen.asked.parentWidget().findChildren(type(screen.save))[0])  # type: ignore[union-attr]
     type_over(screen.amount, "600")
     assert lines(screen.asked) == ["the border box of .notice is 600 px wide"]
@@ -180,3 +184,31 @@ def test_what_cannot_be_an_exercise_is_said(
     assert "Choose an empty one" in window.sentence.text()
     assert [f.name for f in folder.iterdir()] == ["other.html"]
     assert outer_on_sheet(window, "notice").width == 636 * 64
+
+
+def test_an_exercise_is_dropped_onto_the_window(window: Window, tmp_path: Path) -> None:
+    """Its screen takes it, whatever is open; one that cannot be read is told, and the list stays."""
+    folder = ROOT / "exercises" / "sums" / "notice-636"
+    (tmp_path / "class").mkdir()
+    for file in folder.iterdir():
+        (tmp_path / "class" / file.name).write_bytes(file.read_bytes())
+    given = next((tmp_path / "class").glob("*.redcrate-exercise.json"))
+    drop(window, given)
+    screen = exercises_of(window)
+    assert screen.isVisible() and screen.title.text() == "The notice, from border to border"
+    assert screen.chosen is not None and screen.chosen.name.startswith("opened/notice-636-")
+    assert len(lines(screen.list)) == 6 + 25
+    given.write_text("{}", "utf-8")
+    drop(window, given)
+    assert "“format” is not 1" in window.sentence.text() and len(lines(screen.list)) == 6 + 25
+
+
+def drop(window: Window, file: Path) -> None:
+    """Files dragged over the window and let go there."""
+    data = QMimeData()
+    data.setUrls([QUrl.fromLocalFile(str(file))])
+    how = Qt.DropAction.CopyAction, data, Qt.MouseButton.LeftButton, Qt.KeyboardModifier.NoModifier
+    over = QDragEnterEvent(QPoint(300, 300), *how)
+    QApplication.sendEvent(window, over)
+    assert over.isAccepted()
+    QApplication.sendEvent(window, QDropEvent(QPointF(300, 300), *how))

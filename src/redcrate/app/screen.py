@@ -86,7 +86,8 @@ class ScreenEntry:
 
     words: on its button and in the list of commands. make: the widget, for a session where it
     `needs_page`, for None else, and what it stands in. commands: of the screen alone. in_bar: it has a button in the
-    top bar. greets: what the screen has to say of a page when it is opened.
+    top bar. greets: what the screen has to say of a page when it is opened. takes: the ending of files that are
+    opened on it; "": none.
     """
 
     name: str
@@ -98,3 +99,4 @@ class ScreenEntry:
     needs_page: bool = True
     in_bar: bool = True
     greets: Callable[[Session], str] = no_greeting
+    takes: str = ""

@@ -17,6 +17,7 @@ from redcrate.app.proof.screen import ProofScreen
 from redcrate.app.screen import Host, Screen, ScreenEntry
 from redcrate.app.source.screen import SourceScreen
 from redcrate.app.widths.screen import WidthsScreen
+from redcrate.core.exercises.exercise import ENDING
 from redcrate.core.session import Session
 
 T = TypeVar("T", bound=Screen)
@@ -48,7 +49,7 @@ SCREENS = (
     ),
     ScreenEntry(
         "exercises", "Exercises", "Ctrl+6", "Tasks on small pages, checked by their boxes", ExercisesScreen,
-        needs_page=False, greets=task_of,
+        needs_page=False, greets=task_of, takes=ENDING,
     ),
     ScreenEntry(
         "make-exercise", "Make an exercise of this page", "", "Its conditions are picked by pointing at boxes",

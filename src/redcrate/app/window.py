@@ -174,7 +174,14 @@ class Window(QMainWindow):
     # -- opening
 
     def open_page(self, path: Path) -> None:
-        """Open a page off the interface thread; what is open stays until the new one is there."""
+        """Open a page off the interface thread; what is open stays until the new one is there.
+
+        A file that a screen takes is shown on it.
+        """
+        taker = _taker_of(path)
+        if taker is not None:
+            self.show_screen(taker, path)
+            return
         if self._holds_unsaved(lambda: self.open_page(path)):
             return
         self._wanted = path
@@ -280,7 +287,10 @@ class Window(QMainWindow):
 
     def choose_page(self) -> None:
         """Ask for a page and open it."""
-        name, _ = QFileDialog.getOpenFileName(self, "Open a page", "", "Pages (*.html *.htm)")
+        endings = " ".join(f"*{e.takes}" for e in SCREENS if e.takes)
+        name, _ = QFileDialog.getOpenFileName(
+            self, "Open a page", "", f"Pages (*.html *.htm);;Exercises ({endings})"
+        )
         if name:
             self.open_page(Path(name))
 
@@ -300,7 +310,7 @@ class Window(QMainWindow):
         data = event.mimeData()
         for url in data.urls() if data is not None else []:
             path = Path(url.toLocalFile())
-            if path.suffix.lower() in (".html", ".htm"):
+            if path.suffix.lower() in (".html", ".htm") or _taker_of(path) is not None:
                 return path
         return None
 
@@ -546,6 +556,11 @@ class Window(QMainWindow):
         for screen in self._screens.values():
             screen.end()
         event.accept()
+
+
+def _taker_of(path: Path) -> str | None:
+    """The name of the screen that takes a file of that name."""
+    return next((e.name for e in SCREENS if e.takes and path.name.endswith(e.takes)), None)
 
 
 _SHORT = {"commands": "Commands", "new": "New page", "open": "Open…", "save": "Save"}

@@ -191,7 +191,7 @@ class MakeExercise(Screen):
 
     def _ask(self) -> None:
         wanted = self._wanted()
-        if wanted is not None:
+        if wanted is not None and wanted not in self.exercise().conditions:
             self.asked.addItem(_item(wanted, in_words(wanted)))
             self._renew_state()
 

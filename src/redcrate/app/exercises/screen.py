@@ -312,6 +312,11 @@ class ExercisesScreen(Screen):
         if name:
             self.take(Path(name))
 
+    def show_what(self, what: object) -> None:
+        """The file of an exercise that was opened."""
+        assert isinstance(what, Path)
+        self.take(what)
+
     def take(self, file: Path) -> None:
         """Take an exercise from elsewhere into the list, and choose it."""
         try:
