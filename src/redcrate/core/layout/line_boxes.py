@@ -181,6 +181,10 @@ class _LineWork:
 
     def run(self) -> BuiltLine:
         """Place all stretches."""
+        if not self.builder.open_boxes and all(
+            s.item.kind is ItemKind.TEXT for s in self.broken.stretches
+        ):
+            return self.run_plain()
         strut = self.builder.strut
         base = _Level(self.builder.block, strut, ZERO, self.root)
         if not self.builder.quirky:
@@ -200,19 +204,43 @@ class _LineWork:
         for at in self.below:
             self.out_of_flow[at] = replace(self.out_of_flow[at], y=self.y + height)
         self.emit()
-        line = Line(
+        pieces = tuple(p for p in self.slots if p is not None)
+        return BuiltLine(self.line(height, pieces), tuple(self.out_of_flow), open_boxes)
+
+    def run_plain(self) -> BuiltLine:
+        """The same for a line of the block's own text alone, which most lines are: all of it hangs on one baseline."""
+        builder, root = self.builder, self.root
+        stretches = self.broken.stretches
+        if not builder.quirky or any(s.end > s.start for s in stretches):
+            root.include(builder.strut.leading_ascent, builder.strut.leading_descent, ZERO)
+        height = self.settle()
+        baseline = self.y + root.baseline
+        start, expansion = self.alignment()
+        x = self.x + start + self.indent
+        pieces: list[LineContent] = []
+        for stretch in stretches:
+            width = stretch.width
+            if expansion:
+                width += round(self.spaces(stretch) * expansion)
+            pieces.append(self.text_piece(stretch, x, width, baseline, expansion))
+            x += width
+        return BuiltLine(self.line(height, tuple(pieces)), (), ())
+
+    def line(self, height: LayoutUnit, pieces: tuple[LineContent, ...]) -> Line:
+        """The line box, when its height and what is in it are known."""
+        strut = self.builder.strut
+        return Line(
             self.x,
             self.y,
             self.width,
             height,
             self.y + self.root.baseline,
             self.broken.width,
-            tuple(p for p in self.slots if p is not None),
+            pieces,
             strut.leading_ascent,
             strut.leading_descent,
             self.broken.trimmed,
         )
-        return BuiltLine(line, tuple(self.out_of_flow), open_boxes)
 
     def alignment(self) -> tuple[LayoutUnit, float]:
         """Where the content begins in the room, and what justification adds at each space."""
@@ -401,7 +429,14 @@ class _LineWork:
                 self.slots[mark.slot] = placed
                 self.out_of_flow += candidates_inside(placed, mark.stretch.item)
             else:
-                self.slots[mark.slot] = self.text_piece(mark, baseline)
+                level = mark.level
+                self.slots[mark.slot] = self.text_piece(
+                    mark.stretch,
+                    mark.x + level.moved_x,
+                    mark.width,
+                    baseline + level.moved_y,
+                    mark.expansion,
+                )
 
     def inline_piece(self, level: _Level, end: LayoutUnit, has_right: bool) -> InlinePiece:
         """The piece of an inline box on this line; vertical padding and border push nothing.
@@ -429,24 +464,30 @@ class _LineWork:
             has_right,
         )
 
-    def text_piece(self, mark: _Mark, baseline: LayoutUnit) -> TextPiece:
-        """The text of one stretch with its glyphs."""
-        stretch = mark.stretch
-        font = inline_font(stretch.item.style)
-        base = stretch.item.base
+    def text_piece(
+        self,
+        stretch: Stretch,
+        x: LayoutUnit,
+        width: LayoutUnit,
+        baseline: LayoutUnit,
+        expansion: float,
+    ) -> TextPiece:
+        """The text of one stretch with its glyphs, on its baseline."""
+        item = stretch.item
+        font = inline_font(item.style)
         return TextPiece(
-            stretch.item.box,
-            mark.x + mark.level.moved_x,
-            baseline - font.ascent + mark.level.moved_y,
-            mark.width,
+            item.box,
+            x,
+            baseline - font.ascent,
+            width,
             font.ascent + font.descent,
-            baseline + mark.level.moved_y,
+            baseline,
             self.builder.text[stretch.start : stretch.end].rstrip("\n"),
-            stretch.item.run,
-            stretch.start - base,
-            stretch.end - base,
-            mark.expansion,
-            stretch.item.scale,
+            item.run,
+            stretch.start - item.base,
+            stretch.end - item.base,
+            expansion,
+            item.scale,
             stretch.hyphen,
         )
 
