@@ -19,7 +19,7 @@ from redcrate.core.predictions.question import (
     Topic,
 )
 from redcrate.core.predictions.record import Record, record_of
-from redcrate.core.session import Session
+from redcrate.core.session import Change, Session
 from redcrate.core.units import LayoutUnit, from_px
 
 
@@ -256,6 +256,13 @@ def test_one_change_waits_at_a_time_and_is_one_step(tmp_path: Path) -> None:
     assert len(session.editor.history.done) == 1
     with pytest.raises(EditRefused, match="no change waits"):
         predicting.answer(from_px(1))
+    heard: list[Change] = []
+    session.listen(heard.append)
+    one = element(session, "a")
+    at_once = choice_patch(session.views.page, session.document.texts(), one, "text-align", "right")
+    assert predicting.offer(at_once) and predicting.told is None
+    assert heard.count(Change.PREDICTION) == 1, "what was told is of an earlier page"
+    session.editor.undo()
     session.editor.undo()
     assert session.document.texts() == before and predicting.told is None
 

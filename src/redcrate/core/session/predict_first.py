@@ -64,7 +64,10 @@ class PredictFirst:
             )
         question = self._question(patch, said or patch.sentence) if self.on else None
         if question is None:
+            was_told = self.told is not None
             self._do(patch, merges)
+            if was_told:
+                self._listeners.tell(Change.PREDICTION)
             return True
         source, width = self._views.page.source, self._views.viewport.width
         self.waiting = Waiting(patch, merges, said or patch.sentence, question, source, width)
