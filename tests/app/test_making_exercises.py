@@ -164,7 +164,7 @@ def test_what_cannot_be_an_exercise_is_said(
     point_at(screen, window, "notice")
     pick(screen.offers, "The border box of .notice is 636 px wide")
     type_over(screen.amount, "wide")
-    assert "no number" in window.sentence.text() and not lines(screen.asked)
+    assert "no number of px" in window.sentence.text() and not lines(screen.asked)
     screen.amount.selectAll()
     QTest.keyClicks(screen.amount, "636")
     press(screen.ask)

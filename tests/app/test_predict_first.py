@@ -1,6 +1,7 @@
 """Predict first: a change waits, is asked about, and is shown beside what was said."""
 
 import json
+import shutil
 from pathlib import Path
 
 import pytest
@@ -9,6 +10,7 @@ from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QApplication, QPushButton
 from pytestqt.qtbot import QtBot
 
+from redcrate.app.bench.fix_button import FixButton
 from redcrate.app.screens import bench_of
 from redcrate.app.settings import Settings
 from redcrate.app.start import make_application
@@ -19,6 +21,7 @@ from redcrate.core.session import Session
 from redcrate.core.units import from_px
 from tests.app.conftest import click, element, make_window, outer_on_sheet
 from tests.app.pointer import choose, drag, look_through, press, type_over
+from tests.conftest import ROOT
 
 
 @pytest.fixture
@@ -71,8 +74,8 @@ def test_a_typed_padding_waits_until_the_sum_is_said(
     assert "566" not in bar.change.text() and cell.field.text() == "36"
     QTest.keyClicks(bar.field, "five")
     QTest.keyClick(bar.field, Qt.Key.Key_Return)
-    assert bar.problem.text() and text(window) == before
-    QTest.keyClicks(bar.field, "554")
+    assert "no number of px" in bar.problem.text() and text(window) == before
+    QTest.keyClicks(bar.field, "560-6")
     QTest.keyClick(bar.field, Qt.Key.Key_Return)
     assert bar.words.text() == "→  It is 566 px, 12 more than you said."
     assert "566 content" in bar.change.text() and cell.field.text() == "30"
@@ -218,6 +221,43 @@ def test_a_drag_waits_too(qtbot: QtBot, window: Window) -> None:
     QTest.keyClick(bench.prediction.focusWidget() or bench.prediction, Qt.Key.Key_Escape)
     assert text(window) != before and QApplication.focusWidget() is not None
     assert element(window, "notice") is window.session.views.selected
+
+
+def test_a_fix_waits_too(qtbot: QtBot, tmp_path: Path, monkeypatch: pytest.MonkeyPatch) -> None:
+    """Looked at it is not shown; taken it is asked about; the answer takes it, as one step."""
+    monkeypatch.setenv("XDG_DATA_HOME", str(tmp_path / "data"))
+    shutil.copytree(ROOT / "demo" / "ploverfield-draft", tmp_path / "draft")
+    draft = make_window(qtbot, tmp_path / "draft" / "index.html")
+    bench, found = bench_of(draft), bench_of(draft).findings
+    press(bench.width_bar.predicts)
+    press(bench.side_buttons["Findings"])
+    qtbot.waitUntil(lambda: found.knows_all, timeout=8000)
+    number = next(i for i, f in enumerate(found.findings) if f.family == "unit-missing")
+    item = found.list.item(number)
+    found.list.scrollToItem(item)
+    press(found.list.viewport(), found.list.visualItemRect(item).center())
+    qtbot.waitUntil(lambda: bool(found.fixes), timeout=8000)
+    assert found.opened is not None and draft.session is not None
+    fix = next(b for b in found.opened.findChildren(FixButton) if b.isVisible())
+    before, views = text(draft), draft.session.views
+    fix.looked_at.emit(True)
+    assert views.shown_page is views.page
+    press(fix)
+    assert bench.prediction.isVisible() and text(draft) == before and not draft.sentence.text()
+    press(bench.prediction.at_once)
+    assert text(draft) != before and len(draft.session.editor.history.done) == 1
+
+
+def test_neighbours_that_give_wait_too(qtbot: QtBot, window: Window) -> None:
+    """What is arranged is a change like others."""
+    bench, before = bench_of(window), text(window)
+    click(qtbot, window, "notice")
+    press(bench.side_buttons["Arrange"])
+    type_over(bench.arranging.fields["amount"], "14")
+    press(bench.arranging.give_buttons["Equal parts"])
+    assert bench.prediction.isVisible() and text(window) == before
+    press(bench.prediction.at_once)
+    assert text(window) != before
 
 
 def test_the_switch_stays_for_the_next_page(qtbot: QtBot, demo_copy: Path, tmp_path: Path) -> None:

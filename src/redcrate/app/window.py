@@ -287,10 +287,9 @@ class Window(QMainWindow):
 
     def choose_page(self) -> None:
         """Ask for a page and open it."""
-        endings = " ".join(f"*{e.takes}" for e in SCREENS if e.takes)
-        name, _ = QFileDialog.getOpenFileName(
-            self, "Open a page", "", f"Pages (*.html *.htm);;Exercises ({endings})"
-        )
+        others = (f"{e.words} (*{e.takes})" for e in SCREENS if e.takes)
+        kinds = ";;".join(("Pages (*.html *.htm)", *others))
+        name, _ = QFileDialog.getOpenFileName(self, "Open a page", "", kinds)
         if name:
             self.open_page(Path(name))
 

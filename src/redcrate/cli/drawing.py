@@ -242,10 +242,12 @@ def _report(
         page = load(wish.page, wish.width, wish.height)
         asked = list(_chosen(page, wish)) if wish.selectors else list(page.elements)
         chosen = [e for e in asked if wish.selectors or has_box(page, e)]
+        options: ReportOptions = ReportOptions(wish.options, palette, wish.depth, _blank(blank))
+        if blank is not None:  # a worksheet tells no findings
+            return html_report(page, wish.name, chosen, (), options)
         usual = read_settings(wish.page).widths or DEFAULT_WIDTHS
         widths = list(dict.fromkeys((wish.width, *usual)))
         check = check_page(wish.page, widths, wish.height, fixes=Fixes.NONE)
-        options: ReportOptions = ReportOptions(wish.options, palette, wish.depth, _blank(blank))
         return html_report(page, wish.name, chosen, [c.held for c in check.checked], options)
 
     text = guarded(work)

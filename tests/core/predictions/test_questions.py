@@ -7,9 +7,12 @@ import pytest
 from redcrate.core.edit.choices import choice_patch
 from redcrate.core.edit.gives import Gives
 from redcrate.core.errors import EditRefused
+from redcrate.core.explain.across import across
+from redcrate.core.explain.down import down
 from redcrate.core.geometry import Rect
 from redcrate.core.markup.elements import Element
 from redcrate.core.predictions.answering import told
+from redcrate.core.predictions.numbers import both_of, sum_said
 from redcrate.core.predictions.question import (
     NumberQuestion,
     Outcome,
@@ -20,7 +23,8 @@ from redcrate.core.predictions.question import (
 )
 from redcrate.core.predictions.record import Record, record_of
 from redcrate.core.session import Change, Session
-from redcrate.core.units import LayoutUnit, from_px
+from redcrate.core.units import LayoutUnit, format_px, from_px
+from tests.conftest import CASES, DEMO
 
 
 def session_of(folder: Path, css: str, body: str) -> Session:
@@ -304,3 +308,26 @@ def test_the_record(tmp_path: Path) -> None:
     assert Record().sentence == ""
     for wrong in (None, [], {"sums": 3}, {"sums": [3, 1]}, {"sums": [True, 2]}, {"sums": ["1", 2]}):
         assert record_of(wrong).counts == {}
+
+
+@pytest.mark.parametrize("part", range(4))
+def test_the_sum_that_is_said_is_the_box_that_is_laid_out(part: int) -> None:
+    """On reference pages: the terms of the explanation add up to the place that is measured and drawn."""
+    added = 0
+    for path in [DEMO, *sorted(CASES.glob("*.html"))[part::12]]:
+        page = Session(path).views.page
+        for one in page.elements:
+            both = both_of(page, page, one)
+            if both is None:
+                continue
+            box = both.box
+            for equation, kind, amount in (
+                (across(page, one), "margin", box.margin_box.width),
+                (across(page, one), "border", box.border_box.width),
+                (down(page, one), "border", box.border_box.height),
+            ):
+                head, equals, total = sum_said(equation, kind).rpartition(" = ")
+                if " + " in head and equals and "px" not in total:
+                    assert total == f"{format_px(amount)}.", (path.stem, one.label, kind)
+                    added += 1
+    assert added > 100

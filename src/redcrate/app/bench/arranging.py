@@ -270,9 +270,7 @@ class Arranging(QWidget):
         return None
 
     def _show(self, patch: Patch | None) -> None:
-        self._session.predict_first.preview(
-            self, self._session.editor.page_after(patch) if patch is not None else None
-        )
+        self._session.predict_first.preview(self, patch)
 
     def _take(self, patch: Patch | None, merges: str = "") -> None:
         self._session.views.preview(self, None)

@@ -307,7 +307,7 @@ class Bench(Screen):
     def _asked(self, question: object) -> None:
         """What is asked about comes into sight; a ghost is moved on the sheet."""
         if isinstance(question, PlaceQuestion):
-            self.sheet.show_element(question.element)
+            self.sheet.show_element(self.session.views.page.elements[question.element.index])
             self.sheet.setFocus()
 
     def notes_over(self) -> QWidget:

@@ -120,4 +120,4 @@ class ChoicesRow(QWidget):
     def _tell(self, sentence: str, page: Page | None) -> None:
         self.told.setText(sentence)
         self.told.setVisible(bool(sentence))
-        self._session.predict_first.preview(self, page)
+        self._session.views.preview(self, page)

@@ -391,9 +391,7 @@ class FindingsList(QWidget):
         """Show on the sheet what a fix does; None: the page as it is."""
         shown = fix if self._is_current() else None
         try:
-            self._session.predict_first.preview(
-                self, self._session.editor.page_after(shown.patch) if shown is not None else None
-            )
+            self._session.predict_first.preview(self, shown.patch if shown is not None else None)
         except RedCrateError:
             self._session.views.preview(self, None)
 

@@ -6,15 +6,13 @@ from PyQt6.QtCore import QPointF, QRectF, Qt
 from PyQt6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPen
 
 from redcrate.app.comp.layer import CompLayer
+from redcrate.app.sheet.arrows import ARROWS
 from redcrate.app.sheet.marks import SheetMarks
 from redcrate.app.sheet.page_viewport import PageViewport
 from redcrate.app.theme.look import page_colour
 from redcrate.core.comp.measuring import Measure, distance, marquee
 
 _REACH = 6.0  # screen px within which it catches on an edge
-_ARROWS = {
-    Qt.Key.Key_Left: (-1, 0), Qt.Key.Key_Right: (1, 0), Qt.Key.Key_Up: (0, -1), Qt.Key.Key_Down: (0, 1),
-}  # fmt: skip
 
 
 class MeasureTool:
@@ -85,10 +83,10 @@ class MeasureTool:
             return False
         key = Qt.Key(event.key())
         keys = event.modifiers()
-        if key in _ARROWS:
+        if key in ARROWS:
             by = 10 if keys & Qt.KeyboardModifier.ControlModifier else 1
             x, y = self.at or (0.0, 0.0)
-            self.at = max(0.0, x + _ARROWS[key][0] * by), max(0.0, y + _ARROWS[key][1] * by)
+            self.at = max(0.0, x + ARROWS[key][0] * by), max(0.0, y + ARROWS[key][1] * by)
             if self._from is not None:
                 self.measure = self._measured(keys)
         elif key in (Qt.Key.Key_Return, Qt.Key.Key_Enter):

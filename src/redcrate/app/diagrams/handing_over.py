@@ -105,7 +105,8 @@ class Checking:
 def write_report(goods: Goods, path: Path, checking: Checking, step: Step) -> str:
     """The HTML report. Raises PageNotWritable."""
     count = len(goods.elements)
-    held = checking.held(goods.series, lambda: step(0, count))
+    tells = goods.series.blank is None  # a worksheet tells no findings
+    held = checking.held(goods.series, lambda: step(0, count)) if tells else ()
     series = goods.series
     options = ReportOptions(series.options, goods.palette, series.depth, series.blank)
     name = goods.series.options.page_name

@@ -26,6 +26,7 @@ from redcrate.app.screen import Screen
 from redcrate.app.sheet.looking_sheet import LookingSheet
 from redcrate.app.theme.look import colour
 from redcrate.app.value_field import ValueField
+from redcrate.core.edit.typed import typed_px
 from redcrate.core.errors import RedCrateError
 from redcrate.core.exercises.conditions import Centred, Condition, Inside, ShareLine
 from redcrate.core.exercises.exercise import ENDING, Exercise, Hint
@@ -184,9 +185,9 @@ class MakeExercise(Screen):
         if stated is None or _value(stated) is None:
             return stated
         try:
-            return _with(stated, float(self.amount.text().removesuffix("px").strip().replace(",", ".")))
-        except ValueError:
-            self.said.emit(f"“{self.amount.text()}” is no number.", True)
+            return _with(stated, typed_px(self.amount.text()))
+        except RedCrateError as problem:
+            self.said.emit(problem.sentence, True)
             return None
 
     def _ask(self) -> None:

@@ -16,11 +16,11 @@ from PyQt6.QtWidgets import (
 )
 
 from redcrate.app.bench.heading import heading
-from redcrate.app.exercises.drawn_solution import DrawnSolution
+from redcrate.app.diagrams.big_view import BigView
 from redcrate.app.page_picture import PagePicture
 from redcrate.app.progress import work_folder
 from redcrate.app.screen import Screen
-from redcrate.app.theme.look import colour
+from redcrate.app.theme.look import colour, palette
 from redcrate.core.diagram.drawing import Drawing
 from redcrate.core.errors import RedCrateError
 from redcrate.core.exercises.exercise import ENDING
@@ -67,7 +67,7 @@ class ExercisesScreen(Screen):
         self.again = QPushButton("Begin again")
         self.next = QPushButton("Next exercise")
         self.solution = QPushButton("Show a solution")
-        self.drawn = DrawnSolution()
+        self.drawn = BigView()
         self.record = QLabel("")
         self.open = QPushButton("Open an exercise…")
         self.make = QPushButton("Make one of this page")
@@ -304,8 +304,10 @@ class ExercisesScreen(Screen):
 
     def _put_drawing(self, drawing: Drawing | None) -> None:
         """A drawing has the whole room: its numbers are to be read."""
-        self.drawn.show_drawing(drawing)
+        self.drawn.setVisible(drawing is not None)
         self.picture.setVisible(drawing is None)
+        if drawing is not None:
+            self.drawn.show_drawing(drawing, palette())
 
     def _choose_file(self) -> None:
         name, _ = QFileDialog.getOpenFileName(self, "Open an exercise", "", f"Exercises (*{ENDING})")

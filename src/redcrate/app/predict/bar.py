@@ -9,6 +9,7 @@ from PyQt6.QtWidgets import QApplication, QHBoxLayout, QLabel, QPushButton, QVBo
 from redcrate.app.progress import progress
 from redcrate.app.theme.look import colour
 from redcrate.app.value_field import ValueField
+from redcrate.core.edit.typed import typed_px
 from redcrate.core.errors import RedCrateError
 from redcrate.core.predictions.answering import Answer, Told
 from redcrate.core.predictions.question import NumberQuestion, OutcomeQuestion, Question
@@ -61,6 +62,7 @@ class PredictionBar(QWidget):
             label.setWordWrap(True)
         self.field.setFixedWidth(80)
         self.field.setAccessibleName("Your prediction in px")
+        self.field.setToolTip("A number, or a sum such as 620-54")
         self.field.returnPressed.connect(self._say_number)
         self.say.clicked.connect(self._say)
         self.at_once.setToolTip("Show the page without an answer; nothing is counted  (Esc)")
@@ -173,13 +175,10 @@ class PredictionBar(QWidget):
             self._answer(place)
 
     def _say_number(self) -> None:
-        text = self.field.text().strip().removesuffix("px").strip().replace("−", "-").replace(",", ".")
         try:
-            number = float(text)
-        except ValueError:
-            number = float("nan")
-        if not abs(number) < 100_000:
-            self.problem.setText("Type px, such as 300.")
+            number = typed_px(self.field.text().replace("−", "-"))
+        except RedCrateError as problem:
+            self.problem.setText(problem.sentence)
             self.field.selectAll()
             return
         self._answer(nearest_from_px(number))

@@ -4,16 +4,13 @@ from PyQt6.QtCore import QPointF, Qt
 from PyQt6.QtGui import QKeyEvent, QMouseEvent
 
 from redcrate.app.predict.marks import paint_ghost, paint_told
+from redcrate.app.sheet.arrows import ARROWS
 from redcrate.app.sheet.marks import SheetMarks
 from redcrate.app.sheet.page_viewport import PageViewport
 from redcrate.core.geometry import Rect
 from redcrate.core.predictions.question import PlaceQuestion
 from redcrate.core.session import Session
 from redcrate.core.units import format_px, from_px, nearest_from_px
-
-_ARROWS = {
-    Qt.Key.Key_Left: (-1, 0), Qt.Key.Key_Right: (1, 0), Qt.Key.Key_Up: (0, -1), Qt.Key.Key_Down: (0, 1),
-}  # fmt: skip
 
 
 class GhostTool:
@@ -69,7 +66,7 @@ class GhostTool:
 
     def key(self, event: QKeyEvent) -> bool:
         """Arrows move it by 1 px, with Shift by 10; whether this was one."""
-        way = _ARROWS.get(Qt.Key(event.key()))
+        way = ARROWS.get(Qt.Key(event.key()))
         if self.ghost is None or way is None:
             return False
         step = 10 if event.modifiers() & Qt.KeyboardModifier.ShiftModifier else 1

@@ -181,7 +181,9 @@ def valued(session: Session, state: DragState) -> DragState:
         state = replace(state, amount=last, snapped=None)
         plan = _planned(session, state, last)
     try:
-        return replace(state, plan=plan, preview=session.editor.page_after(plan.patch), problem=problem)
+        hidden = session.predict_first.on  # what nobody is to see is not laid out
+        preview = None if hidden else session.editor.page_after(plan.patch)
+        return replace(state, plan=plan, preview=preview, problem=problem)
     except RedCrateError as fault:
         return replace(state, plan=None, preview=None, problem=fault.what)
 

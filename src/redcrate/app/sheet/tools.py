@@ -180,7 +180,7 @@ class EdgeTool:
             all_four=bool(keys & Qt.KeyboardModifier.ControlModifier),
             snap=nearest_from_px(_SNAP / self._viewport.scale),
         )
-        self._session.predict_first.preview(self, self.drag.preview)
+        self._session.views.preview(self, self.drag.preview)
         return True
 
     def release(self, position: QPointF) -> bool:

@@ -39,6 +39,19 @@ def typed_value(text: str, longhand: str) -> str:
     return value
 
 
+def typed_px(text: str) -> float:
+    """The px that typed text means: a number, or a sum that is worked out. Raises ValueNotUnderstood."""
+    try:
+        value = _SINGLE.match(typed_value(text, "margin-left"))  # which may be negative
+    except ValueNotUnderstood:
+        value = None
+    if value is None or value.group(2) != "px":
+        raise ValueNotUnderstood(
+            f"“{text.strip()}” is no number of px.", remedy="Type px, such as 300 or 620-54."
+        )
+    return float(value.group(1))
+
+
 def _worked_out(text: str) -> str | None:
     """`620-54` as one number with its unit; None if it is no such sum."""
     match = _SUM.match(text)

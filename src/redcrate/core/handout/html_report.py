@@ -70,12 +70,12 @@ def html_report(
 ) -> str:
     """The report as an HTML document.
 
-    elements: those that get a section. found: the page's findings at all widths that are told. step: called with the
+    elements: those that get a section. found: the page's findings at all widths that are told; none for a
+    worksheet. step: called with the
     number of finished sections; what it raises ends the work.
     """
     options = options or ReportOptions()
     chosen = {e.index for e in elements}
-    found = found if options.blank is None else ()
     told = {id(h): _told(h, chosen) for h in found}
     sections = []
     for number, element in enumerate(elements):

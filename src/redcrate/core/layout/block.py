@@ -28,9 +28,10 @@ from redcrate.core.layout.fragments import (
     Placed,
     Refusal,
 )
-from redcrate.core.layout.line_boxes import aligned_start, relative_shift
 from redcrate.core.layout.margins import NO_MARGINS, MarginGroup, MarginSet
+from redcrate.core.layout.relative import relative_shift
 from redcrate.core.layout.space import ConstraintSpace, Mode, Sizing
+from redcrate.core.layout.text_alignment import aligned_start
 from redcrate.core.layout.widths import block_align
 from redcrate.core.text.inline_fonts import inline_font
 from redcrate.core.units import STEP, ZERO, LayoutUnit

@@ -19,7 +19,7 @@ from redcrate.core.layout.floats import FloatContext
 from redcrate.core.layout.fragments import ContentSizes, Fragment, OutOfFlowCandidate, Placed
 from redcrate.core.layout.grid.context import GridContext
 from redcrate.core.layout.inline import InlineContext
-from redcrate.core.layout.line_boxes import relative_shift
+from redcrate.core.layout.relative import relative_shift
 from redcrate.core.layout.replaced import ReplacedContext
 from redcrate.core.layout.space import MEASURING, ConstraintSpace, Sizing
 from redcrate.core.layout.table.context import TableContext, TablePartContext

@@ -12,7 +12,7 @@ from redcrate.core.layout.contexts import Content, FlowArea, LayoutRun
 from redcrate.core.layout.edges import border_and_padding
 from redcrate.core.layout.fieldset_facts import FieldsetFacts
 from redcrate.core.layout.fragments import ContentSizes, Fragment, Placed
-from redcrate.core.layout.line_boxes import relative_shift
+from redcrate.core.layout.relative import relative_shift
 from redcrate.core.layout.space import ConstraintSpace
 from redcrate.core.layout.widths import block_align
 from redcrate.core.units import ZERO, LayoutUnit

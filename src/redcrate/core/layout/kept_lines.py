@@ -11,8 +11,8 @@ from redcrate.core.boxes.box import Box
 from redcrate.core.geometry import SIDES
 from redcrate.core.layout.contexts import Content, FlowArea
 from redcrate.core.layout.inline_items import InlineContent, ItemKind
-from redcrate.core.layout.line_boxes import aligned_start
 from redcrate.core.layout.line_breaking import UNBOUNDED, BrokenLine
+from redcrate.core.layout.text_alignment import aligned_start
 from redcrate.core.style.computed import ComputedStyle
 from redcrate.core.units import ZERO, LayoutUnit
 

@@ -3,7 +3,7 @@
 Vertical places are first counted from the root baseline, downwards, then from the line's top.
 """
 
-from collections.abc import Callable, Sequence
+from collections.abc import Callable
 from dataclasses import dataclass, replace
 from typing import TypeAlias
 
@@ -22,9 +22,10 @@ from redcrate.core.layout.fragments import (
 )
 from redcrate.core.layout.inline_items import Item, ItemKind
 from redcrate.core.layout.line_breaking import BrokenLine, Stretch
+from redcrate.core.layout.relative import relative_shift
+from redcrate.core.layout.text_alignment import aligned_start
 from redcrate.core.markup.elements import DocumentMode
 from redcrate.core.style.computed import ComputedStyle
-from redcrate.core.style.properties import BLOCK_ALIGNS
 from redcrate.core.text.inline_fonts import InlineFont, inline_font
 from redcrate.core.units import ZERO, LayoutUnit, from_px
 
@@ -492,26 +493,6 @@ class _LineWork:
         )
 
 
-def aligned_start(style: ComputedStyle, free: LayoutUnit, *, ends: bool) -> tuple[LayoutUnit, bool]:
-    """§16.2: where a line with that much room left begins, and whether it is justified instead.
-
-    ends: it is the last one, or ended by a forced break.
-    """
-    align = BLOCK_ALIGNS.get(style.text_align, style.text_align)
-    if ends and style.text_align_last != "auto":
-        align = style.text_align_last
-    elif align == "justify" and ends:
-        align = "start"
-    rtl = style.direction == "rtl"
-    if align == "start":
-        align = "right" if rtl else "left"
-    elif align == "end":
-        align = "left" if rtl else "right"
-    if align == "right":
-        return free, False
-    return (free // 2, False) if align == "center" else (ZERO, align == "justify")
-
-
 def _is_cloned(box: Box) -> bool:
     """Whether an inline box has its edges on every line: CSS Break 4 §5.1."""
     return box.style.box_decoration_break == "clone"
@@ -563,34 +544,3 @@ def atomic_baseline(fragment: Fragment) -> LayoutUnit:
     if fragment.last_baseline is None or (clips and fragment.box.intrinsic is None):
         return fragment.margin_height
     return fragment.margin.top + fragment.last_baseline
-
-
-def relative_shift(
-    style: ComputedStyle, cb_width: LayoutUnit, cb_height: LayoutUnit | None, direction: str
-) -> tuple[LayoutUnit, LayoutUnit]:
-    """§9.4.3: how far relative positioning moves a box; nothing else moves with it.
-
-    direction: of the containing block; it decides which of two offsets counts.
-    """
-    if style.position != "relative":
-        return ZERO, ZERO
-    left = None if isinstance(style.left, str) else style.left.resolve(cb_width)
-    right = None if isinstance(style.right, str) else style.right.resolve(cb_width)
-    if left is not None and right is not None:
-        x = -right if direction == "rtl" else left
-    else:
-        x = left if left is not None else -(right or ZERO)
-    vertical: list[LayoutUnit | None] = []
-    for value in (style.top, style.bottom):
-        unknown = isinstance(value, str) or (value.has_percent and cb_height is None)
-        if isinstance(value, str) or unknown:
-            vertical.append(None)
-        else:
-            vertical.append(value.resolve(cb_height or ZERO))
-    top, bottom = vertical
-    return x, top if top is not None else -(bottom or ZERO)
-
-
-def texts_in(content: Sequence[LineContent]) -> list[TextPiece]:
-    """The text pieces of a line."""
-    return [p for p in content if isinstance(p, TextPiece)]

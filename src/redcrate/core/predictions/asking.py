@@ -29,13 +29,14 @@ def question_about(
     element = subject_of(before, after, selected)
     if element is None:
         return None
-    known = _given(said)
-    found = [
-        q
-        for q in _questions(before, after, element)
-        if not isinstance(q, NumberQuestion) or format_px(q.after.amount) not in known
-    ]
-    return next((q for q in found if q.kind != last), found[0] if found else None)
+    known, first = _given(said), None
+    for question in _questions(before, after, element):
+        if isinstance(question, NumberQuestion) and format_px(question.after.amount) in known:
+            continue
+        if question.kind != last:
+            return question
+        first = first or question
+    return first
 
 
 def _given(said: str) -> set[str]:
@@ -55,13 +56,20 @@ def _questions(before: Page, after: Page, element: Element) -> Iterator[Question
     row = None if flows else row_question(before, after, element)
     if row is not None:
         yield row
-    place = place_question(before, after, element, what_moves(before, after))
-    if place is not None and flows:
-        yield place
+    numbers, places = _numbers(before, after, element), _places(before, after, element)
+    for questions in (places, numbers) if flows else (numbers, places):
+        yield from questions
+
+
+def _numbers(before: Page, after: Page, element: Element) -> Iterator[Question]:
     both = both_of(before, after, element)
     if both is not None:
         yield from number_questions(both)
-    if place is not None and not flows:
+
+
+def _places(before: Page, after: Page, element: Element) -> Iterator[Question]:
+    place = place_question(before, after, element, what_moves(before, after))
+    if place is not None:
         yield place
 
 

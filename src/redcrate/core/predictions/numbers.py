@@ -68,7 +68,7 @@ def _widths(both: Both) -> Iterator[NumberQuestion]:
     ):
         one, other = _width_of(both.box, kind), _width_of(both.box_after, kind)
         if one.amount != other.amount:
-            why = _sum_said(across(both.page_after, both.element_after), kind)
+            why = sum_said(across(both.page_after, both.element_after), kind)
             yield NumberQuestion(kind, Topic.SUMS, both.element_after, words, one, other, why)
 
 
@@ -84,8 +84,11 @@ _INSIDE = {
 }
 
 
-def _sum_said(equation: Equation | None, kind: str) -> str:
-    """The terms that make it, added up; and where the content comes from."""
+def sum_said(equation: Equation | None, kind: str) -> str:
+    """The terms of an explanation that make a margin, border or content box, added up; where the content comes from.
+
+    "" without an explanation.
+    """
     if equation is None:
         return ""
     terms = [t for t in equation.terms if t.part in _INSIDE[kind] and not t.struck and t.used]
@@ -122,7 +125,7 @@ def _height(both: Both) -> Iterator[NumberQuestion]:
         return
     words = f"How high will {both.element.label} be, from border to border?"
     spans = [Span(False, r.y, r.bottom, r.x) for r in (one, other)]
-    why = _sum_said(down(both.page_after, both.element_after), "border")
+    why = sum_said(down(both.page_after, both.element_after), "border")
     yield NumberQuestion("height", Topic.SUMS, both.element_after, words, spans[0], spans[1], why)
 
 

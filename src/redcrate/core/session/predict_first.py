@@ -4,7 +4,7 @@ from dataclasses import dataclass
 
 from redcrate.core.edit.patch import Patch
 from redcrate.core.errors import EditRefused
-from redcrate.core.page import Page, PageSource
+from redcrate.core.page import PageSource
 from redcrate.core.predictions.answering import Answer, Told, told
 from redcrate.core.predictions.asking import question_about
 from redcrate.core.predictions.question import Question
@@ -120,9 +120,13 @@ class PredictFirst:
             self._doing = False
         self.told = None
 
-    def preview(self, owner: object, page: Page | None) -> None:
-        """Show what a change would do, unless that is to be predicted; None: no longer."""
-        self._views.preview(owner, None if self.on else page)
+    def preview(self, owner: object, patch: Patch | None) -> None:
+        """Show what a patch would do, unless that is to be predicted; None: no longer.
+
+        Raises EditRefused and LayoutBug as `Editor.page_after` does.
+        """
+        shown = None if self.on else patch
+        self._views.preview(owner, None if shown is None else self._editor.page_after(shown))
 
     def _changed(self, change: Change) -> None:
         """A change that waits fits the texts as they were; an outcome is of its page and element."""

@@ -27,8 +27,8 @@ from redcrate.core.layout.fragments import (
     OutOfFlowCandidate,
     Placed,
 )
-from redcrate.core.layout.line_boxes import relative_shift
 from redcrate.core.layout.margins import NO_MARGINS
+from redcrate.core.layout.relative import relative_shift
 from redcrate.core.layout.space import ConstraintSpace
 from redcrate.core.layout.widths import shared_margins
 from redcrate.core.units import ZERO, LayoutUnit

@@ -31,8 +31,8 @@ from redcrate.core.layout.grid.track_sizing import Constraint, Spanning, TrackSi
 from redcrate.core.layout.grid.tracks import Track, collapsed_track, gaps_in, new_track
 from redcrate.core.layout.grid_facts import GridArea, GridFacts
 from redcrate.core.layout.heights import definite_height
-from redcrate.core.layout.line_boxes import relative_shift
 from redcrate.core.layout.margins import NO_MARGINS
+from redcrate.core.layout.relative import relative_shift
 from redcrate.core.layout.space import ConstraintSpace
 from redcrate.core.layout.widths import shared_margins
 from redcrate.core.style.computed import ComputedStyle

@@ -20,8 +20,8 @@ from redcrate.core.layout.fragments import (
 )
 from redcrate.core.layout.intrinsic import contributions
 from redcrate.core.layout.known_height import known_height
-from redcrate.core.layout.line_boxes import relative_shift
 from redcrate.core.layout.margins import NO_MARGINS
+from redcrate.core.layout.relative import relative_shift
 from redcrate.core.layout.space import ConstraintSpace, ForcedSize, Sizing
 from redcrate.core.layout.table.borders import TableBorders
 from redcrate.core.layout.table.column_measures import (

@@ -1,0 +1,25 @@
+"""Where a line of text stands in its room: CSS 2.2 §16.2, CSS Text 3 §6."""
+
+from redcrate.core.style.computed import ComputedStyle
+from redcrate.core.style.properties import BLOCK_ALIGNS
+from redcrate.core.units import ZERO, LayoutUnit
+
+
+def aligned_start(style: ComputedStyle, free: LayoutUnit, *, ends: bool) -> tuple[LayoutUnit, bool]:
+    """§16.2: where a line with that much room left begins, and whether it is justified instead.
+
+    ends: it is the last one, or ended by a forced break.
+    """
+    align = BLOCK_ALIGNS.get(style.text_align, style.text_align)
+    if ends and style.text_align_last != "auto":
+        align = style.text_align_last
+    elif align == "justify" and ends:
+        align = "start"
+    rtl = style.direction == "rtl"
+    if align == "start":
+        align = "right" if rtl else "left"
+    elif align == "end":
+        align = "left" if rtl else "right"
+    if align == "right":
+        return free, False
+    return (free // 2, False) if align == "center" else (ZERO, align == "justify")
