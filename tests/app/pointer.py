@@ -1,7 +1,7 @@
 """Driving real widgets as a person does: the pointer presses, moves and lets go; keys are struck."""
 
 from PyQt6.QtCore import QEvent, QPoint, QPointF, Qt
-from PyQt6.QtGui import QMouseEvent
+from PyQt6.QtGui import QEnterEvent, QMouseEvent
 from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QApplication, QComboBox, QLineEdit, QListView, QTableWidget, QWidget
 
@@ -96,3 +96,10 @@ def point_at(view: QListView, row: int) -> None:
     QTest.mouseMove(viewport, at + QPoint(1, 1))
     QTest.mouseMove(viewport, at)
     QApplication.processEvents()
+
+
+def hover(button: QWidget, *, over: bool) -> None:
+    """Let the pointer come over a button, or go."""
+    at = QPointF(3, 3)
+    event = QEnterEvent(at, at, at) if over else QEvent(QEvent.Type.Leave)
+    QApplication.sendEvent(button, event)

@@ -5,9 +5,9 @@ import shutil
 from pathlib import Path
 
 import pytest
-from PyQt6.QtCore import QEvent, QPointF, Qt
-from PyQt6.QtGui import QColor, QEnterEvent
-from PyQt6.QtWidgets import QApplication, QLabel, QPushButton
+from PyQt6.QtCore import Qt
+from PyQt6.QtGui import QColor
+from PyQt6.QtWidgets import QLabel, QPushButton
 from pytestqt.qtbot import QtBot
 
 from redcrate.app.bench.arranging import button_texts
@@ -17,7 +17,7 @@ from redcrate.app.window import Window
 from redcrate.core.edit.patch import Patch, TextEdit
 from redcrate.core.findings import Severity
 from tests.app.conftest import element, make_window
-from tests.app.pointer import press
+from tests.app.pointer import hover, press
 from tests.conftest import ROOT
 
 
@@ -27,13 +27,6 @@ def draft(qtbot: QtBot, tmp_path: Path) -> Window:
     folder = tmp_path / "draft"
     shutil.copytree(ROOT / "demo" / "ploverfield-draft", folder)
     return make_window(qtbot, folder / "index.html")
-
-
-def hover(button: QPushButton, *, over: bool) -> None:
-    """Let the pointer come over a button, or go."""
-    at = QPointF(3, 3)
-    event = QEnterEvent(at, at, at) if over else QEvent(QEvent.Type.Leave)
-    QApplication.sendEvent(button, event)
 
 
 def test_findings_come_by_themselves(qtbot: QtBot, draft: Window) -> None:

@@ -20,7 +20,7 @@ from redcrate.core.geometry import Rect
 from redcrate.core.session import Session
 from redcrate.core.units import from_px
 from tests.app.conftest import click, element, make_window, outer_on_sheet
-from tests.app.pointer import choose, drag, look_through, press, type_over
+from tests.app.pointer import choose, drag, hover, look_through, press, type_over
 from tests.conftest import ROOT
 
 
@@ -232,7 +232,7 @@ def test_a_fix_waits_too(qtbot: QtBot, tmp_path: Path, monkeypatch: pytest.Monke
     press(bench.width_bar.predicts)
     press(bench.side_buttons["Findings"])
     qtbot.waitUntil(lambda: found.knows_all, timeout=8000)
-    number = next(i for i, f in enumerate(found.findings) if f.family == "unit-missing")
+    number = next(i for i, f in enumerate(found.findings) if f.family == "nearly-centred")
     item = found.list.item(number)
     found.list.scrollToItem(item)
     press(found.list.viewport(), found.list.visualItemRect(item).center())
@@ -240,7 +240,7 @@ def test_a_fix_waits_too(qtbot: QtBot, tmp_path: Path, monkeypatch: pytest.Monke
     assert found.opened is not None and draft.session is not None
     fix = next(b for b in found.opened.findChildren(FixButton) if b.isVisible())
     before, views = text(draft), draft.session.views
-    fix.looked_at.emit(True)
+    hover(fix, over=True)
     assert views.shown_page is views.page
     press(fix)
     assert bench.prediction.isVisible() and text(draft) == before and not draft.sentence.text()
