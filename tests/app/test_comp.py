@@ -148,6 +148,14 @@ def test_measured_and_given(qtbot: QtBot, window: Window, bench: Bench) -> None:
     assert session.document.texts() == before
     drag(sheet, at(bench, 103, 300), at(bench, 281, 304), ALT)
     assert bench.comp.found.text() == "178 px across", "with Alt nothing is caught"
+    choose(bench.comp.give_to, "border box width")
+    press(bench.width_bar.predicts)
+    press(bench.comp.give)
+    assert bench.prediction.isVisible() and session.document.texts() == before, (
+        "it is a change like others"
+    )
+    press(bench.prediction.at_once)
+    assert session.document.texts() != before
 
 
 def test_measured_with_the_keyboard(qtbot: QtBot, window: Window, bench: Bench) -> None:

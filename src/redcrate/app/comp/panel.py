@@ -317,11 +317,12 @@ class CompPanel(QWidget):
     def _give(self) -> None:
         try:
             plan = self._plan()
-            self._session.editor.apply(plan.patch)
+            done = self._session.predict_first.offer(plan.patch, said=plan.asked)
         except RedCrateError as problem:
             self.said.emit(problem.sentence, True)
             return
-        self.said.emit(f"Wrote {'; '.join(plan.lines)}. {plan.note}".strip(), False)
+        if done:
+            self.said.emit(f"Wrote {'; '.join(plan.lines)}. {plan.note}".strip(), False)
 
 
 def _small(text: str) -> QLabel:
