@@ -3,6 +3,7 @@
 from dataclasses import dataclass
 from typing import Literal, TypeAlias
 
+from redcrate.core.made_often import made_often
 from redcrate.core.units import ZERO, LayoutUnit
 
 Axis: TypeAlias = Literal["across", "down"]
@@ -10,6 +11,7 @@ Side: TypeAlias = Literal["top", "right", "bottom", "left"]
 SIDES: tuple[Side, ...] = ("top", "right", "bottom", "left")  # as shorthands list them
 
 
+@made_often
 @dataclass(frozen=True, slots=True)
 class Edges:
     """One amount for each side of a box, 1/64 px."""
@@ -38,6 +40,7 @@ class Edges:
 NO_EDGES = Edges()
 
 
+@made_often
 @dataclass(frozen=True, slots=True)
 class Rect:
     """A rectangle on the page, 1/64 px, y downwards from the top left of the page."""

@@ -22,6 +22,7 @@ from redcrate.core.layout.fragments import (
     Placed,
     TextPiece,
 )
+from redcrate.core.made_often import made_often
 from redcrate.core.markup.elements import Element, Markup
 from redcrate.core.notices import Notice, NoticeKind
 from redcrate.core.own_faults import own_faults
@@ -54,6 +55,7 @@ class PageSource:
     families: Mapping[str, WebFamily] = field(default_factory=dict)
 
 
+@made_often
 @dataclass(frozen=True, slots=True, eq=False)
 class PlacedBox:
     """A fragment with its place on the page, and the box it stands in."""
@@ -74,6 +76,7 @@ class PlacedBox:
         return self.rect.inset(fragment.border).inset(fragment.padding)
 
 
+@made_often
 @dataclass(frozen=True, slots=True, eq=False)
 class ElementBox:
     """The geometry of one element.

@@ -21,6 +21,7 @@ from redcrate.core.boxes.table_boxes import (
     is_part,
     with_tables,
 )
+from redcrate.core.made_often import made_often
 from redcrate.core.markup.elements import Element
 from redcrate.core.style.anonymous import inherited_style
 from redcrate.core.style.computed import ComputedStyle
@@ -33,6 +34,7 @@ def is_block_child(box: Box) -> bool:
     return box.in_flow and not box.is_inline_level
 
 
+@made_often
 @dataclass(frozen=True, slots=True)
 class _Wrapped:
     """The children that a box gets, and which formatting context lays them out."""

@@ -19,6 +19,7 @@ from redcrate.core.explain.terms import Source, physical_winner, written_value
 from redcrate.core.findings.finding import Fix, MakeFix
 from redcrate.core.geometry import SIDES, Rect
 from redcrate.core.layout.fragments import Placed, SizeReason, TextPiece
+from redcrate.core.made_often import made_often
 from redcrate.core.markup.elements import Element
 from redcrate.core.page import ElementBox, Page, PlacedBox, text_pieces
 from redcrate.core.rows import Row, rows_of
@@ -32,6 +33,7 @@ T = TypeVar("T")
 LOUD = frozenset(((255, 0, 0), (0, 255, 0), (0, 0, 255), (255, 255, 0), (0, 255, 255), (255, 0, 255)))
 
 
+@made_often
 @dataclass(frozen=True, slots=True, eq=False)
 class SeenText:
     """A piece of text on a line. element: the block that the line belongs to. at: the box with the line."""

@@ -24,9 +24,11 @@ from redcrate.core.layout.fragments import (
 from redcrate.core.layout.known_height import KnownHeight
 from redcrate.core.layout.margins import MarginGroup, MarginSet
 from redcrate.core.layout.space import ConstraintSpace
+from redcrate.core.made_often import made_often
 from redcrate.core.units import LayoutUnit
 
 
+@made_often
 @dataclass(frozen=True, slots=True, eq=False)
 class Content:
     """What a formatting context makes of a box's content; places from its border box.
@@ -98,6 +100,7 @@ class ContainingBlock:
     direction: str
 
 
+@made_often
 @dataclass(frozen=True, slots=True, eq=False)
 class FlowArea:
     """Where the content of a box flows.

@@ -8,9 +8,11 @@ from dataclasses import dataclass
 from weakref import WeakKeyDictionary
 
 from redcrate.core.layout.fragments import Fragment, Placed
+from redcrate.core.made_often import made_often
 from redcrate.core.units import ZERO, LayoutUnit
 
 
+@made_often
 @dataclass(frozen=True, slots=True)
 class Extent:
     """What a fragment and all inside it cover.

@@ -20,8 +20,9 @@ from redcrate.core.layout.fragments import (
 from redcrate.core.layout.inline_items import InlineContent, Item, ItemKind
 from redcrate.core.layout.kept_lines import can_be_kept, kept
 from redcrate.core.layout.line_boxes import BuiltLine, LineBuilder, candidates_inside
-from redcrate.core.layout.line_breaking import BrokenLine, LineBreaker, LineStart
+from redcrate.core.layout.line_breaking import UNBOUNDED, BrokenLine, LineBreaker, LineStart
 from redcrate.core.layout.margins import NO_MARGINS
+from redcrate.core.layout.plain_lines import may_be_plain, plain_lines, plain_text
 from redcrate.core.layout.space import ConstraintSpace, Sizing
 from redcrate.core.text.inline_fonts import inline_font
 from redcrate.core.units import ZERO, LayoutUnit
@@ -52,8 +53,8 @@ def _flow(run: LayoutRun, box: Box, area: FlowArea) -> Content:
         record.keeps_lines = can_be_kept(box, content)
     lines = _Lines(run, box, area, content)
     found = lines.run_all()
-    if record.keeps_lines and area.lines_left is None and not lines.narrowed:
-        record.lines = kept(found, lines.strut_height, area, lines.broken)
+    if record.keeps_lines and lines.lines and area.lines_left is None and not lines.narrowed:
+        record.lines = kept(found, lines.strut_height, area, lines.least, lines.below)
     return found
 
 
@@ -136,8 +137,10 @@ class _Lines:
         self.y: LayoutUnit = ZERO
         self.indent: LayoutUnit = ZERO
         self.after_break = False
-        self.broken: list[tuple[BrokenLine, LayoutUnit]] = []  # with their indents
+        self.least: LayoutUnit = ZERO  # the widths between which all lines break as they do
+        self.below: LayoutUnit = UNBOUNDED
         self.narrowed = False  # by floats, anywhere
+        self.may_be_plain = may_be_plain(box.style, content)
 
     def run_all(self) -> Content:
         """All lines, then the absolute boxes that a relative inline box contains."""
@@ -151,7 +154,8 @@ class _Lines:
             indents = first or (indent.each_line and self.after_break)
             wanted = indents != indent.hanging
             self.indent = indent.length.resolve(self.area.width) if wanted else ZERO
-            place = self.line(place)
+            plain = self.plain_lines(place) if self.may_be_plain else None
+            place = self.line(place) if plain is None else plain
             first = False
         self.place_waiting()
         children = self.placed
@@ -222,6 +226,27 @@ class _Lines:
         last = self.lines[shown - 1]
         return last.y + last.height - self.area.y if shown else ZERO
 
+    def plain_lines(self, place: LineStart) -> LineStart | None:
+        """The lines that one text fills; returns where the next one begins, None where such lines cannot be."""
+        item = self.content.items[place.item]
+        if item.kind is not ItemKind.TEXT or self.builder.open_boxes or self.strut_height < 0:
+            return None
+        left, right = self.room(UNBOUNDED)
+        if (left, right - left) != (self.area.bfc_x, self.area.width):
+            return None
+        text = plain_text(self.content, item, place.offset, self.area.width)
+        if text is None:
+            return None
+        self.lines += plain_lines(self.builder, item, text.pieces, self.area.y + self.y)
+        self.y += len(text.pieces) * self.strut_height
+        self.bound(text.least, text.below)
+        self.after_break = False
+        return LineStart(place.item, text.start)
+
+    def bound(self, least: LayoutUnit, below: LayoutUnit) -> None:
+        """Some lines break as they do from one width to less than another."""
+        self.least, self.below = max(self.least, least), min(self.below, below)
+
     def line(self, place: LineStart) -> LineStart:
         """One line; returns where the next one begins."""
         self.place_waiting()
@@ -241,7 +266,7 @@ class _Lines:
             else:
                 self.narrowed = True
                 self.y = self.floats.next_step(self.area.bfc_y + self.y) - self.area.bfc_y
-        self.broken.append((broken, self.indent))
+        self.bound(broken.least + self.indent, broken.below + self.indent)
         self.narrowed = self.narrowed or right - left != self.area.width
         self.builder.take(built)
         self.lines.append(built.line)

@@ -11,8 +11,10 @@ from enum import Enum
 from itertools import groupby
 
 from redcrate.core.boxes.box import Box, BoxKind
+from redcrate.core.made_often import made_often
 from redcrate.core.style.computed import ComputedStyle
 from redcrate.core.text.breaks import NON_STARTERS, OBJECT, SMALL_KANA, SOFT_HYPHEN, break_opportunities
+from redcrate.core.text.cuts import Cuts, cuts_between
 from redcrate.core.text.inline_fonts import features_of, inline_font, shaping_size
 from redcrate.core.text.shaping import ShapedRun, shape
 from redcrate.core.units import ZERO, LayoutUnit, ceil_from_px
@@ -48,9 +50,11 @@ class Item:
     __slots__ = (
         "base",
         "box",
+        "cuts",
         "end",
         "extra",
         "face_size",
+        "is_plain",
         "kind",
         "positioned",
         "run",
@@ -72,6 +76,10 @@ class Item:
         self.face_size = 0.0
         self.scale = 1.0  # of the font size
         self.extra = bool(style.letter_spacing or style.word_spacing)
+        self.is_plain = (
+            False  # any piece of it is as wide as its advances say, without a space at the end
+        )
+        self.cuts: Cuts | None = None  # where it is plain, once they were asked for
         self.positioned: tuple[Box, ...] = ()  # the positioned inline boxes around, the outermost first
 
     @property
@@ -92,7 +100,14 @@ class Item:
                 px += self.style.word_spacing * sum(text[i] in " \u00a0" for i in range(start, end))
         return ceil_from_px(px)
 
+    def advance_in(self, room: LayoutUnit, start: int) -> float:
+        """How far its run has advanced, font units, where a line from `start` has used up a room of 1/64 px, about."""
+        run = self.run
+        assert run is not None
+        return run.sums[start - self.base] + room * run.face.upem / (64 * self.face_size)
 
+
+@made_often
 @dataclass(frozen=True, slots=True, eq=False, repr=False)
 class InlineContent:
     """All items of a block container's lines.
@@ -108,6 +123,14 @@ class InlineContent:
     has_lines: bool
     has_floats: bool
     tab_stop: LayoutUnit
+
+    def cuts_in(self, item: Item) -> Cuts | None:
+        """Where a text may end a line; None where its advances alone do not tell what fits."""
+        if item.cuts is None and item.is_plain and item.run is not None:
+            advances = item.run.sums
+            item.cuts = cuts_between(self.text, self.breaks, item.start, item.end, item.base, advances)
+            item.is_plain = item.cuts is not None
+        return item.cuts
 
 
 # CSS Text 3 §8.2: letter spacing is for typographic characters; these are none.
@@ -451,4 +474,11 @@ def _shape(items: list[Item], text: str) -> None:
             font.shaping_size
             if item.scale == 1.0
             else shaping_size(float(int(font.size * item.scale + 0.5)))
+        )
+        item.is_plain = (
+            not item.extra
+            and item.wraps
+            and item.style.white_space == "normal"
+            and item.face_size > 0
+            and SOFT_HYPHEN not in text
         )

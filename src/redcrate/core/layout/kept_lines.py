@@ -4,15 +4,14 @@ A line breaker tells between which widths each of its answers holds. Where nothi
 width, they are the same lines in a longer room.
 """
 
-from collections.abc import Sequence
 from dataclasses import dataclass, replace
 
 from redcrate.core.boxes.box import Box
 from redcrate.core.geometry import SIDES
 from redcrate.core.layout.contexts import Content, FlowArea
 from redcrate.core.layout.inline_items import InlineContent, ItemKind
-from redcrate.core.layout.line_breaking import UNBOUNDED, BrokenLine
 from redcrate.core.layout.text_alignment import aligned_start
+from redcrate.core.made_often import made_often
 from redcrate.core.style.computed import ComputedStyle
 from redcrate.core.units import ZERO, LayoutUnit
 
@@ -20,6 +19,7 @@ _FIXED = frozenset((ItemKind.TEXT, ItemKind.OPEN, ItemKind.CLOSE, ItemKind.BREAK
 _EDGES = tuple(f"{part}_{side}" for part in ("margin", "padding") for side in SIDES)
 
 
+@made_often
 @dataclass(frozen=True, slots=True, eq=False)
 class KeptLines:
     """What a container's lines came to. Good in any width from `least` to less than `below`, in the same place.
@@ -71,11 +71,9 @@ def kept(
     content: Content,
     strut: LayoutUnit,
     area: FlowArea,
-    broken: Sequence[tuple[BrokenLine, LayoutUnit]],
+    least: LayoutUnit,
+    below: LayoutUnit,
 ) -> KeptLines | None:
-    """The lines as they can serve again. strut: the height that each is tried with. broken: each with its indent."""
-    least, below = ZERO, UNBOUNDED
-    for line, indent in broken:
-        least, below = max(least, line.least + indent), min(below, line.below + indent)
+    """The lines as they can serve again. strut: the height that each is tried with. least, below: see KeptLines."""
     high = content.height + max(ZERO, strut)
-    return KeptLines(content, high, area.x, area.y, least, below) if broken and least < below else None
+    return KeptLines(content, high, area.x, area.y, least, below) if least < below else None

@@ -10,9 +10,11 @@ from redcrate.core.layout.containment import contained_height
 from redcrate.core.layout.fragments import Down, HeightLimit, HeightSource, SizeReason
 from redcrate.core.layout.heights import limited_height, percent_basis, used_height
 from redcrate.core.layout.space import ConstraintSpace
+from redcrate.core.made_often import made_often
 from redcrate.core.units import ZERO, LayoutUnit
 
 
+@made_often
 @dataclass(frozen=True, slots=True)
 class KnownHeight:
     """The height of one box in its space; 1/64 px.

@@ -24,6 +24,7 @@ from redcrate.core.layout.inline_items import Item, ItemKind
 from redcrate.core.layout.line_breaking import BrokenLine, Stretch
 from redcrate.core.layout.relative import relative_shift
 from redcrate.core.layout.text_alignment import aligned_start
+from redcrate.core.made_often import made_often
 from redcrate.core.markup.elements import DocumentMode
 from redcrate.core.style.computed import ComputedStyle
 from redcrate.core.text.inline_fonts import InlineFont, inline_font
@@ -143,6 +144,7 @@ class LineBuilder:
         return relative_shift(style, self.cb_width, self.cb_height, self.block.direction)
 
 
+@made_often
 @dataclass(frozen=True, slots=True, eq=False)
 class BuiltLine:
     """A line box, the absolute boxes met on it, and the inline boxes that are still open at its end."""

@@ -12,14 +12,16 @@ from typing import TypeAlias
 from redcrate.core.boxes.box import Box
 from redcrate.core.layout.edges import border_and_padding, margin_or_zero
 from redcrate.core.layout.inline_items import KEEPS_SPACES, InlineContent, Item, ItemKind
+from redcrate.core.made_often import made_often
 from redcrate.core.text.breaks import SOFT_HYPHEN
+from redcrate.core.text.cuts import Cuts
 from redcrate.core.text.inline_fonts import hyphen_of, hyphen_width
 from redcrate.core.units import ZERO, LayoutUnit
 
 # Width of an atomic box's margin box, 1/64 px.
 AtomicWidth: TypeAlias = Callable[[Item], LayoutUnit]
 # Widths of text are rounded up, room is cut: what is 1/64 px too wide by that still fits, as in engines.
-_MERCY = LayoutUnit(1)
+MERCY = LayoutUnit(1)
 # A float in the line: (item, room used so far) → the line's new width, or None if it must wait.
 FloatMet: TypeAlias = Callable[[Item, LayoutUnit], LayoutUnit | None]
 UNBOUNDED = LayoutUnit(2**40)
@@ -36,6 +38,7 @@ class Stretch:
     hyphen: str = ""
 
 
+@made_often
 @dataclass(frozen=True, slots=True)
 class LineStart:
     """Where in the content a line begins: an item, and an offset in the text."""
@@ -44,6 +47,7 @@ class LineStart:
     offset: int
 
 
+@made_often
 @dataclass(frozen=True, slots=True, eq=False)
 class BrokenLine:
     """One line's worth of content.
@@ -170,7 +174,7 @@ class _Line:
         self.text = breaker.text
         self.at = place.item
         self.offset = place.offset
-        self.available = available + _MERCY
+        self.available = available + MERCY
         self.float_met = float_met
         self.narrowed = narrowed
         self.stretches: list[Stretch] = []
@@ -213,8 +217,8 @@ class _Line:
             self.at >= len(items),
             has_content=self.has_content,
             trimmed=self.removed,
-            least=self.least - _MERCY,
-            below=self.below - _MERCY,
+            least=self.least - MERCY,
+            below=self.below - MERCY,
         )
 
     def fits(self, width: LayoutUnit) -> bool:
@@ -304,6 +308,9 @@ class _Line:
 
     def last_fitting(self, item: Item, start: int, end: int) -> int | None:
         """The last break offset up to which the text fits."""
+        cuts = self.breaker.content.cuts_in(item)
+        if cuts is not None:
+            return self.last_cut(cuts, item, start)
         low, high = self.breaker.breaks_between(start, end)
         first = low
         breaks = self.breaker.breaks
@@ -315,6 +322,16 @@ class _Line:
             else:
                 high = middle
         return breaks[low - 1] if low > first else None
+
+    def last_cut(self, cuts: Cuts, item: Item, start: int) -> int | None:
+        """The same from the sums of the text's advances: only where these end, the room is asked for."""
+        first, last, text = cuts.behind(start), len(cuts.ends), self.text
+        found = bisect_right(cuts.sums, item.advance_in(self.available - self.position, start), first)
+        while found > first and not self.fits(item.width(start, cuts.ends[found - 1], text)):
+            found -= 1
+        while found < last and self.fits(item.width(start, cuts.ends[found], text)):
+            found += 1
+        return cuts.offsets[found - 1] if found > first else None
 
     @staticmethod
     def breaks_words(item: Item) -> bool:
@@ -427,7 +444,7 @@ class _Line:
         narrower = self.float_met(item, self.position - self.trailing_space())
         self.add(item, item.start, item.end, ZERO)
         if narrower is not None:
-            self.available = narrower + _MERCY
+            self.available = narrower + MERCY
         self.advance()
 
     def out_of_flow(self, item: Item) -> None:

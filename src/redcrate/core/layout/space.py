@@ -9,6 +9,7 @@ from enum import Enum
 from redcrate.core.geometry import Edges
 from redcrate.core.layout.floats import FloatContext
 from redcrate.core.layout.fragments import SizeReason
+from redcrate.core.made_often import made_often
 from redcrate.core.units import ZERO, LayoutUnit
 
 
@@ -48,6 +49,7 @@ class ForcedSize:
     content_shift: LayoutUnit = ZERO
 
 
+@made_often
 @dataclass(frozen=True, slots=True)
 class ConstraintSpace:
     """What a box is laid out in; 1/64 px.

@@ -9,6 +9,7 @@ from collections.abc import Callable, Iterator
 from dataclasses import dataclass, field
 from enum import Enum
 
+from redcrate.core.made_often import made_often
 from redcrate.core.markup.source_text import SourceText
 
 HTML_NAMESPACE = "http://www.w3.org/1999/xhtml"
@@ -22,6 +23,7 @@ class DocumentMode(Enum):
     QUIRKS = "quirks"
 
 
+@made_often
 @dataclass(frozen=True, slots=True)
 class Span:
     """A run of characters of a source text: offsets, the end excluded."""

@@ -7,6 +7,7 @@ from dataclasses import dataclass
 from enum import Enum
 
 from redcrate.core.geometry import Rect
+from redcrate.core.made_often import made_often
 from redcrate.core.markup.elements import Element
 from redcrate.core.page import PlacedBox
 from redcrate.core.units import ZERO, LayoutUnit
@@ -22,6 +23,7 @@ class RowKind(Enum):
     CELLS = "cells of a table's row"
 
 
+@made_often
 @dataclass(frozen=True, slots=True)
 class RowItem:
     """One block of a row. margin_box: where the flow put it, relative positioning apart."""
@@ -31,6 +33,7 @@ class RowItem:
     side: str  # "left" or "right" for floats, "" in a line
 
 
+@made_often
 @dataclass(frozen=True, slots=True)
 class Gap:
     """What stands between two items of a line, or before the first or after the last one.

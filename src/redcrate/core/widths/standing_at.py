@@ -5,6 +5,7 @@ from dataclasses import dataclass
 from enum import Enum
 
 from redcrate.core.explain.refused import refused_places
+from redcrate.core.made_often import made_often
 from redcrate.core.markup.elements import Element
 from redcrate.core.page import ElementBox, Page
 from redcrate.core.rows import Row, rows_of
@@ -23,6 +24,7 @@ class Quantity(Enum):
     OVER = "content beyond its box"
 
 
+@made_often
 @dataclass(frozen=True, slots=True)
 class ElementState:
     """One element at one width.

@@ -1,0 +1,99 @@
+"""Lines that hold one text alone come out as all other lines do, and where they cannot be such they are not."""
+
+import pytest
+from hypothesis import HealthCheck, given, settings
+from hypothesis import strategies as st
+
+from redcrate.core.layout import inline
+from redcrate.core.layout.inline_items import InlineContent
+from redcrate.core.page import Page, compute_page
+from redcrate.core.style.media import Viewport
+from redcrate.core.text.cuts import cuts_between
+from tests.conftest import PageOf
+from tests.laws import check_laws, geometry
+
+_WORDS = ["tide", "a", "reed-bed", "windbreak", "fi", "AVAVA", "water\u00adbutts", "kale,", "(marram)"]
+_STYLES = [
+    "",
+    "text-align: center",
+    "text-align: right",
+    "text-align: justify",
+    "direction: rtl",
+    "text-indent: 2em",
+    "letter-spacing: 1px",
+    "white-space: pre-wrap",
+    "white-space: nowrap",
+    "overflow-wrap: anywhere",
+    "line-height: 0",
+    "font-variant-caps: small-caps",
+    "font-size: 13.37px; line-height: 1.3",
+]
+
+
+def lines_of(page: Page) -> list[object]:
+    """Everything that is known of the lines of a page, with the pieces of text on them."""
+    found: list[object] = []
+    for at in page.in_order:
+        for line in at.fragment.lines:
+            found.append(
+                (line.x, line.y, line.width, line.height, line.baseline, line.used, line.trimmed)
+            )
+            found.append((line.strut_ascent, line.strut_descent))
+            for piece in line.content:
+                names = set(type(piece).__slots__) - {"fragment"}
+                found.append([getattr(piece, name) for name in sorted(names)])
+    return found
+
+
+def one_by_one(page: Page, width: float) -> Page:
+    """The page at a width, its lines broken by halving and built one by one."""
+    with pytest.MonkeyPatch.context() as patch:
+        patch.setattr(inline, "may_be_plain", lambda *_: False)
+        patch.setattr(InlineContent, "cuts_in", lambda *_: None)
+        return compute_page(page.source, Viewport(width, 800))
+
+
+@settings(max_examples=60, suppress_health_check=[HealthCheck.function_scoped_fixture])
+@given(
+    words=st.lists(st.sampled_from(_WORDS), min_size=1, max_size=40),
+    marked=st.integers(0, 40),
+    style=st.sampled_from(_STYLES),
+    width=st.integers(20, 400),
+    beside=st.booleans(),
+)
+def test_plain_lines_are_like_all_others(
+    page_of: PageOf, words: list[str], marked: int, style: str, width: int, beside: bool
+) -> None:
+    """A text with an inline box in it, in all manners of lines, beside a float or not: broken and built both ways."""
+    first, rest = " ".join(words[:marked]), " ".join(words[marked:])
+    side = "<div style='float:left;width:30px;height:40px'></div>" if beside else ""
+    body = f"{side}<p style='{style}'>{first} <em>{rest}</em> {first}</p><p>{rest}</p>"
+    page = page_of(body, "p { margin: 0 }", width, laws=False)
+    other = one_by_one(page, width)
+    assert geometry(page) == geometry(other)
+    assert [str(n) for n in lines_of(page)] == [str(n) for n in lines_of(other)]
+
+
+def test_most_lines_are_plain(page_of: PageOf, monkeypatch: pytest.MonkeyPatch) -> None:
+    """Of a long text only the line in which it ends is broken as others are."""
+    broken = []
+    breaks = inline.LineBreaker.next_line
+
+    def counting(*given: object, **named: object) -> object:
+        broken.append(1)
+        return breaks(*given, **named)  # type: ignore[arg-type]
+
+    monkeypatch.setattr(inline.LineBreaker, "next_line", counting)
+    page = page_of(
+        f"<p id=p>{'tide and kale ' * 40}</p>", "p { margin: 0; text-align: center }", 300, laws=False
+    )
+    lines = [line for at in page.in_order for line in at.fragment.lines]
+    assert len(lines) > 10 and len(broken) == 1
+    assert {line.width for line in lines} == {300 * 64}
+    check_laws(page)
+
+
+def test_a_text_that_runs_backwards_has_no_cuts() -> None:
+    """What is behind a cut is further on; where spacing takes more than a letter gives, it is not."""
+    assert cuts_between("ab cd", (3,), 0, 5, 0, (0, 5, 9, 4, 8, 9)) is not None
+    assert cuts_between("a b c d", (2, 4, 6), 0, 7, 0, (0, 9, 8, 7, 6, 5, 4, 3)) is None
