@@ -1,5 +1,7 @@
 """Lines serve again in a container of about the same width, and only where they break alike."""
 
+from collections.abc import Callable
+
 import pytest
 
 from redcrate.core.layout import inline
@@ -55,13 +57,14 @@ def test_most_lines_of_a_page_are_not_broken_again(monkeypatch: pytest.MonkeyPat
     from redcrate.core.files.trial import Trial
 
     counted = []
-    breaks = inline.LineBreaker.next_line
+    for name in ("plain_content", "_Lines"):
+        works = getattr(inline, name)
 
-    def counting(*given: object, **named: object) -> object:
-        counted.append(1)
-        return breaks(*given, **named)  # type: ignore[arg-type]
+        def counting(*given: object, works: Callable[..., object] = works) -> object:
+            counted.append(1)
+            return works(*given)
 
-    monkeypatch.setattr(inline.LineBreaker, "next_line", counting)
+        monkeypatch.setattr(inline, name, counting)
     trial = Trial.of_file(DEMO)
     page = trial.page(Viewport(900, 800))
     first = len(counted)

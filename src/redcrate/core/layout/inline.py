@@ -22,7 +22,7 @@ from redcrate.core.layout.kept_lines import can_be_kept, kept
 from redcrate.core.layout.line_boxes import BuiltLine, LineBuilder, candidates_inside
 from redcrate.core.layout.line_breaking import UNBOUNDED, BrokenLine, LineBreaker, LineStart
 from redcrate.core.layout.margins import NO_MARGINS
-from redcrate.core.layout.plain_lines import may_be_plain, plain_lines, plain_text
+from redcrate.core.layout.plain_lines import plain_content, plain_text
 from redcrate.core.layout.space import ConstraintSpace, Sizing
 from redcrate.core.text.inline_fonts import inline_font
 from redcrate.core.units import ZERO, LayoutUnit
@@ -51,6 +51,11 @@ def _flow(run: LayoutRun, box: Box, area: FlowArea) -> Content:
     content = run.cache.inline_content(box)
     if record.keeps_lines is None:
         record.keeps_lines = can_be_kept(box, content)
+    plain = plain_content(box.style, content, area) if box.first_line is None else None
+    if plain is not None:
+        found, least, below = plain
+        record.lines = kept(found, ZERO, area, least, below) if record.keeps_lines else None
+        return found
     lines = _Lines(run, box, area, content)
     found = lines.run_all()
     if record.keeps_lines and lines.lines and area.lines_left is None and not lines.narrowed:
@@ -140,7 +145,6 @@ class _Lines:
         self.least: LayoutUnit = ZERO  # the widths between which all lines break as they do
         self.below: LayoutUnit = UNBOUNDED
         self.narrowed = False  # by floats, anywhere
-        self.may_be_plain = may_be_plain(box.style, content)
 
     def run_all(self) -> Content:
         """All lines, then the absolute boxes that a relative inline box contains."""
@@ -154,7 +158,7 @@ class _Lines:
             indents = first or (indent.each_line and self.after_break)
             wanted = indents != indent.hanging
             self.indent = indent.length.resolve(self.area.width) if wanted else ZERO
-            plain = self.plain_lines(place) if self.may_be_plain else None
+            plain = self.plain_lines(place) if self.content.may_be_plain else None
             place = self.line(place) if plain is None else plain
             first = False
         self.place_waiting()
@@ -229,7 +233,7 @@ class _Lines:
     def plain_lines(self, place: LineStart) -> LineStart | None:
         """The lines that one text fills; returns where the next one begins, None where such lines cannot be."""
         item = self.content.items[place.item]
-        if item.kind is not ItemKind.TEXT or self.builder.open_boxes or self.strut_height < 0:
+        if item.kind is not ItemKind.TEXT or self.builder.open_boxes:
             return None
         left, right = self.room(UNBOUNDED)
         if (left, right - left) != (self.area.bfc_x, self.area.width):
@@ -237,11 +241,11 @@ class _Lines:
         text = plain_text(self.content, item, place.offset, self.area.width)
         if text is None:
             return None
-        self.lines += plain_lines(self.builder, item, text.pieces, self.area.y + self.y)
+        self.lines += text.lines(self.box.style, self.area.x, self.area.y + self.y)
         self.y += len(text.pieces) * self.strut_height
         self.bound(text.least, text.below)
         self.after_break = False
-        return LineStart(place.item, text.start)
+        return LineStart(place.item + text.ends, text.start)
 
     def bound(self, least: LayoutUnit, below: LayoutUnit) -> None:
         """Some lines break as they do from one width to less than another."""

@@ -11,6 +11,7 @@ from enum import Enum
 from itertools import groupby
 
 from redcrate.core.boxes.box import Box, BoxKind
+from redcrate.core.layout.text_alignment import aligned_start
 from redcrate.core.made_often import made_often
 from redcrate.core.style.computed import ComputedStyle
 from redcrate.core.text.breaks import NON_STARTERS, OBJECT, SMALL_KANA, SOFT_HYPHEN, break_opportunities
@@ -114,7 +115,8 @@ class InlineContent:
 
     breaks: the offsets at which a line may begin, ascending. char_breaks: whether words may break
     anywhere when nothing else helps. has_lines: whether any line box will exist (CSS 2.2 §9.4.2).
-    tab_stop: the distance of tab stops; 0 where there is no tab.
+    tab_stop: the distance of tab stops; 0 where there is no tab. may_be_plain: whether lines can hold one text alone and
+    be as all others: none begins further in, is justified, or meets a float.
     """
 
     text: str
@@ -123,6 +125,7 @@ class InlineContent:
     has_lines: bool
     has_floats: bool
     tab_stop: LayoutUnit
+    may_be_plain: bool
 
     def cuts_in(self, item: Item) -> Cuts | None:
         """Where a text may end a line; None where its advances alone do not tell what fits."""
@@ -150,6 +153,15 @@ def tab_stop(style: ComputedStyle) -> LayoutUnit:
     kind, value = style.tab_size
     space = inline_font(style).space + style.letter_spacing + style.word_spacing
     return ceil_from_px(value * space if kind == "spaces" else value)
+
+
+def _may_be_plain(block: ComputedStyle) -> bool:
+    """Whether lines of a block begin where it does, and are not justified."""
+    indent = block.text_indent.length
+    justifies = any(aligned_start(block, LayoutUnit(64), ends=ends)[1] for ends in (False, True))
+    font = inline_font(block)
+    is_high = font.leading_ascent + font.leading_descent >= 0
+    return is_high and not (justifies or indent.px or indent.percent)
 
 
 def inline_content(box: Box) -> InlineContent:
@@ -191,7 +203,9 @@ class _Collector:
         self.shape_runs(text)
         breaks = self.breaks(text)
         stop = tab_stop(self.block.style) if "\t" in text else ZERO
-        return InlineContent(text, tuple(self.items), breaks, self.has_lines, self.has_floats, stop)
+        plain = self.has_lines and not self.has_floats and _may_be_plain(self.block.style)
+        items = tuple(self.items)
+        return InlineContent(text, items, breaks, self.has_lines, self.has_floats, stop, plain)
 
     def add(self, kind: ItemKind, box: Box, style: ComputedStyle, text: str = "") -> Item:
         """Append an item with its text."""
