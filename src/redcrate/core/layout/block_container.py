@@ -83,7 +83,7 @@ def _with_other_margins(twin: Fragment, space: ConstraintSpace, across: Across) 
     top, bottom = vertical_margins(twin.box, space.width)
     margin = Edges(top, across.margin_right, bottom, across.margin_left)
     down = twin.down if twin.down.basis == space.height else replace(twin.down, basis=space.height)
-    return replace(twin, across=across, down=down, margin=margin, made_of=twin.made_of or twin)
+    return twin.repeated(across, down, margin)
 
 
 def _natural_twin(

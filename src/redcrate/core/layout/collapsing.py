@@ -9,7 +9,7 @@ from dataclasses import dataclass, field
 from redcrate.core.boxes.box import Box, BoxKind
 from redcrate.core.layout.cache import LayoutCache
 from redcrate.core.layout.contexts import LayoutRun
-from redcrate.core.layout.edges import border_and_padding, margin_or_zero
+from redcrate.core.layout.edges import border_and_padding, margin_or_zero, margins_or_zero
 from redcrate.core.layout.floats import FloatContext
 from redcrate.core.layout.heights import definite_height, percent_basis
 from redcrate.core.layout.margins import MarginSet
@@ -21,11 +21,8 @@ from redcrate.core.units import STEP, ZERO, LayoutUnit
 
 def vertical_margins(box: Box, cb_width: LayoutUnit) -> tuple[LayoutUnit, LayoutUnit]:
     """Top and bottom margin; auto is 0 (§10.6.3)."""
-    style = box.style
-    return (
-        margin_or_zero(style.margin_top, cb_width),
-        margin_or_zero(style.margin_bottom, cb_width),
-    )
+    margins = margins_or_zero(box.style, cb_width)
+    return margins.top, margins.bottom
 
 
 def collapses_through(cache: LayoutCache, box: Box, cb_height: LayoutUnit | None) -> bool:
@@ -173,9 +170,8 @@ def top_margins(
 def _gather(box: Box, cb_width: LayoutUnit, cb_height: LayoutUnit | None, probe: _Probe) -> None:
     """Walk down first children with a loop; only boxes that collapse through recurse."""
     while True:
-        probe.margins = probe.margins.including(
-            box, "top", margin_or_zero(box.style.margin_top, cb_width)
-        )
+        top, _ = vertical_margins(box, cb_width)
+        probe.margins = probe.margins.including(box, "top", top)
         trims = "block-start" in box.style.margin_trim
         if trims or not open_top(box, cb_width) or box.children_inline:
             return

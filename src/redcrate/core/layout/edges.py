@@ -36,6 +36,7 @@ def margin_or_zero(value: OffsetValue, cb_width: LayoutUnit) -> LayoutUnit:
     return ZERO if isinstance(value, str) else value.resolve(cb_width)
 
 
+@lru_cache(maxsize=20_000)
 def margins_or_zero(style: ComputedStyle, cb_width: LayoutUnit) -> Edges:
     """All four margins where `auto` is 0."""
     return Edges(

@@ -125,7 +125,7 @@ class Layout:
         if known.down.basis == space.height:
             return known
         down = replace(known.down, basis=space.height)
-        fragment = replace(known, down=down, made_of=known.made_of or known)
+        fragment = known.repeated(known.across, down, known.margin)
         self._keep(record, space, fragment, kept.rises)
         return fragment
 

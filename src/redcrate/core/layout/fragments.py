@@ -344,4 +344,26 @@ class Fragment:
             margin_reason=reason,
             rest=rest,
         )
-        return replace(self, across=across, margin=margin, made_of=self.made_of or self)
+        return self.repeated(across, self.down, margin)
+
+    def repeated(self, across: Across, down: Down, margin: Edges) -> "Fragment":
+        """The same box with the same inside where the room around it is another one."""
+        return Fragment(
+            self.box,
+            self.width,
+            self.height,
+            margin,
+            self.border,
+            self.padding,
+            across,
+            down,
+            self.children,
+            self.lines,
+            self.first_baseline,
+            self.last_baseline,
+            self.out_of_flow,
+            self.groups,
+            self.end_margins,
+            self.made_of or self,
+            self.facts,
+        )

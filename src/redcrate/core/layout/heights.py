@@ -1,5 +1,7 @@
 """Used heights: CSS 2.2 §10.5, §10.6 and §10.7, without what the content itself measures."""
 
+from functools import lru_cache
+
 from redcrate.core.boxes.box import Box
 from redcrate.core.layout.fragments import Down, HeightLimit, HeightSource, SizeReason
 from redcrate.core.markup.elements import DocumentMode
@@ -108,6 +110,7 @@ def percent_basis(
     return None if given is None else limited_height(given, style, cb_height, extra)[0]
 
 
+@lru_cache(maxsize=20_000)
 def used_height(
     style: ComputedStyle,
     cb_height: LayoutUnit | None,

@@ -269,16 +269,20 @@ class _Line:
         if start >= end:
             self.advance()
             return
-        kept = item.style.white_space == "break-spaces"
-        if self.fits(item.width(start, end if kept else self.trimmed(start, end), self.text)):
+        text = self.text
+        shown = end
+        if text[end - 1] == " " and item.style.white_space != "break-spaces":
+            shown = self.trimmed(start, end)
+        width = item.width(start, shown, text)
+        if self.fits(width):
             self.has_content = True
             first, past = self.breaker.breaks_between(start, end)
             cut = self.breaker.breaks[past - 1] if past > first else None
-            if cut is not None and self.text[cut - 1] == SOFT_HYPHEN:
+            if cut is not None and text[cut - 1] == SOFT_HYPHEN:
                 cut = self.last_fitting(item, start, end)  # its hyphen must fit too
             if cut is not None:
                 self.opportunity = _Opportunity(len(self.stretches), self.at, start, cut)
-            self.add(item, start, end, item.width(start, end, self.text))
+            self.add(item, start, end, width if shown == end else item.width(start, end, text))
             self.advance()
             return
         self.too_long(item, start, end)

@@ -6,6 +6,7 @@ a callable, so that nothing is measured that is not asked for.
 
 from collections.abc import Callable
 from dataclasses import dataclass, replace
+from functools import lru_cache
 from typing import TypeAlias
 
 from redcrate.core.boxes.form_controls import FIELD
@@ -29,6 +30,8 @@ def content_width(
 
     With `box-sizing: border-box` the length includes `extra`: CSS Box Sizing 3 §3.3.
     """
+    if value in ("auto", "none"):
+        return None
     if isinstance(value, str):
         return _intrinsic_width(value, sizes, _available(style, cb_width, extra))
     if isinstance(value, FitContent):
@@ -98,6 +101,51 @@ def used_across(
 
     ratio: what a preferred aspect ratio says about an auto width.
     """
+    if space.forced is None and ratio is None and not _asks_content(style, space.sizing):
+        return _of_style_alone(
+            style, space.width, space.sizing, space.available, space.direction, space.align, extra
+        )
+    return _used_across(style, space, extra, sizes, ratio)
+
+
+@lru_cache(maxsize=20_000)
+def _of_style_alone(
+    style: ComputedStyle,
+    width: LayoutUnit,
+    sizing: Sizing,
+    available: LayoutUnit | None,
+    direction: str,
+    align: str,
+    extra: LayoutUnit,
+) -> Across:
+    """The used width where content has no say: all boxes of one style in rooms of one width have the same."""
+    space = ConstraintSpace(width, None, sizing, available, direction=direction, align=align)
+    return _used_across(style, space, extra, _not_asked, None)
+
+
+def _not_asked() -> ContentSizes:
+    raise AssertionError("content was asked for its size by a style that does not name it")
+
+
+@lru_cache(maxsize=5_000)
+def _asks_content(style: ComputedStyle, sizing: Sizing) -> bool:
+    """Whether the size of the content may count for a width."""
+    if sizing is Sizing.SHRINK_TO_FIT and style.width == "auto":
+        return True
+    values = (style.width, style.min_width, style.max_width)
+    return any(
+        isinstance(v, FitContent) or (isinstance(v, str) and v not in ("auto", "none", "stretch"))
+        for v in values
+    )
+
+
+def _used_across(
+    style: ComputedStyle,
+    space: ConstraintSpace,
+    extra: LayoutUnit,
+    sizes: SizesAsked,
+    ratio: RatioWidth | None,
+) -> Across:
     forced = space.forced
     if forced is not None and forced.width is not None:
         left = margin_or_zero(style.margin_left, space.width)
