@@ -32,6 +32,8 @@ class InnerDisplay(Enum):
     A block container's is block or inline by what it holds (CSS 2.2 §9.4).
     """
 
+    __hash__ = object.__hash__  # the context is looked up for each box
+
     BLOCKS = "block"
     LINES = "inline"
     FLEX = "flex"

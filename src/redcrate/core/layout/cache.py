@@ -45,8 +45,9 @@ def _forced_height(space: ConstraintSpace) -> tuple[object, ...] | None:
 
 
 def _gone(dead: "KeptFragment") -> None:
-    if dead.record.get(dead.space) is dead:
-        del dead.record[dead.space]
+    found = dead.record.pop(dead.space, None)
+    if found is not None and found is not dead:
+        dead.record.setdefault(dead.space, found)  # it was made anew meanwhile
 
 
 class BoxRecord:

@@ -162,6 +162,8 @@ def top_margins(
     cb_width, cb_height: of the box's containing block. y: the edge above all these margins, in the
     block formatting context; floats: those placed so far.
     """
+    if box.children_inline or box.establishes_bfc:  # nothing in it can meet them
+        return above.including(box, "top", vertical_margins(box, cb_width)[0])
     probe = _Probe(run, above, floats, y)
     _gather(box, cb_width, cb_height, probe)
     return probe.margins

@@ -218,6 +218,8 @@ class Placed:
     @property
     def out_of_flow(self) -> "list[OutOfFlowCandidate]":
         """The absolute boxes inside that look for a containing block further out, in places out here."""
+        if not self.fragment.out_of_flow:
+            return []
         x, y = self.x + self.shift_x, self.y + self.shift_y
         return [replace(c, x=c.x + x, y=c.y + y, area=None) for c in self.fragment.out_of_flow]
 

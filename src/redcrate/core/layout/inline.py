@@ -145,6 +145,8 @@ class _Lines:
         self.least: LayoutUnit = ZERO  # the widths between which all lines break as they do
         self.below: LayoutUnit = UNBOUNDED
         self.narrowed = False  # by floats, anywhere
+        strut = inline_font(box.style)
+        self.strut_height = strut.leading_ascent + strut.leading_descent  # each line is tried with it
 
     def run_all(self) -> Content:
         """All lines, then the absolute boxes that a relative inline box contains."""
@@ -253,14 +255,16 @@ class _Lines:
 
     def line(self, place: LineStart) -> LineStart:
         """One line; returns where the next one begins."""
-        self.place_waiting()
+        if self.waiting:
+            self.place_waiting()
         height = self.strut_height
         while True:
             left, right = self.room(height)
             before = self.mark()
             broken = self.broken_line(place, left, right, height)
             if not broken.starved:
-                left, right = self.room(height)
+                if before is not None:
+                    left, right = self.room(height)  # with the floats of this line
                 built = self.built_line(broken, left, right)
                 line_height = built.line.height
                 if line_height <= height or self.room(line_height) == (left, right):
@@ -280,12 +284,6 @@ class _Lines:
         if broken.forced:
             self.clear_after(broken)
         return broken.after
-
-    @property
-    def strut_height(self) -> LayoutUnit:
-        """The height that each line is tried with."""
-        strut = inline_font(self.box.style)
-        return strut.leading_ascent + strut.leading_descent
 
     def mark(self) -> "_Mark | None":
         """What trying a line may change; None where it holds no floats."""

@@ -35,6 +35,8 @@ _LETTERS_SMALL = frozenset(("small-caps", "petite-caps"))
 class ItemKind(Enum):
     """What an item is."""
 
+    __hash__ = object.__hash__  # what is to be done is looked up for each item
+
     TEXT = "text"
     OPEN = "open"
     CLOSE = "close"
@@ -52,6 +54,7 @@ class Item:
         "base",
         "box",
         "cuts",
+        "edge",
         "end",
         "extra",
         "face_size",
@@ -81,6 +84,9 @@ class Item:
             False  # any piece of it is as wide as its advances say, without a space at the end
         )
         self.cuts: Cuts | None = None  # where it is plain, once they were asked for
+        self.edge: LayoutUnit | None = (
+            None  # the room of an inline box's edge, where no width changes it
+        )
         self.positioned: tuple[Box, ...] = ()  # the positioned inline boxes around, the outermost first
 
     @property
@@ -107,6 +113,11 @@ class Item:
         assert run is not None
         return run.sums[start - self.base] + room * run.face.upem / (64 * self.face_size)
 
+    def ends_within(self, room: LayoutUnit, start: int) -> bool:
+        """Whether a line from `start` has that room for all that is left of it, about."""
+        run = self.run
+        return run is not None and run.sums[self.end - self.base] <= self.advance_in(room, start)
+
 
 @made_often
 @dataclass(frozen=True, slots=True, eq=False, repr=False)
@@ -116,7 +127,8 @@ class InlineContent:
     breaks: the offsets at which a line may begin, ascending. char_breaks: whether words may break
     anywhere when nothing else helps. has_lines: whether any line box will exist (CSS 2.2 §9.4.2).
     tab_stop: the distance of tab stops; 0 where there is no tab. may_be_plain: whether lines can hold one text alone and
-    be as all others: none begins further in, is justified, or meets a float.
+    be as all others: none begins further in, is justified, or meets a float. clones: whether an inline box has its
+    edges on every line (CSS Break 4 §5.1).
     """
 
     text: str
@@ -126,6 +138,7 @@ class InlineContent:
     has_floats: bool
     tab_stop: LayoutUnit
     may_be_plain: bool
+    clones: bool
 
     def cuts_in(self, item: Item) -> Cuts | None:
         """Where a text may end a line; None where its advances alone do not tell what fits."""
@@ -205,7 +218,8 @@ class _Collector:
         stop = tab_stop(self.block.style) if "\t" in text else ZERO
         plain = self.has_lines and not self.has_floats and _may_be_plain(self.block.style)
         items = tuple(self.items)
-        return InlineContent(text, items, breaks, self.has_lines, self.has_floats, stop, plain)
+        clones = any(i.style.box_decoration_break == "clone" for i in items)
+        return InlineContent(text, items, breaks, self.has_lines, self.has_floats, stop, plain, clones)
 
     def add(self, kind: ItemKind, box: Box, style: ComputedStyle, text: str = "") -> Item:
         """Append an item with its text."""

@@ -10,7 +10,7 @@ from typing import TypeAlias
 from redcrate.core.boxes.box import Box, InnerDisplay
 from redcrate.core.geometry import NO_EDGES, Edges
 from redcrate.core.layout.alignment import Place
-from redcrate.core.layout.edges import border_and_padding, margin_or_zero
+from redcrate.core.layout.edges import border_and_padding, margins_or_zero
 from redcrate.core.layout.fragments import (
     Fragment,
     InlinePiece,
@@ -302,12 +302,7 @@ class _LineWork:
         font = inline_font(style)
         cb_width = self.builder.cb_width
         border, padding = border_and_padding(style, cb_width)
-        margin = Edges(
-            margin_or_zero(style.margin_top, cb_width),
-            margin_or_zero(style.margin_right, cb_width),
-            margin_or_zero(style.margin_bottom, cb_width),
-            margin_or_zero(style.margin_left, cb_width),
-        )
+        margin = margins_or_zero(style, cb_width)
         subtree, shift = self.baseline(style, parent, font.leading_ascent, font.leading_descent, style)
         level = _Level(style, font, shift, subtree, box, len(self.slots), ZERO, margin, border, padding)
         level.has_left = has_left

@@ -13,6 +13,7 @@ from redcrate.core.boxes.box import Box
 from redcrate.core.layout.edges import border_and_padding, margin_or_zero
 from redcrate.core.layout.inline_items import KEEPS_SPACES, InlineContent, Item, ItemKind
 from redcrate.core.made_often import made_often
+from redcrate.core.style.computed import ComputedStyle
 from redcrate.core.text.breaks import SOFT_HYPHEN
 from redcrate.core.text.cuts import Cuts
 from redcrate.core.text.inline_fonts import hyphen_of, hyphen_width
@@ -95,6 +96,14 @@ def edge_width(item: Item, cb_width: LayoutUnit) -> LayoutUnit:
     return margin_or_zero(style.margin_right, cb_width) + border.right + padding.right
 
 
+def has_fixed_edge(style: ComputedStyle, *, left: bool) -> bool:
+    """Whether the room of an inline box's edge is the same in all containing blocks."""
+    values = (
+        (style.margin_left, style.padding_left) if left else (style.margin_right, style.padding_right)
+    )
+    return not any(not isinstance(value, str) and value.has_percent for value in values)
+
+
 def cloned_edge(box: Box, cb_width: LayoutUnit, *, left: bool) -> LayoutUnit:
     """The room of an edge that an inline box has on every line (CSS Break 4 §5.1); 0 if it is cut instead."""
     style = box.style
@@ -116,7 +125,16 @@ class LineBreaker:
         self.breaks = content.breaks
         self.cb_width = cb_width
         self.atomic_width = atomic_width
-        self.clones = any(i.style.box_decoration_break == "clone" for i in content.items)
+        self.clones = content.clones
+
+    def edge(self, item: Item) -> LayoutUnit:
+        """The room of an inline box's edge, worked out once for all lines and, where it can be, for all widths."""
+        known = item.edge
+        if known is None:
+            known = edge_width(item, self.cb_width)
+            if has_fixed_edge(item.style, left=item.kind is ItemKind.OPEN):
+                item.edge = known
+        return known
 
     def open_at(self, item: int) -> list[Box]:
         """The inline boxes that are open in front of an item and have edges on every line."""
@@ -205,7 +223,7 @@ class _Line:
             return BrokenLine((), LineStart(0, 0), ZERO, ZERO, False, False, starved=True)
         self.take_closing()
         hanging = self.trim()
-        width = sum((p.width for p in self.stretches), ZERO)
+        width = self.position - self.removed
         if self.breaker.clones:
             width += self.around + self.breaker.cloned(self.at, left=False)
         return BrokenLine(
@@ -385,6 +403,7 @@ class _Line:
         del self.stretches[to.stretches :]
         item = self.items[to.item]
         self.at, self.offset = to.item, to.cut
+        self.position = sum((p.width for p in self.stretches), ZERO)
         if to.cut > to.start:
             self.end_with(item, to.start, to.cut)
             if to.cut >= item.end:
@@ -414,16 +433,18 @@ class _Line:
 
     def open(self, item: Item) -> None:
         """The left edge of an inline box."""
-        width = edge_width(item, self.breaker.cb_width)
+        width = self.breaker.edge(item)
         self.has_content = self.has_content or width != 0
-        self.available -= cloned_edge(item.box, self.breaker.cb_width, left=False)
+        if self.breaker.clones:
+            self.available -= cloned_edge(item.box, self.breaker.cb_width, left=False)
         self.add(item, item.start, item.end, width)
         self.advance()
 
     def close(self, item: Item) -> None:
         """The right edge of an inline box; it stays with the text before it."""
-        width = edge_width(item, self.breaker.cb_width)
-        self.available += cloned_edge(item.box, self.breaker.cb_width, left=False)
+        width = self.breaker.edge(item)
+        if self.breaker.clones:
+            self.available += cloned_edge(item.box, self.breaker.cb_width, left=False)
         if (
             width > 0
             and self.opportunity is not None
@@ -437,8 +458,12 @@ class _Line:
 
     def trailing_space(self) -> LayoutUnit:
         """The width of collapsible spaces at the end of the line so far."""
-        stretch = next((p for p in reversed(self.stretches) if p.end > p.start), None)
-        if stretch is None or stretch.item.kind is not ItemKind.TEXT:
+        for stretch in reversed(self.stretches):
+            if stretch.end > stretch.start:
+                break
+        else:
+            return ZERO
+        if stretch.item.kind is not ItemKind.TEXT or self.text[stretch.end - 1] != " ":
             return ZERO
         cut = self.trimmed(stretch.start, stretch.end)
         return stretch.width - stretch.item.width(stretch.start, cut, self.text)
@@ -480,7 +505,7 @@ class _Line:
             item = self.items[self.at]
             if self.offset > item.start:
                 break
-            self.add(item, item.start, item.end, edge_width(item, self.breaker.cb_width))
+            self.add(item, item.start, item.end, self.breaker.edge(item))
             self.advance()
 
     def trim(self) -> LayoutUnit:
@@ -493,6 +518,8 @@ class _Line:
             if kind is not ItemKind.TEXT:
                 continue
             if stretch.hyphen:
+                break
+            if stretch.end > stretch.start and self.text[stretch.end - 1] != " ":
                 break
             cut = self.trimmed(stretch.start, stretch.end)
             mode = stretch.item.style.white_space

@@ -141,6 +141,8 @@ def plain_text(content: InlineContent, item: Item, start: int, room: LayoutUnit)
     cuts = content.cuts_in(item)
     if cuts is None or room < 0:
         return None
+    if item is not content.items[-1] and item.ends_within(room, start):
+        return None  # the rest of it fits, more or less, and what follows decides
     text = PlainText(content, item, cuts, start, room)
     return text if text.pieces else None
 
