@@ -18,7 +18,7 @@ from redcrate.core.layout.floats import FloatContext
 from redcrate.core.layout.fragments import Across, Down, Fragment, HeightSource, SizeReason
 from redcrate.core.layout.known_height import KnownHeight, known_height
 from redcrate.core.layout.margins import NO_MARGINS
-from redcrate.core.layout.ratios import ratio_height, ratio_width
+from redcrate.core.layout.ratios import ratio_height, ratio_of, ratio_width
 from redcrate.core.layout.space import ConstraintSpace
 from redcrate.core.units import ZERO, LayoutUnit
 
@@ -38,12 +38,13 @@ def layout_block_container(run: LayoutRun, box: Box, space: ConstraintSpace, flo
         border = forced.border
     extra = border.across + padding.across
     extra_down = border.down + padding.down
+    has_ratio = ratio_of(style) is not None
     across = widths.used_across(
         style,
         space,
         extra,
         lambda: run.content_sizes(box),
-        ratio_width(style, space.height, extra, extra_down),
+        ratio_width(style, space.height, extra, extra_down) if has_ratio else None,
     )
     if floats is None:
         twin = run.cache.of(box).alike(
@@ -51,7 +52,7 @@ def layout_block_container(run: LayoutRun, box: Box, space: ConstraintSpace, flo
         )
         if twin is not None:
             return _with_other_margins(twin, space, across)
-    by_ratio = ratio_height(style, across.content, extra, extra_down)
+    by_ratio = ratio_height(style, across.content, extra, extra_down) if has_ratio else None
     known = known_height(box, space, extra_down, by_ratio)
     if floats is None and forced is not None and known.given is not None:
         natural = _natural_twin(run, box, space, across.content, border, padding)

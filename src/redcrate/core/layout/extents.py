@@ -3,7 +3,6 @@
 A fragment's reach counts from the top left of its border box, in 1/64 px.
 """
 
-from collections.abc import Iterator
 from dataclasses import dataclass
 from weakref import WeakKeyDictionary
 
@@ -30,11 +29,12 @@ class Extent:
     transformed: bool
 
 
-def inner_fragments(fragment: Fragment) -> Iterator[Placed]:
+def inner_fragments(fragment: Fragment) -> list[Placed]:
     """What stands in a fragment: blocks, floats and absolute boxes, then the atomic boxes of its lines."""
-    yield from fragment.children
+    inner = list(fragment.children)
     for line in fragment.lines:
-        yield from (piece for piece in line.content if isinstance(piece, Placed))
+        inner += [piece for piece in line.content if isinstance(piece, Placed)]
+    return inner
 
 
 class Extents:
@@ -45,37 +45,51 @@ class Extents:
 
     def of(self, fragment: Fragment) -> Extent:
         """The extent of a fragment; those inside are found first, however deep they nest."""
-        known = self._known
-        stack = [fragment]
-        while stack:
-            at = stack[-1]
-            if at in known:
-                stack.pop()
-                continue
-            missing = [p.fragment for p in inner_fragments(at) if p.fragment not in known]
-            if missing:
-                stack += missing
-            else:
-                known[at] = self._around(at)
-        return known[fragment]
+        known = self._known.get(fragment)
+        if known is not None:
+            return known
+        found: dict[Fragment, Extent] = {}
+        for at, inner in reversed(self._unknown_in(fragment, found)):
+            found[at] = _around(at, inner, found)
+        self._known.update(found)
+        return found[fragment]
 
-    def _around(self, fragment: Fragment) -> Extent:
-        """The extent of a fragment whose inner ones are known."""
-        lowest = bottom = fragment.height
-        left = top = ZERO
-        right = reach = fragment.width
-        transformed = fragment.box.style.is_transformed
-        for line in fragment.lines:
-            left, top = min(left, line.x), min(top, line.y)
-            right, bottom = max(right, line.x + line.used), max(bottom, line.y + line.height)
-            reach = max(reach, line.x + line.used)
-        for placed in inner_fragments(fragment):
-            inner = self._known[placed.fragment]
-            x, y = placed.x + placed.shift_x, placed.y + placed.shift_y
-            lowest = max(lowest, y + inner.lowest)
-            left, top = min(left, x + inner.left), min(top, y + inner.top)
-            right, bottom = max(right, x + inner.right), max(bottom, y + inner.bottom)
-            clips = placed.fragment.box.style.overflow_x != "visible"
-            reach = max(reach, x + (placed.fragment.width if clips else inner.reach))
-            transformed = transformed or inner.transformed
-        return Extent(lowest, left, top, right, bottom, reach, transformed)
+    def _unknown_in(
+        self, fragment: Fragment, found: dict[Fragment, Extent]
+    ) -> list[tuple[Fragment, list[Placed]]]:
+        """A fragment and those in it that are not known, outer ones first, with what stands in each.
+
+        found: gets the extents of those that are.
+        """
+        missing = [(fragment, inner_fragments(fragment))]
+        for _, inner in missing:
+            for placed in inner:
+                known = self._known.get(placed.fragment)
+                if known is None:
+                    missing.append((placed.fragment, inner_fragments(placed.fragment)))
+                else:
+                    found[placed.fragment] = known
+        return missing
+
+
+def _around(fragment: Fragment, inner: list[Placed], found: dict[Fragment, Extent]) -> Extent:
+    """The extent of a fragment in which the inner ones have those that were found."""
+    lowest = bottom = fragment.height
+    left = top = ZERO
+    reach = fragment.width
+    transformed = fragment.box.style.is_transformed
+    for line in fragment.lines:
+        left, top = min(left, line.x), min(top, line.y)
+        reach = max(reach, line.x + line.used)
+        bottom = max(bottom, line.y + line.height)
+    right = reach
+    for placed in inner:
+        at = found[placed.fragment]
+        x, y = placed.x + placed.shift_x, placed.y + placed.shift_y
+        lowest = max(lowest, y + at.lowest)
+        left, top = min(left, x + at.left), min(top, y + at.top)
+        right, bottom = max(right, x + at.right), max(bottom, y + at.bottom)
+        clips = placed.fragment.box.style.overflow_x != "visible"
+        reach = max(reach, x + (placed.fragment.width if clips else at.reach))
+        transformed = transformed or at.transformed
+    return Extent(lowest, left, top, right, bottom, reach, transformed)

@@ -248,8 +248,8 @@ class Line:
     strut_descent: LayoutUnit
     trimmed: LayoutUnit = ZERO
 
-    def in_room(self, width: LayoutUnit) -> "Line":
-        """The same line in a room of another width."""
+    def in_room(self, width: LayoutUnit, content: tuple[LineContent, ...]) -> "Line":
+        """The same line in a room of another width, with what stands on it as it is there."""
         return Line(
             self.x,
             self.y,
@@ -257,7 +257,7 @@ class Line:
             self.height,
             self.baseline,
             self.used,
-            self.content,
+            content,
             self.strut_ascent,
             self.strut_descent,
             self.trimmed,

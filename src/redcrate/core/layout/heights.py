@@ -99,9 +99,16 @@ def percent_basis(
 
     Anonymous blocks are looked through (CSS 2.2 §9.2.1.1).
     """
-    if box.is_anonymous_block:
-        return cb_height
-    style = box.style
+    return cb_height if box.is_anonymous_block else _percent_basis(box.style, cb_height, extra, by_ratio)
+
+
+@lru_cache(maxsize=20_000)
+def _percent_basis(
+    style: ComputedStyle,
+    cb_height: LayoutUnit | None,
+    extra: LayoutUnit,
+    by_ratio: LayoutUnit | None,
+) -> LayoutUnit | None:
     given = definite_height(style.height, style, cb_height, extra)
     if given is None:
         given = by_ratio

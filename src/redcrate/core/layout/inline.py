@@ -46,8 +46,9 @@ def _flow(run: LayoutRun, box: Box, area: FlowArea) -> Content:
     """The lines, taken again where they were broken in a container of about that width."""
     record = run.cache.of(box)
     known = record.lines
-    if known is not None and known.serves(area):
-        return known.in_room(area.width)
+    again = known.in_area(run, area) if known is not None and known.serves(area) else None
+    if again is not None:
+        return again
     content = run.cache.inline_content(box)
     if record.keeps_lines is None:
         record.keeps_lines = can_be_kept(box, content)

@@ -8,14 +8,17 @@ from dataclasses import dataclass, replace
 
 from redcrate.core.boxes.box import Box
 from redcrate.core.geometry import SIDES
-from redcrate.core.layout.contexts import Content, FlowArea
+from redcrate.core.layout.contexts import Content, FlowArea, LayoutRun
+from redcrate.core.layout.fragments import Fragment, Line, LineContent, Placed
 from redcrate.core.layout.inline_items import InlineContent, ItemKind
+from redcrate.core.layout.line_boxes import atomic_baseline
+from redcrate.core.layout.space import ConstraintSpace, Sizing
 from redcrate.core.layout.text_alignment import aligned_start
 from redcrate.core.made_often import made_often
 from redcrate.core.style.computed import ComputedStyle
 from redcrate.core.units import ZERO, LayoutUnit
 
-_FIXED = frozenset((ItemKind.TEXT, ItemKind.OPEN, ItemKind.CLOSE, ItemKind.BREAK))
+_FIXED = frozenset((ItemKind.TEXT, ItemKind.OPEN, ItemKind.CLOSE, ItemKind.BREAK, ItemKind.ATOMIC))
 _EDGES = tuple(f"{part}_{side}" for part in ("margin", "padding") for side in SIDES)
 
 
@@ -24,7 +27,7 @@ _EDGES = tuple(f"{part}_{side}" for part in ("margin", "padding") for side in SI
 class KeptLines:
     """What a container's lines came to. Good in any width from `least` to less than `below`, in the same place.
 
-    high: how far down room was looked for.
+    high: how far down room was looked for. has_atomics: whether inline-blocks or pictures stand on them.
     """
 
     content: Content
@@ -33,6 +36,7 @@ class KeptLines:
     y: LayoutUnit
     least: LayoutUnit
     below: LayoutUnit
+    has_atomics: bool
 
     def serves(self, area: FlowArea) -> bool:
         """Whether the lines in an area are these: no float may reach in."""
@@ -41,10 +45,37 @@ class KeptLines:
         bounds = (area.bfc_x, area.bfc_x + area.width)
         return area.lines_left is None and area.floats.room(area.bfc_y, self.high, *bounds) == bounds
 
-    def in_room(self, width: LayoutUnit) -> Content:
-        """The lines in a room of that width."""
-        lines = tuple(line.in_room(width) for line in self.content.lines)
-        return replace(self.content, lines=lines)
+    def in_area(self, run: LayoutRun, area: FlowArea) -> Content | None:
+        """The lines in an area; None where an atomic box on them is another one there."""
+        lines: list[Line] = []
+        for line in self.content.lines:
+            pieces = _again(run, line.content, area) if self.has_atomics else line.content
+            if pieces is None:
+                return None
+            lines.append(line.in_room(area.width, pieces))
+        return replace(self.content, lines=tuple(lines))
+
+
+def _again(
+    run: LayoutRun, content: tuple[LineContent, ...], area: FlowArea
+) -> tuple[LineContent, ...] | None:
+    """What stands on a line, with its atomic boxes as they are in an area; None where their places are others."""
+    space = ConstraintSpace(area.width, area.percent_height, Sizing.SHRINK_TO_FIT)
+    pieces: list[LineContent] = []
+    for piece in content:
+        if isinstance(piece, Placed):
+            known, found = piece.fragment, run.layout(piece.fragment.box, space)
+            if _room_taken(known) != _room_taken(found):
+                return None
+            pieces.append(replace(piece, fragment=found))
+        else:
+            pieces.append(piece)
+    return tuple(pieces)
+
+
+def _room_taken(fragment: Fragment) -> tuple[object, ...]:
+    """What a line knows of an atomic box."""
+    return fragment.width, fragment.height, fragment.margin, atomic_baseline(fragment)
 
 
 def can_be_kept(box: Box, content: InlineContent) -> bool:
@@ -58,7 +89,9 @@ def can_be_kept(box: Box, content: InlineContent) -> bool:
 
 
 def _is_fixed(style: ComputedStyle, kind: ItemKind) -> bool:
-    """Whether the edges of an inline box hang on no percentage, and nothing moves it."""
+    """Whether the edges of an inline box hang on no percentage, and nothing moves it, nor an atomic one."""
+    if kind is ItemKind.ATOMIC:
+        return style.position == "static"
     if kind is not ItemKind.OPEN:
         return True
     if style.position != "static" or style.box_decoration_break == "clone":
@@ -75,5 +108,8 @@ def kept(
     below: LayoutUnit,
 ) -> KeptLines | None:
     """The lines as they can serve again. strut: the height that each is tried with. least, below: see KeptLines."""
+    if content.out_of_flow or least >= below:
+        return None
     high = content.height + max(ZERO, strut)
-    return KeptLines(content, high, area.x, area.y, least, below) if least < below else None
+    has_atomics = any(isinstance(p, Placed) for line in content.lines for p in line.content)
+    return KeptLines(content, high, area.x, area.y, least, below, has_atomics)

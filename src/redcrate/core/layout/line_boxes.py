@@ -184,9 +184,8 @@ class _LineWork:
 
     def run(self) -> BuiltLine:
         """Place all stretches."""
-        if not self.builder.open_boxes and all(
-            s.item.kind is ItemKind.TEXT for s in self.broken.stretches
-        ):
+        kinds = (s.item.kind for s in self.broken.stretches)
+        if not self.builder.open_boxes and all(kind is ItemKind.TEXT for kind in kinds):
             return self.run_plain()
         strut = self.builder.strut
         base = _Level(self.builder.block, strut, ZERO, self.root)

@@ -103,8 +103,12 @@ def _line_rows(page: Page, container: Element, at: PlacedBox) -> list[Row]:
     found: list[Row] = []
     for holder in holders:
         lines = holder.fragment.lines
+        has_atomic = [_has_atomic(line) for line in lines]
+        if not any(has_atomic):
+            continue
         rows = [
-            _line_row(page, container, holder, line) if _has_atomic(line) else None for line in lines
+            _line_row(page, container, holder, line) if has else None
+            for has, line in zip(has_atomic, lines, strict=True)
         ]
         for row, following, line in zip(rows, [*rows[1:], None], lines):
             if row is not None:
@@ -114,7 +118,7 @@ def _line_rows(page: Page, container: Element, at: PlacedBox) -> list[Row]:
 
 def _has_atomic(line: Line) -> bool:
     """Whether a line has anything but text and inline boxes."""
-    return any(isinstance(piece, Placed) for piece in line.content)
+    return bool([piece for piece in line.content if isinstance(piece, Placed)])
 
 
 def _anonymous_inside(page: Page, at: PlacedBox) -> list[PlacedBox]:
