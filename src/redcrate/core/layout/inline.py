@@ -244,11 +244,13 @@ class _Lines:
         text = plain_text(self.content, item, place.offset, self.area.width)
         if text is None:
             return None
-        self.lines += text.lines(self.box.style, self.area.x, self.area.y + self.y)
+        self.lines += text.lines(
+            self.content.text, self.box.style, self.area.x, self.area.y + self.y, self.area.width
+        )
         self.y += len(text.pieces) * self.strut_height
         self.bound(text.least, text.below)
         self.after_break = False
-        return LineStart(place.item + text.ends, text.start)
+        return LineStart(place.item + text.ends, text.after)
 
     def bound(self, least: LayoutUnit, below: LayoutUnit) -> None:
         """Some lines break as they do from one width to less than another."""

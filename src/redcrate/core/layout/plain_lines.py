@@ -5,6 +5,8 @@ in room that no float narrows each has the whole width (CSS 2.2 §9.4.2, §10.8.
 """
 
 from bisect import bisect_right
+from dataclasses import dataclass
+from functools import lru_cache
 
 from redcrate.core.layout.contexts import Content, FlowArea
 from redcrate.core.layout.fragments import Line, TextPiece
@@ -21,130 +23,105 @@ from redcrate.core.units import ZERO, LayoutUnit, ceil_from_px
 _Piece = tuple[int, int, LayoutUnit, LayoutUnit]
 
 
+@dataclass(slots=True, eq=False)
 class PlainText:
-    """The lines from `start` in a text, each in a room of that width, 1/64 px, as they are broken (CSS Text 3 §5).
+    """Lines of a text, as they are broken. after: where the next line begins. ends: the content does, too.
 
-    The line in which the text ends is one of them where nothing follows. They stop before one that does not fit.
-    start: where the next line begins. ends: the content does, too. least, below: in any room from `least` to less than
-    `below` the same lines break in the same way.
+    least, below: in any room from `least` to less than `below` the same lines break in the same way.
     """
 
-    def __init__(
-        self, content: InlineContent, item: Item, cuts: Cuts, start: int, room: LayoutUnit
-    ) -> None:
-        run = item.run
-        assert run is not None
-        self.start = start
-        self.ends = False
-        self.pieces: list[_Piece] = []
-        self.least: LayoutUnit = ZERO
-        self.below: LayoutUnit = UNBOUNDED
-        self._item, self._cuts = item, cuts
-        self._sums, self._upem = run.sums, run.face.upem
-        self._room = room + MERCY
-        self._is_last = item is content.items[-1]
-        self._text = content.text
-        self._width = room
-        self._break()
-        self.least, self.below = self.least - MERCY, self.below - MERCY
+    item: Item
+    pieces: list[_Piece]
+    after: int
+    ends: bool
+    least: LayoutUnit
+    below: LayoutUnit
 
-    def _break(self) -> None:
-        """Line by line, up to the last one that is to be known here."""
-        cuts = self._cuts
-        first, last = cuts.behind(self.start), len(cuts.ends)
-        while True:
-            found, used = self._last_that_fits(first, last)
-            if found == last and (not self._is_last or self._takes_the_rest()):
-                return
-            if found == first:
-                return
-            self._take(cuts.ends[found - 1], cuts.offsets[found - 1], used)
-            first = found
-
-    def _last_that_fits(self, first: int, last: int) -> tuple[int, LayoutUnit]:
-        """How many cuts fit, those before the line counted, and the width up to there.
-
-        About so many as the advances say; at the last one that fits, and the first that does not, exactly.
-        """
-        sums, room, size, upem = self._cuts.sums, self._room, self._item.face_size, self._upem
-        begun = self._sums[self.start - self._item.base]
-        found = bisect_right(sums, begun + room * upem / (64 * size), first)
-        used = ZERO
-        while found > first:
-            used = ceil_from_px((sums[found - 1] - begun) * size / upem)
-            if used <= room:
-                break
-            self.below = min(self.below, used)
-            found -= 1
-        while found < last:
-            more = ceil_from_px((sums[found] - begun) * size / upem)
-            if more > room:
-                self.below = min(self.below, more)
-                break
-            used = more
-            found += 1
-        return found, used
-
-    def _takes_the_rest(self) -> bool:
-        """Whether all that is left fits; then it is the last line."""
-        item, end = self._item, self._item.end
-        while end > self.start and self._text[end - 1] == " ":
-            end -= 1
-        used = item.width(self.start, end, self._text)
-        if used > self._room:
-            self.below = min(self.below, used)
-            return False
-        self._take(end, item.end, used)
-        self.ends = True
-        return True
-
-    def _take(self, end: int, cut: int, used: LayoutUnit) -> None:
-        """A line from where the last one ended; its text ends at `end`, and the next one begins at `cut`."""
-        whole = self._item.width(self.start, cut, self._text)
-        self.pieces.append((self.start, end, used, whole - used))
-        self.least = max(self.least, used)
-        self.start = cut
-
-    def lines(self, block: ComputedStyle, x: LayoutUnit, y: LayoutUnit) -> list[Line]:
-        """The line boxes in a block of that style, the first one at x, y."""
-        item, room, strut = self._item, self._width, inline_font(block)
-        font, base = inline_font(item.style), item.base
+    def lines(
+        self, text: str, block: ComputedStyle, x: LayoutUnit, y: LayoutUnit, room: LayoutUnit
+    ) -> list[Line]:
+        """The line boxes in a block of that style, the first one at x, y. text: of the content."""
+        item, strut, font = self.item, inline_font(block), inline_font(self.item.style)
+        box, run, base, scale = item.box, item.run, item.base, item.scale
         ascent, descent = strut.leading_ascent, strut.leading_descent
-        height, text_height = ascent + descent, font.ascent + font.descent
+        height, above, text_height = ascent + descent, ascent - font.ascent, font.ascent + font.descent
+        begins_left = _begins_left(block)
         lines: list[Line] = []
-        for number, (first, end, used, trimmed) in enumerate(self.pieces, 1):
-            ends = self.ends and number == len(self.pieces)
-            left, _ = aligned_start(block, max(ZERO, room - used), ends=ends)
-            baseline = y + ascent
+        for first, end, used, trimmed in self.pieces:
+            left = x
+            if not begins_left:
+                ends = self.ends and end == item.end
+                left += aligned_start(block, max(ZERO, room - used), ends=ends)[0]
+            top, shown = y + above, text[first:end]
             piece = TextPiece(
-                item.box,
-                x + left,
-                baseline - font.ascent,
-                used,
-                text_height,
-                baseline,
-                self._text[first:end],
-                item.run,
-                first - base,
-                end - base,
-                0.0,
-                item.scale,
-            )
-            line = Line(x, y, room, height, baseline, used, (piece,), ascent, descent, trimmed)
-            lines.append(line)
+                box, left, top, used, text_height, y + ascent, shown, run, first - base, end - base, 0.0, scale
+            )  # fmt: skip
+            lines.append(Line(x, y, room, height, y + ascent, used, (piece,), ascent, descent, trimmed))
             y += height
         return lines
 
 
+@lru_cache(maxsize=5_000)
+def _begins_left(block: ComputedStyle) -> bool:
+    """Whether all lines of a block begin at its left edge, whatever room is left in them."""
+    return not any(aligned_start(block, LayoutUnit(64), ends=ends)[0] for ends in (False, True))
+
+
 def plain_text(content: InlineContent, item: Item, start: int, room: LayoutUnit) -> PlainText | None:
-    """The lines from `start` in a text; None where there is none, or they are not as wide as its advances say."""
-    cuts = content.cuts_in(item)
-    if cuts is None or room < 0:
+    """The lines from `start` in a text, each in a room of that width, 1/64 px (CSS Text 3 §5); None where there is none.
+
+    The line in which the text ends is one of them where nothing follows. They stop before one that does not fit.
+    """
+    cuts, run = content.cuts_in(item), item.run
+    if cuts is None or run is None or room < 0:
         return None
-    if item is not content.items[-1] and item.ends_within(room, start):
+    is_last = item is content.items[-1]
+    if not is_last and item.ends_within(room, start):
         return None  # the rest of it fits, more or less, and what follows decides
-    text = PlainText(content, item, cuts, start, room)
-    return text if text.pieces else None
+    reach = item.advance_in(room + MERCY, start) - run.sums[start - item.base]
+    broken = _broken(item, cuts, start, room + MERCY, reach, is_last=is_last)
+    return broken if broken.pieces else None
+
+
+def _broken(
+    item: Item, cuts: Cuts, start: int, room: LayoutUnit, reach: float, *, is_last: bool
+) -> PlainText:
+    """Line by line. reach: the room in font units, about. is_last: nothing follows, not even a space (§4.1.2)."""
+    assert item.run is not None
+    advances, base, size, upem = item.run.sums, item.base, item.face_size, item.run.face.upem
+    sums, first, last = cuts.sums, cuts.behind(start), len(cuts.sums)
+    pieces: list[_Piece] = []
+    least, below, ends = ZERO, UNBOUNDED, False
+    while True:
+        begun = advances[start - base]
+        found, used = bisect_right(sums, begun + reach, first), ZERO  # about as far as the advances say
+        while found > first:  # then exactly: back from what does not fit, and on while more does
+            used = ceil_from_px((sums[found - 1] - begun) * size / upem)
+            if used <= room:
+                break
+            below, found = min(below, used), found - 1
+        while found < last:
+            more = ceil_from_px((sums[found] - begun) * size / upem)
+            if more > room:
+                below = min(below, more)
+                break
+            used, found = more, found + 1
+        if found == last:
+            if not is_last:
+                break
+            rest = ceil_from_px((advances[item.end - base] - begun) * size / upem)
+            if rest <= room:
+                pieces.append((start, item.end, rest, ZERO))
+                least, start, ends = max(least, rest), item.end, True
+                break
+            below = min(below, rest)
+        if found == first:
+            break
+        cut = cuts.offsets[found - 1]
+        whole = ceil_from_px((advances[cut - base] - begun) * size / upem)
+        pieces.append((start, cuts.ends[found - 1], used, whole - used))
+        least, start, first = max(least, used), cut, found
+    return PlainText(item, pieces, start, ends, least - MERCY, below - MERCY)
 
 
 def plain_content(
@@ -162,7 +139,7 @@ def plain_content(
     text = plain_text(content, item, item.start, area.width)
     if text is None or not text.ends:
         return None
-    lines = text.lines(block, area.x, area.y)
+    lines = text.lines(content.text, block, area.x, area.y, area.width)
     height = lines[-1].y + lines[-1].height - area.y
     first, last = lines[0].baseline, lines[-1].baseline
     found = Content((), tuple(lines), height, "lines", NO_MARGINS, first, last, ())
