@@ -4,7 +4,7 @@ import pytest
 from hypothesis import HealthCheck, given, settings
 from hypothesis import strategies as st
 
-from redcrate.core.layout import inline
+from redcrate.core.layout import inline, inline_items
 from redcrate.core.layout.inline_items import InlineContent
 from redcrate.core.page import Page, compute_page
 from redcrate.core.style.media import Viewport
@@ -26,7 +26,17 @@ _STYLES = [
     "overflow-wrap: anywhere",
     "line-height: 0",
     "font-variant-caps: small-caps",
+    "position: relative; left: 3px",
     "font-size: 13.37px; line-height: 1.3",
+]
+_INSIDE = [
+    "",
+    "padding: 0 3px; border-bottom: 1px solid",
+    "margin: 0 2%; font-size: 150%",
+    "vertical-align: super",
+    "position: relative; top: 2px",
+    "box-decoration-break: clone; padding: 4px",
+    "line-height: 3",
 ]
 
 
@@ -49,6 +59,7 @@ def one_by_one(page: Page, width: float) -> Page:
     """The page at a width, its lines broken by halving and built one by one."""
     with pytest.MonkeyPatch.context() as patch:
         patch.setattr(InlineContent, "cuts_in", lambda *_: None)
+        patch.setattr(inline_items, "_is_level", lambda _: False)
         return compute_page(page.source, Viewport(width, 800))
 
 
@@ -58,16 +69,18 @@ def one_by_one(page: Page, width: float) -> Page:
     marked=st.integers(0, 40),
     style=st.sampled_from(_STYLES),
     width=st.integers(20, 400),
+    inside=st.sampled_from(_INSIDE),
     beside=st.booleans(),
 )
 def test_plain_lines_are_like_all_others(
-    page_of: PageOf, words: list[str], marked: int, style: str, width: int, beside: bool
+    page_of: PageOf, words: list[str], marked: int, style: str, width: int, inside: str, beside: bool
 ) -> None:
     """A text with an inline box in it, in all manners of lines, beside a float or not: broken and built both ways."""
     first, rest = " ".join(words[:marked]), " ".join(words[marked:])
     side = "<div style='float:left;width:30px;height:40px'></div>" if beside else ""
     body = f"{side}<p style='{style}'>{first} <em>{rest}</em> {first}</p><p>{rest}</p>"
-    page = page_of(body, "p { margin: 0 }", width, laws=False)
+    css = f"p {{ margin: 0 }} em {{ {inside} }}"
+    page = page_of(body, css, width, laws=False)
     other = one_by_one(page, width)
     assert geometry(page) == geometry(other)
     assert [str(n) for n in lines_of(page)] == [str(n) for n in lines_of(other)]

@@ -133,7 +133,7 @@ class _Lines:
         atomics = _Atomics(run, self.space)
         self.breaker = LineBreaker(content, area.width, atomics.width)
         self.builder = LineBuilder(
-            box.style, content.text, area.x, area.width, area.percent_height, atomics.fragment
+            box.style, content, area.x, area.width, area.percent_height, atomics.fragment
         )
         self.placed: list[Placed] = []
         self.floats_done: set[Item] = set()
@@ -205,7 +205,7 @@ class _Lines:
         self.breaker = LineBreaker(content, self.area.width, own[1].atomic_width)
         self.builder = LineBuilder(
             twin.style,
-            content.text,
+            content,
             self.area.x,
             self.area.width,
             self.area.percent_height,

@@ -13,6 +13,7 @@ from itertools import groupby
 from redcrate.core.boxes.box import Box, BoxKind
 from redcrate.core.layout.text_alignment import aligned_start
 from redcrate.core.made_often import made_often
+from redcrate.core.markup.elements import DocumentMode
 from redcrate.core.style.computed import ComputedStyle
 from redcrate.core.text.breaks import NON_STARTERS, OBJECT, SMALL_KANA, SOFT_HYPHEN, break_opportunities
 from redcrate.core.text.cuts import Cuts, cuts_between
@@ -113,10 +114,10 @@ class Item:
         assert run is not None
         return run.sums[start - self.base] + room * run.face.upem / (64 * self.face_size)
 
-    def ends_within(self, room: LayoutUnit, start: int) -> bool:
-        """Whether a line from `start` has that room for all that is left of it, about."""
+    def reaches(self, end: int, room: LayoutUnit, start: int) -> bool:
+        """Whether a line from `start` has that room for its text up to `end`, about."""
         run = self.run
-        return run is not None and run.sums[self.end - self.base] <= self.advance_in(room, start)
+        return run is not None and run.sums[end - self.base] <= self.advance_in(room, start)
 
 
 @made_often
@@ -128,7 +129,8 @@ class InlineContent:
     anywhere when nothing else helps. has_lines: whether any line box will exist (CSS 2.2 §9.4.2).
     tab_stop: the distance of tab stops; 0 where there is no tab. may_be_plain: whether lines can hold one text alone and
     be as all others: none begins further in, is justified, or meets a float. clones: whether an inline box has its
-    edges on every line (CSS Break 4 §5.1).
+    edges on every line (CSS Break 4 §5.1). is_level: whether nothing but text and inline boxes stands on the lines, all on
+    one baseline, and each box counts for the height of its lines.
     """
 
     text: str
@@ -139,6 +141,7 @@ class InlineContent:
     tab_stop: LayoutUnit
     may_be_plain: bool
     clones: bool
+    is_level: bool
 
     def cuts_in(self, item: Item) -> Cuts | None:
         """Where a text may end a line; None where its advances alone do not tell what fits."""
@@ -166,6 +169,16 @@ def tab_stop(style: ComputedStyle) -> LayoutUnit:
     kind, value = style.tab_size
     space = inline_font(style).space + style.letter_spacing + style.word_spacing
     return ceil_from_px(value * space if kind == "spaces" else value)
+
+
+_ON_THE_LEVEL = frozenset((ItemKind.TEXT, ItemKind.OPEN, ItemKind.CLOSE, ItemKind.BREAK, ItemKind.TAB))
+
+
+def _is_level(item: Item) -> bool:
+    """Whether an item hangs on the baseline of its line, and nothing moves it."""
+    if item.kind is ItemKind.OPEN:
+        return item.style.vertical_align == "baseline" and item.style.position == "static"
+    return item.kind in _ON_THE_LEVEL
 
 
 def _may_be_plain(block: ComputedStyle) -> bool:
@@ -219,7 +232,11 @@ class _Collector:
         plain = self.has_lines and not self.has_floats and _may_be_plain(self.block.style)
         items = tuple(self.items)
         clones = any(i.style.box_decoration_break == "clone" for i in items)
-        return InlineContent(text, items, breaks, self.has_lines, self.has_floats, stop, plain, clones)
+        level = not clones and self.block.style.document_mode is DocumentMode.NO_QUIRKS
+        level = level and all(_is_level(i) for i in items)
+        return InlineContent(
+            text, items, breaks, self.has_lines, self.has_floats, stop, plain, clones, level
+        )
 
     def add(self, kind: ItemKind, box: Box, style: ComputedStyle, text: str = "") -> Item:
         """Append an item with its text."""

@@ -291,11 +291,14 @@ class _Line:
         shown = end
         if text[end - 1] == " " and item.style.white_space != "break-spaces":
             shown = self.trimmed(start, end)
+        cuts = self.breaker.content.cuts_in(item)
+        if cuts is not None and not item.reaches(shown, self.available - self.position + MERCY, start):
+            self.too_long(item, start, end)
+            return
         width = item.width(start, shown, text)
         if self.fits(width):
             self.has_content = True
-            first, past = self.breaker.breaks_between(start, end)
-            cut = self.breaker.breaks[past - 1] if past > first else None
+            cut = self.last_cut_before(end, start) if cuts is None else cuts.last_behind(start)
             if cut is not None and text[cut - 1] == SOFT_HYPHEN:
                 cut = self.last_fitting(item, start, end)  # its hyphen must fit too
             if cut is not None:
@@ -304,6 +307,11 @@ class _Line:
             self.advance()
             return
         self.too_long(item, start, end)
+
+    def last_cut_before(self, end: int, start: int) -> int | None:
+        """The last place up to `end` and behind `start` at which a line may begin."""
+        first, past = self.breaker.breaks_between(start, end)
+        return self.breaker.breaks[past - 1] if past > first else None
 
     def too_long(self, item: Item, start: int, end: int) -> None:
         """A text item that does not fit: the last opportunity that does, or an emergency."""
@@ -332,7 +340,7 @@ class _Line:
         """The last break offset up to which the text fits."""
         cuts = self.breaker.content.cuts_in(item)
         if cuts is not None:
-            return self.last_cut(cuts, item, start)
+            return self.last_cut(cuts, item, start, end)
         low, high = self.breaker.breaks_between(start, end)
         first = low
         breaks = self.breaker.breaks
@@ -345,7 +353,7 @@ class _Line:
                 high = middle
         return breaks[low - 1] if low > first else None
 
-    def last_cut(self, cuts: Cuts, item: Item, start: int) -> int | None:
+    def last_cut(self, cuts: Cuts, item: Item, start: int, end: int) -> int | None:
         """The same from the sums of the text's advances: only where these end, the room is asked for."""
         first, last, text = cuts.behind(start), len(cuts.ends), self.text
         found = bisect_right(cuts.sums, item.advance_in(self.available - self.position, start), first)
@@ -353,6 +361,8 @@ class _Line:
             found -= 1
         while found < last and self.fits(item.width(start, cuts.ends[found], text)):
             found += 1
+        if found == last:  # what did not fit is what comes behind the last cut
+            self.fits(item.width(start, self.trimmed(start, end), text))
         return cuts.offsets[found - 1] if found > first else None
 
     @staticmethod

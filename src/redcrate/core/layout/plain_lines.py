@@ -76,7 +76,7 @@ def plain_text(content: InlineContent, item: Item, start: int, room: LayoutUnit)
     if cuts is None or run is None or room < 0:
         return None
     is_last = item is content.items[-1]
-    if not is_last and item.ends_within(room, start):
+    if not is_last and item.reaches(item.end, room, start):
         return None  # the rest of it fits, more or less, and what follows decides
     reach = item.advance_in(room + MERCY, start) - run.sums[start - item.base]
     broken = _broken(item, cuts, start, room + MERCY, reach, is_last=is_last)

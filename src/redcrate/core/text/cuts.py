@@ -27,6 +27,10 @@ class Cuts:
         """The number of the first cut behind an offset."""
         return bisect_right(self.offsets, start)
 
+    def last_behind(self, start: int) -> int | None:
+        """The last cut, if it is behind an offset."""
+        return self.offsets[-1] if self.offsets and self.offsets[-1] > start else None
+
 
 def cuts_between(
     text: str, breaks: Sequence[int], start: int, end: int, base: int, advances: Sequence[int]
