@@ -1,6 +1,7 @@
 """The inline formatting context: lines one under another, shortened by floats (CSS 2.2 §9.4.2)."""
 
 from dataclasses import dataclass, replace
+from functools import cached_property
 
 from redcrate.core.boxes.box import Box
 from redcrate.core.layout import block_container, intrinsic
@@ -101,12 +102,17 @@ def _is_part_of(box: Box, inline: Box) -> bool:
 
 
 class _Atomics:
-    """The inline-blocks and images of the lines, each laid out once."""
+    """The inline-blocks, images and floats of the lines, in the space that these give; each atomic one laid out once."""
 
-    def __init__(self, run: LayoutRun, space: ConstraintSpace) -> None:
+    def __init__(self, run: LayoutRun, area: FlowArea) -> None:
         self.run = run
-        self.space = space
+        self.area = area
         self._fragments: dict[Item, Fragment] = {}
+
+    @cached_property
+    def space(self) -> ConstraintSpace:
+        """What they are laid out in."""
+        return ConstraintSpace(self.area.width, self.area.percent_height, Sizing.SHRINK_TO_FIT)
 
     def fragment(self, item: Item) -> Fragment:
         """The fragment of an atomic item."""
@@ -129,11 +135,10 @@ class _Lines:
         self.area = area
         self.content = content
         self.floats: FloatContext = area.floats
-        self.space = ConstraintSpace(area.width, area.percent_height, Sizing.SHRINK_TO_FIT)
-        atomics = _Atomics(run, self.space)
-        self.breaker = LineBreaker(content, area.width, atomics.width)
+        self.inner = _Atomics(run, area)
+        self.breaker = LineBreaker(content, area.width, self.inner.width)
         self.builder = LineBuilder(
-            box.style, content, area.x, area.width, area.percent_height, atomics.fragment
+            box.style, content, area.x, area.width, area.percent_height, self.inner.fragment
         )
         self.placed: list[Placed] = []
         self.floats_done: set[Item] = set()
@@ -334,7 +339,7 @@ class _Lines:
         def float_met(item: Item, used: LayoutUnit) -> LayoutUnit | None:
             if item in self.floats_done:
                 return None
-            fragment = self.run.layout(item.box, self.space)
+            fragment = self.run.layout(item.box, self.inner.space)
             now_left, now_right = self.floats.room(y, height, *bounds)
             fits = used + fragment.margin_width <= now_right - now_left - self.indent
             cleared = item.style.clear != "none" and self.floats.side_bottom(item.style.clear) > y
@@ -358,7 +363,7 @@ class _Lines:
         """Floats that found no room in their line go below it, in order."""
         waiting, self.waiting = self.waiting, []
         for item in waiting:
-            fragment = self.run.layout(item.box, self.space)
+            fragment = self.run.layout(item.box, self.inner.space)
             wanted = self.lines[-1].y - self.area.y if self.lines else self.y
             self.place_float(item, fragment, self.area.bfc_y + self.y, wanted)
 
