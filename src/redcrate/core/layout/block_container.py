@@ -11,15 +11,16 @@ from typing import TypeAlias
 from redcrate.core.boxes.box import Box, InnerDisplay
 from redcrate.core.geometry import Edges
 from redcrate.core.layout import widths
-from redcrate.core.layout.collapsing import height_is_auto, open_top, vertical_margins
+from redcrate.core.layout.collapsing import height_is_auto, open_top
 from redcrate.core.layout.contexts import ContainingBlock, Content, FlowArea, LayoutRun
-from redcrate.core.layout.edges import border_and_padding
+from redcrate.core.layout.edges import border_and_padding, margins_or_zero
 from redcrate.core.layout.floats import FloatContext
 from redcrate.core.layout.fragments import Across, Down, Fragment, HeightSource, SizeReason
 from redcrate.core.layout.known_height import KnownHeight, known_height
 from redcrate.core.layout.margins import NO_MARGINS
 from redcrate.core.layout.ratios import ratio_height, ratio_of, ratio_width
 from redcrate.core.layout.space import ConstraintSpace
+from redcrate.core.style.computed import ComputedStyle
 from redcrate.core.units import ZERO, LayoutUnit
 
 # Lays out the content of a block container in the area that its content box has.
@@ -81,8 +82,7 @@ def layout_block_container(run: LayoutRun, box: Box, space: ConstraintSpace, flo
 
 def _with_other_margins(twin: Fragment, space: ConstraintSpace, across: Across) -> Fragment:
     """A box of its own context with the same used width and height around has the same inside."""
-    top, bottom = vertical_margins(twin.box, space.width)
-    margin = Edges(top, across.margin_right, bottom, across.margin_left)
+    margin = _margins(twin.box.style, space.width, across)
     down = twin.down if twin.down.basis == space.height else replace(twin.down, basis=space.height)
     return twin.repeated(across, down, margin)
 
@@ -112,8 +112,7 @@ def _as_high_as_given(
     """The same inside in a box of the height that its container has decided."""
     down = known.used(natural.down.auto_height, natural.down.source)
     twin = replace(natural, down=down, height=down.content + known.extra, end_margins=NO_MARGINS)
-    top, bottom = vertical_margins(natural.box, space.width)
-    margin = Edges(top, across.margin_right, bottom, across.margin_left)
+    margin = _margins(natural.box.style, space.width, across)
     return replace(twin, across=across, margin=margin, made_of=natural.made_of or natural)
 
 
@@ -122,6 +121,14 @@ def _with_floats(content: Content, area: FlowArea) -> tuple[LayoutUnit, HeightSo
     if area.floats.count and area.floats.bottom - area.y > content.height:
         return max(ZERO, area.floats.bottom - area.y), "floats"
     return max(ZERO, content.height), content.source
+
+
+def _margins(style: ComputedStyle, cb_width: LayoutUnit, across: Across) -> Edges:
+    """The used margins: those of the style, but for the sides, which may be what the room makes of them."""
+    margin = margins_or_zero(style, cb_width)
+    if (margin.left, margin.right) == (across.margin_left, across.margin_right):
+        return margin
+    return Edges(margin.top, across.margin_right, margin.bottom, across.margin_left)
 
 
 def build_fragment(
@@ -137,7 +144,6 @@ def build_fragment(
     """The finished fragment; absolute boxes that it contains are laid out in its padding box."""
     width = across.content + border.across + padding.across
     height = down.content + border.down + padding.down
-    top, bottom = vertical_margins(box, cb_width)
     children, candidates = content.children, content.out_of_flow
     contains_fixed = bool(candidates) and box.style.contains_fixed
     contains = contains_fixed or box.style.position != "static"
@@ -156,7 +162,7 @@ def build_fragment(
         box,
         width,
         height,
-        Edges(top, across.margin_right, bottom, across.margin_left),
+        _margins(box.style, cb_width, across),
         border,
         padding,
         across,

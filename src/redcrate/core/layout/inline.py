@@ -56,12 +56,14 @@ def _flow(run: LayoutRun, box: Box, area: FlowArea) -> Content:
     plain = plain_content(box.style, content, area) if box.first_line is None else None
     if plain is not None:
         found, least, below = plain
-        record.lines = kept(found, ZERO, area, least, below) if record.keeps_lines else None
+        if record.keeps_lines:
+            record.lines = kept(found, ZERO, area, least, below, has_atomics=False)
         return found
     lines = _Lines(run, box, area, content)
     found = lines.run_all()
     if record.keeps_lines and lines.lines and area.lines_left is None and not lines.narrowed:
-        record.lines = kept(found, lines.strut_height, area, lines.least, lines.below)
+        strut, atomics = lines.strut_height, bool(lines.inner.laid_out)
+        record.lines = kept(found, strut, area, lines.least, lines.below, has_atomics=atomics)
     return found
 
 
@@ -107,7 +109,7 @@ class _Atomics:
     def __init__(self, run: LayoutRun, area: FlowArea) -> None:
         self.run = run
         self.area = area
-        self._fragments: dict[Item, Fragment] = {}
+        self.laid_out: dict[Item, Fragment] = {}
 
     @cached_property
     def space(self) -> ConstraintSpace:
@@ -116,9 +118,9 @@ class _Atomics:
 
     def fragment(self, item: Item) -> Fragment:
         """The fragment of an atomic item."""
-        known = self._fragments.get(item)
+        known = self.laid_out.get(item)
         if known is None:
-            known = self._fragments[item] = self.run.layout(item.box, self.space)
+            known = self.laid_out[item] = self.run.layout(item.box, self.space)
         return known
 
     def width(self, item: Item) -> LayoutUnit:
@@ -181,7 +183,7 @@ class _Lines:
             else:
                 rest.append(replace(candidate, containing_inline=None))
         real = [line for line in self.lines if line.height or line.content]
-        baselines = [line for line in self.lines if self.content.has_lines]
+        baselines = self.lines if self.content.has_lines else []
         return Content(
             tuple(children),
             tuple(real),

@@ -106,10 +106,11 @@ def kept(
     area: FlowArea,
     least: LayoutUnit,
     below: LayoutUnit,
+    *,
+    has_atomics: bool,
 ) -> KeptLines | None:
-    """The lines as they can serve again. strut: the height that each is tried with. least, below: see KeptLines."""
+    """The lines as they can serve again. strut: the height that each is tried with; all else: see KeptLines."""
     if content.out_of_flow or least >= below:
         return None
     high = content.height + max(ZERO, strut)
-    has_atomics = any(isinstance(p, Placed) for line in content.lines for p in line.content)
     return KeptLines(content, high, area.x, area.y, least, below, has_atomics)

@@ -79,6 +79,10 @@ class ConstraintSpace:
     floats_y: LayoutUnit = field(default=ZERO, compare=False)
     forced: ForcedSize | None = None
 
+    def __hash__(self) -> int:
+        """By what differs: a box is laid out in few spaces of one size."""
+        return hash((self.width, self.height, self.sizing))
+
 
 # Content sizes are asked for before anything that percentages could refer to is known.
 MEASURING = ConstraintSpace(ZERO, None, mode=Mode.CONTENT_SIZES)
