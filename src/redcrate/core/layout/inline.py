@@ -155,6 +155,7 @@ class _Lines:
         self.narrowed = False  # by floats, anywhere
         strut = inline_font(box.style)
         self.strut_height = strut.leading_ascent + strut.leading_descent  # each line is tried with it
+        self.tried_height = self.strut_height
 
     def run_all(self) -> Content:
         """All lines, then the absolute boxes that a relative inline box contains."""
@@ -334,32 +335,33 @@ class _Lines:
     def broken_line(
         self, place: LineStart, left: LayoutUnit, right: LayoutUnit, height: LayoutUnit
     ) -> BrokenLine:
-        """Break one line in the room between the floats."""
-        y = self.area.bfc_y + self.y
-        bounds = (self.area.bfc_x, self.area.bfc_x + self.area.width)
-
-        def float_met(item: Item, used: LayoutUnit) -> LayoutUnit | None:
-            if item in self.floats_done:
-                return None
-            fragment = self.run.layout(item.box, self.inner.space)
-            now_left, now_right = self.floats.room(y, height, *bounds)
-            fits = used + fragment.margin_width <= now_right - now_left - self.indent
-            cleared = item.style.clear != "none" and self.floats.side_bottom(item.style.clear) > y
-            if self.waiting or (not fits and used > 0) or (cleared and used > 0):
-                self.waiting.append(item)
-                self.floats_done.add(item)
-                return None
-            self.floats_done.add(item)
-            self.place_float(item, fragment, y)
-            now_left, now_right = self.floats.room(y, height, *bounds)
-            return now_right - now_left - self.indent
-
-        def narrowed() -> bool:
-            return self.floats.room(y, height, *bounds) != bounds
-
+        """Break one line of that height in the room between the floats."""
+        self.tried_height = height
+        room = right - left - self.indent
         return self.breaker.next_line(
-            place, right - left - self.indent, float_met=float_met, narrowed=narrowed
+            place, room, float_met=self.float_met, narrowed=self.is_narrowed_here
         )
+
+    def float_met(self, item: Item, used: LayoutUnit) -> LayoutUnit | None:
+        """A float in the line that is tried: placed beside it, or left to wait; what the line then has."""
+        if item in self.floats_done:
+            return None
+        fragment, y = self.run.layout(item.box, self.inner.space), self.area.bfc_y + self.y
+        left, right = self.room(self.tried_height)
+        fits = used + fragment.margin_width <= right - left - self.indent
+        cleared = item.style.clear != "none" and self.floats.side_bottom(item.style.clear) > y
+        self.floats_done.add(item)
+        if self.waiting or (not fits and used > 0) or (cleared and used > 0):
+            self.waiting.append(item)
+            return None
+        self.place_float(item, fragment, y)
+        left, right = self.room(self.tried_height)
+        return right - left - self.indent
+
+    def is_narrowed_here(self) -> bool:
+        """Whether floats take room from the line that is tried."""
+        left, right = self.room(self.tried_height)
+        return (left, right - left) != (self.area.bfc_x, self.area.width)
 
     def place_waiting(self) -> None:
         """Floats that found no room in their line go below it, in order."""

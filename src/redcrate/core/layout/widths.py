@@ -101,10 +101,12 @@ def used_across(
 
     ratio: what a preferred aspect ratio says about an auto width.
     """
-    if space.forced is None and ratio is None and not _asks_content(style, space.sizing):
-        return _of_style_alone(
+    if space.forced is None and ratio is None:
+        found = _of_style_alone(
             style, space.width, space.sizing, space.available, space.direction, space.align, extra
         )
+        if found is not None:
+            return found
     return _used_across(style, space, extra, sizes, ratio)
 
 
@@ -117,8 +119,10 @@ def _of_style_alone(
     direction: str,
     align: str,
     extra: LayoutUnit,
-) -> Across:
+) -> Across | None:
     """The used width where content has no say: all boxes of one style in rooms of one width have the same."""
+    if _asks_content(style, sizing):
+        return None
     space = ConstraintSpace(width, None, sizing, available, direction=direction, align=align)
     return _used_across(style, space, extra, _not_asked, None)
 
@@ -127,7 +131,6 @@ def _not_asked() -> ContentSizes:
     raise AssertionError("content was asked for its size by a style that does not name it")
 
 
-@lru_cache(maxsize=5_000)
 def _asks_content(style: ComputedStyle, sizing: Sizing) -> bool:
     """Whether the size of the content may count for a width."""
     if sizing is Sizing.SHRINK_TO_FIT and style.width == "auto":
