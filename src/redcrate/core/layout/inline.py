@@ -165,11 +165,11 @@ class _Lines:
         if self.box.first_line is not None:
             place, first = self.first_line(self.box.first_line), False
         while place.item < len(items):
-            indent = self.box.style.text_indent
-            indents = first or (indent.each_line and self.after_break)
-            wanted = indents != indent.hanging
-            self.indent = indent.length.resolve(self.area.width) if wanted else ZERO
-            plain = self.plain_lines(place) if self.content.may_be_plain else None
+            plain = None
+            if self.content.may_be_plain:
+                plain = self.plain_lines(place)
+            else:
+                self.indent = self.indent_of(is_first=first)
             place = self.line(place) if plain is None else plain
             first = False
         self.place_waiting()
@@ -196,6 +196,12 @@ class _Lines:
             tuple(rest),
             (),
         )
+
+    def indent_of(self, *, is_first: bool) -> LayoutUnit:
+        """How far in the next line begins: CSS Text 3 §8.1; plain lines never do."""
+        indent = self.box.style.text_indent
+        indents = is_first or (indent.each_line and self.after_break)
+        return indent.length.resolve(self.area.width) if indents != indent.hanging else ZERO
 
     def first_line(self, twin: Box) -> LineStart:
         """The first line, with the styles that it has as such (CSS Pseudo-Elements 4 §2.1); where the next begins.
@@ -262,7 +268,10 @@ class _Lines:
 
     def bound(self, least: LayoutUnit, below: LayoutUnit) -> None:
         """Some lines break as they do from one width to less than another."""
-        self.least, self.below = max(self.least, least), min(self.below, below)
+        if least > self.least:
+            self.least = least
+        if below < self.below:
+            self.below = below
 
     def line(self, place: LineStart) -> LineStart:
         """One line; returns where the next one begins."""

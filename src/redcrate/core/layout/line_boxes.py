@@ -3,7 +3,7 @@
 Vertical places are first counted from the root baseline, downwards, then from the line's top.
 """
 
-from collections.abc import Callable
+from collections.abc import Callable, Sequence
 from dataclasses import dataclass, replace
 from typing import TypeAlias
 
@@ -116,7 +116,7 @@ class LineBuilder:
         self.cb_width = cb_width
         self.cb_height = cb_height
         self.atomic = atomic
-        self.open_boxes: list[Box] = []
+        self.open_boxes: Sequence[Box] = ()
         self.strut = inline_font(block)
         self.quirky = block.document_mode is not DocumentMode.NO_QUIRKS
 
@@ -138,7 +138,7 @@ class LineBuilder:
 
     def take(self, built: "BuiltLine") -> None:
         """The line is final: its open inline boxes go on in the next one."""
-        self.open_boxes = list(built.open_boxes)
+        self.open_boxes = built.open_boxes
 
     def shift(self, style: ComputedStyle) -> tuple[LayoutUnit, LayoutUnit]:
         """What relative positioning moves an inline-level box of these lines by."""
