@@ -208,7 +208,8 @@ class _Flow:
         )
         placed = Placed(fragment, area.x + x, area.y + y, *shift, refusals, clearance)
         self.children.append(placed)
-        self.out_of_flow += placed.out_of_flow
+        if fragment.out_of_flow:
+            self.out_of_flow += placed.out_of_flow
 
     def clearance_for(self, child: Box, y: LayoutUnit) -> LayoutUnit | None:
         """§9.5.2: y of the border edge below the floats, if clearance is needed; else None."""

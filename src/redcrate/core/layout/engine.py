@@ -103,7 +103,7 @@ class Layout:
         top = space.floats_y
         if not box.holds_floats:
             kept = record.fragments.get(space)
-            if kept is None and not box.reads_height:
+            if kept is None and record.fragments and not box.reads_height:
                 kept = record.at_another_height(space)
             known = kept() if kept is not None else None
             if kept is not None and known is not None:

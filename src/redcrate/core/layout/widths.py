@@ -101,17 +101,16 @@ def used_across(
 
     ratio: what a preferred aspect ratio says about an auto width.
     """
-    if space.forced is None and ratio is None:
-        found = _of_style_alone(
-            style, space.width, space.sizing, space.available, space.direction, space.align, extra
-        )
-        if found is not None:
-            return found
-    return _used_across(style, space, extra, sizes, ratio)
+    if space.forced is not None or ratio is not None:
+        return _used_across(style, space, extra, sizes, ratio)
+    known = sizes() if _asks_content(style, space.sizing) else None
+    return _of_style(
+        style, space.width, space.sizing, space.available, space.direction, space.align, extra, known
+    )
 
 
 @lru_cache(maxsize=20_000)
-def _of_style_alone(
+def _of_style(
     style: ComputedStyle,
     width: LayoutUnit,
     sizing: Sizing,
@@ -119,18 +118,19 @@ def _of_style_alone(
     direction: str,
     align: str,
     extra: LayoutUnit,
-) -> Across | None:
-    """The used width where content has no say: all boxes of one style in rooms of one width have the same."""
-    if _asks_content(style, sizing):
-        return None
+    known: ContentSizes | None,
+) -> Across:
+    """The used width that all boxes of one style have in rooms of one width, those of one content if that has a say."""
     space = ConstraintSpace(width, None, sizing, available, direction=direction, align=align)
-    return _used_across(style, space, extra, _not_asked, None)
+
+    def sizes() -> ContentSizes:
+        assert known is not None, "content is asked for its size by a style that does not name it"
+        return known
+
+    return _used_across(style, space, extra, sizes, None)
 
 
-def _not_asked() -> ContentSizes:
-    raise AssertionError("content was asked for its size by a style that does not name it")
-
-
+@lru_cache(maxsize=5_000)
 def _asks_content(style: ComputedStyle, sizing: Sizing) -> bool:
     """Whether the size of the content may count for a width."""
     if sizing is Sizing.SHRINK_TO_FIT and style.width == "auto":
