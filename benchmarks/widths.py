@@ -15,7 +15,6 @@ from make_page import page as page_text
 from redcrate.core.collecting import collect_seldom
 from redcrate.core.files.trial import Trial
 from redcrate.core.findings.breaks import BreakSearch
-from redcrate.core.page import Page
 from redcrate.core.style.media import Viewport
 from redcrate.core.widths.sweep import Sweep
 from redcrate.demo_pages import demo_page
@@ -43,12 +42,8 @@ def swept(path: Path, select: str = "") -> tuple[float, int]:
     trial = Trial.of_file(path)
     page = trial.page(Viewport(1600, 800))
     found = next(e.path for e in page.elements if e.label.startswith(select)) if select else None
-
-    def page_at(width: int, known: Page | None) -> Page:
-        return trial.page(Viewport(width, 800), known)
-
     begun = time.perf_counter()
-    sweep = Sweep(page_at, 320, 1600, found)
+    sweep = Sweep.of_trial(trial, 800, 320, 1600, found)
     for _ in sweep.run():
         pass
     return time.perf_counter() - begun, sweep.looked_at
@@ -58,7 +53,7 @@ def broken(path: Path) -> float:
     """Seconds of a search for what breaks at any width."""
     trial = Trial.of_file(path)
     begun = time.perf_counter()
-    search = BreakSearch(lambda w, known: trial.page(Viewport(w, 800), known), trial.texts, 320, 1600)
+    search = BreakSearch.of_trial(trial, 800, 320, 1600)
     for _ in search.run():
         pass
     return time.perf_counter() - begun

@@ -65,7 +65,7 @@ def _sweep(path: Path, name: str, folder: Path) -> list[Path]:
     trial = Trial.of_file(path)
     page = trial.page(Viewport(1600, _HEIGHT))
     plot = next(e for e in page.elements if "plot" in e.classes)
-    sweep = Sweep(lambda w, known: trial.page(Viewport(w, _HEIGHT), known), 320, 1600, plot.path)
+    sweep = Sweep.of_trial(trial, _HEIGHT, 320, 1600, plot.path)
     for _ in sweep.run():
         pass
     numbers = json.dumps(sweep_json(sweep.swept, page, name), indent=1) + "\n"

@@ -90,13 +90,8 @@ def _swept(
         if not found:
             raise SelectorMatchesNothing(f"no element matches “{selector}”.", where=str(path))
         element = found[0]
-    wanted = Sweep(
-        lambda width, known: trial.page(Viewport(width, height), known),
-        first,
-        last,
-        element.path if element is not None else None,
-        lines=lines,
-    )
+    of = element.path if element is not None else None
+    wanted = Sweep.of_trial(trial, height, first, last, of, lines=lines)
     for _ in wanted.run():
         pass
     for _ in wanted.look_at_every_px() if every_px else ():

@@ -29,9 +29,7 @@ from redcrate.core.diagram.sweep_plot import is_problem, sweep_plot
 from redcrate.core.errors import RedCrateError
 from redcrate.core.files.saving import write_made
 from redcrate.core.findings.breaks import BreakSearch, Broken
-from redcrate.core.page import Page
 from redcrate.core.session import Change, Session
-from redcrate.core.style.media import Viewport
 from redcrate.core.widths.standing_at import Quantity
 from redcrate.core.widths.sweep import Sweep, Swept
 from redcrate.core.widths.sweep_report import sweep_csv
@@ -174,18 +172,9 @@ class SweepPanel(QWidget):
         result = self._result = _Result()
         element = self._session.views.selected
         trial, height = self._session.document.trial(), self._session.views.viewport.height
-
-        def page_at(width: int, known: Page | None) -> Page:
-            return trial.page(Viewport(width, height), known)
-
-        sweep = Sweep(
-            page_at,
-            first,
-            last,
-            element.path if element is not None else None,
-            lines=self.lines.isChecked(),
-        )
-        search = BreakSearch(page_at, trial.texts, first, last)
+        path = element.path if element is not None else None
+        sweep = Sweep.of_trial(trial, height, first, last, path, lines=self.lines.isChecked())
+        search = BreakSearch.of_trial(trial, height, first, last)
         errand = self.errand = Errand(
             lambda step: _work(sweep, search, result, step, every=every), "this sweep"
         )

@@ -4,6 +4,7 @@ Nothing is written, and what happens to the document meanwhile does not matter: 
 """
 
 from collections.abc import Callable, Mapping
+from dataclasses import dataclass
 from pathlib import Path
 
 from redcrate.core.edit.patch import Patch, apply_patch
@@ -12,6 +13,15 @@ from redcrate.core.files.loading import Assembled, Resources, assemble, read_pag
 from redcrate.core.markup import SourceText
 from redcrate.core.page import Page, compute_page
 from redcrate.core.style.media import Viewport
+
+
+@dataclass(frozen=True, slots=True)
+class Parcel:
+    """A trial as it is sent to another process. sources: of all files, by their names on the page."""
+
+    page: Path
+    html_name: str
+    sources: dict[str, SourceText]
 
 
 class Trial:
@@ -40,6 +50,17 @@ class Trial:
         assembled = assemble(html, resources)
         sources = {html.name: html, **{name: f.source for name, f in assembled.files.items()}}
         return cls(sources, html.name, resources, assembled, {})
+
+    @classmethod
+    def of_parcel(cls, parcel: Parcel) -> "Trial":
+        """The trial that was sent."""
+        resources, sources = Resources(parcel.page), parcel.sources
+        assembled = assemble(sources[parcel.html_name], resources, sources.get)
+        return cls(sources, parcel.html_name, resources, assembled, sources)
+
+    def parcel(self) -> Parcel:
+        """What makes the same trial in another process; files that change meanwhile do not matter there either."""
+        return Parcel(self.path, self._html_name, dict(self._sources))
 
     @property
     def path(self) -> Path:

@@ -3,13 +3,16 @@
 from collections.abc import Iterator, Mapping, Sequence
 from dataclasses import dataclass, replace
 
+from redcrate.core.files.trial import Trial
 from redcrate.core.findings.breaks_between_widths import FAMILY
 from redcrate.core.findings.finding import Finding, Key, Severity
 from redcrate.core.findings.register import OF_LAYOUT, findings_of
 from redcrate.core.page import Page
+from redcrate.core.style.media import Viewport
 from redcrate.core.style.window_ranges import WindowRange
-from redcrate.core.widths.sampling import Samples
-from redcrate.core.widths.sweep import PageAt, Sweep, Swept
+from redcrate.core.widths.looking import PageAt
+from redcrate.core.widths.sampling import Likeness, Samples
+from redcrate.core.widths.sweep import Sweep, Swept
 
 _STEP = 64  # px, between the events of the page
 
@@ -35,8 +38,19 @@ class BreakSearch:
         self._texts = texts
         self._first, self._last = first, last
         self._page: Page | None = None
+        self._sweep = Sweep(page_at, first, last)
         self._found: dict[int, tuple[Finding, ...]] = {}
-        self._samples: Samples[frozenset[Key]] = Samples(self._look, lambda one, other: one == other)
+        likeness: Likeness[frozenset[Key]] = Likeness(lambda one, other: one == other)
+        self._samples = Samples(likeness, self._look)
+
+    @classmethod
+    def of_trial(cls, trial: Trial, height: float, first: int, last: int) -> "BreakSearch":
+        """A search in windows of that height, px; where the page's events are not known, they are swept for."""
+        search = cls(
+            lambda width, known: trial.page(Viewport(width, height), known), trial.texts, first, last
+        )
+        search._sweep = Sweep.of_trial(trial, height, first, last)
+        return search
 
     def _look(self, width: int) -> frozenset[Key]:
         self._page = self._page_at(width, self._page)
@@ -50,10 +64,9 @@ class BreakSearch:
         swept: a sweep of the page in the same windows, if it was made already.
         """
         if swept is None:
-            sweep = Sweep(self._page_at, self._first, self._last)
-            for done in sweep.run():
+            for done in self._sweep.run():
                 yield done / 2
-            swept = sweep.swept
+            swept = self._sweep.swept
         edges = {w for e in swept.events for w in (e.width - 1, e.width)}
         for done in self._samples.run(self._first, self._last, _STEP, edges):
             yield 0.5 + done / 2

@@ -155,12 +155,7 @@ def _swept(
     trial: Trial, sweep: WindowRange, height: float, settings: PageSettings
 ) -> tuple[Broken, ...]:
     """What breaks in any window of a range, silenced findings apart."""
-    search = BreakSearch(
-        lambda width, known: trial.page(Viewport(width, height), known),
-        trial.texts,
-        sweep.least,
-        sweep.most,
-    )
+    search = BreakSearch.of_trial(trial, height, sweep.least, sweep.most)
     for _ in search.run():
         pass
     return tuple(b for b in search.broken if not is_silenced(b.finding, settings))

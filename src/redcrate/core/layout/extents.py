@@ -78,10 +78,12 @@ def _around(fragment: Fragment, inner: list[Placed], found: dict[Fragment, Exten
     left = top = ZERO
     reach = fragment.width
     transformed = fragment.box.style.is_transformed
-    for line in fragment.lines:
-        left, top = min(left, line.x), min(top, line.y)
-        reach = max(reach, line.x + line.used)
-        bottom = max(bottom, line.y + line.height)
+    if fragment.lines:
+        lines = fragment.lines
+        left = min(left, min([line.x for line in lines]))
+        top = min(top, min([line.y for line in lines]))
+        reach = max(reach, max([line.x + line.used for line in lines]))
+        bottom = max(bottom, max([line.y + line.height for line in lines]))
     right = reach
     for placed in inner:
         at = found[placed.fragment]

@@ -10,6 +10,8 @@ from redcrate.core.markup.elements import Element
 from redcrate.core.page import ElementBox, Page
 from redcrate.core.rows import Row, rows_of
 from redcrate.core.units import LayoutUnit, from_px
+from redcrate.core.widths.pieces import on_a_line
+from redcrate.core.widths.sampling import Likeness
 
 _SLACK = 32  # 1/64 px: nobody sees less than half a px
 
@@ -169,3 +171,13 @@ def _amount(
         return _over(page, box)
     rect = box.border_box
     return {Quantity.WIDTH: rect.width, Quantity.X: rect.x, Quantity.HEIGHT: rect.height}[quantity]
+
+
+def _straight(
+    low: int, one: Standing, middle: int, between: Standing, high: int, other: Standing
+) -> bool:
+    amounts = zip(one.amounts, between.amounts, other.amounts, strict=True)
+    return all(on_a_line(low, a, middle, b, high, c) for a, b, c in amounts)
+
+
+LIKENESS = Likeness(Standing.is_like, lambda one, other: one.amounts == other.amounts, _straight)

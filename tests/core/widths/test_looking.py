@@ -1,0 +1,101 @@
+"""A crew of processes sees of a page what one sees alone, and what goes wrong with it costs nothing but time."""
+
+from collections.abc import Callable, Iterator
+
+import pytest
+
+from redcrate.core.files.trial import Trial
+from redcrate.core.style.media import Viewport
+from redcrate.core.widths import sweep as sweeping
+from redcrate.core.widths.looking import Asked, Crew, CrewLost, Looker
+from redcrate.core.widths.standing_at import Quantity
+from redcrate.core.widths.sweep import Sweep
+from tests.conftest import DEMO
+
+ASKED = Asked(None, (Quantity.OVER,), lines=False)
+
+
+@pytest.fixture
+def trial(monkeypatch: pytest.MonkeyPatch) -> Trial:
+    """The demo with an edit that is not saved, taken for a large page where two may work."""
+    monkeypatch.setattr(sweeping, "_LARGE", 10)
+    monkeypatch.setattr(sweeping, "hands", lambda: 2)
+    html = DEMO.read_text(encoding="utf-8").replace("<body", "<body style='min-width: 560px'", 1)
+    return Trial.of_file(DEMO).with_html(html)
+
+
+@pytest.fixture
+def looked_here(monkeypatch: pytest.MonkeyPatch) -> list[int]:
+    """The widths that are looked at in this process."""
+    seen: list[int] = []
+    look = Looker.look
+    monkeypatch.setattr(Looker, "look", lambda self, width: seen.append(width) or look(self, width))
+    return seen
+
+
+def alone(trial: Trial) -> Sweep:
+    """A sweep that nobody helps with."""
+    sweep = Sweep(lambda width, known: trial.page(Viewport(width, 800), known), 480, 680)
+    assert list(sweep.run())[-1] == 1.0
+    return sweep
+
+
+def test_a_crew_sees_what_one_sees(trial: Trial, looked_here: list[int]) -> None:
+    """The same widths, pieces and events, of the texts as they are here; and it does most of the work."""
+    one = alone(trial)
+    looked_here.clear()
+    crew = Sweep.of_trial(trial, 800, 480, 680)
+    steps = list(crew.run())
+    assert steps == sorted(steps) and steps[-1] == 1.0
+    assert any("wider than the window" in e.sentence for e in crew.swept.events), "the edit is seen"
+    assert (crew.swept.pieces, crew.swept.events) == (one.swept.pieces, one.swept.events)
+    assert crew.looked_at == one.looked_at > 20
+    assert len(looked_here) == 1 + 4, "the page as such, and a few while they come"
+
+
+@pytest.mark.parametrize("lost", ["__init__", "look_at", "look_into"])
+def test_what_a_lost_crew_leaves_is_looked_at_here(
+    trial: Trial, lost: str, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    """Where there are no processes, or they die in the midst of it."""
+    does: Callable[..., Iterator[object]] = getattr(Crew, lost)
+
+    def fails(*given: object, **named: object) -> Iterator[object]:
+        if lost != "__init__":
+            found = does(*given, **named)
+            yield next(found)
+        raise CrewLost
+
+    def fails_at_once(*_: object, **__: object) -> None:
+        raise CrewLost
+
+    monkeypatch.setattr(Crew, lost, fails_at_once if lost == "__init__" else fails)
+    sweep = Sweep.of_trial(trial, 800, 480, 680)
+    assert list(sweep.run())[-1] == 1.0
+    one = alone(trial)
+    assert (sweep.swept.pieces, sweep.swept.events) == (one.swept.pieces, one.swept.events)
+
+
+def test_a_fault_in_a_process_loses_the_crew(trial: Trial) -> None:
+    """It comes to light where the same is done again."""
+    crew = Crew(trial.parcel(), 800, ASKED, 1)
+    assert [width for width, _ in crew.look_at([480, 500])] == [480, 500]
+    with pytest.raises(CrewLost):
+        list(crew.look_at(["no width"]))  # type: ignore[list-item]
+    crew.close()
+
+
+def test_a_sweep_that_is_given_up_lets_its_crew_go(
+    trial: Trial, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    """At once, however far it is."""
+    closed: list[Crew] = []
+    close = Crew.close
+    monkeypatch.setattr(Crew, "close", lambda self: closed.append(self) or close(self))
+    run = Sweep.of_trial(trial, 800, 480, 680).run()
+    next(run)
+    assert not closed
+    run.close()  # type: ignore[attr-defined]
+    assert len(closed) == 1
+    with pytest.raises(CrewLost):
+        list(closed[0].look_at([500]))
