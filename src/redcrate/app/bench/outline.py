@@ -55,6 +55,8 @@ class OutlineModel(QAbstractItemModel):
         self._root = session.views.page.elements[0]
         self._folded: dict[Element, int] = {}  # the first element of a folded run, how many it holds
         self._hidden: set[Element] = set()
+        self._shown: dict[Element, list[Element]] = {}  # the rows in each, since the shape last changed
+        self._row: dict[Element, int] = {}
 
     def renew(self) -> None:
         """Read the page again; the shape of the model stays where the tree is the same one."""
@@ -64,7 +66,12 @@ class OutlineModel(QAbstractItemModel):
             self._root = root
             self._folded.clear()
             self._hidden.clear()
+            self._forget_rows()
             self.endResetModel()
+
+    def _forget_rows(self) -> None:
+        self._shown.clear()
+        self._row.clear()
 
     def fold(self, element: Element) -> bool:
         """Fold the run of alike siblings round an element, or unfold it; whether there is one."""
@@ -78,6 +85,7 @@ class OutlineModel(QAbstractItemModel):
         else:
             self._folded[run[0]] = len(run)
             self._hidden |= set(run[1:])
+        self._forget_rows()
         self.endResetModel()
         return True
 
@@ -144,13 +152,19 @@ class OutlineModel(QAbstractItemModel):
             return self.createIndex(0, 0, element)
         if element in self._hidden:
             element = alike_run(element)[0]
-        return self.createIndex(self._shown_siblings(element).index(element), 0, element)
+        if element.parent is not None:
+            self._children(element.parent)  # so that its rows have numbers
+        return self.createIndex(self._row.get(element, 0), 0, element)
 
     def _children(self, element: Element) -> list[Element]:
-        return [e for e in element.child_elements if e.index >= 0 and e not in self._hidden]
-
-    def _shown_siblings(self, element: Element) -> list[Element]:
-        return self._children(element.parent) if element.parent else [element]
+        """The rows in a row; Qt asks for them again and again."""
+        known = self._shown.get(element)
+        if known is None:
+            inside = element.child_elements
+            known = [e for e in inside if e.index >= 0 and e not in self._hidden]
+            self._shown[element] = known
+            self._row.update((e, number) for number, e in enumerate(known))
+        return known
 
     def index(self, row: int, column: int, parent: QModelIndex = QModelIndex()) -> QModelIndex:  # noqa: B008
         """Qt's model protocol."""
