@@ -9,7 +9,7 @@ from collections.abc import Callable, Sequence
 from PyQt6.QtCore import QPoint, Qt
 from PyQt6.QtWidgets import QHBoxLayout, QLabel, QPlainTextEdit, QPushButton, QVBoxLayout, QWidget
 
-from redcrate.app.theme.look import colour
+from redcrate.app.theme.look import colour, dress
 
 Choice = tuple[str, Callable[[], None]]
 _ASIDE = 12
@@ -84,8 +84,8 @@ class MessageBar(QWidget):
 
     def _show(self, sentence: str, wrong: bool, choices: Sequence[Choice], details: str = "") -> None:
         ground, paper = colour("problem" if wrong else "ink").name(), colour("paper").name()
-        self.setStyleSheet(f"MessageBar {{ background: {ground}; }}")
-        self.label.setStyleSheet(f"background: {ground}; color: {paper}; padding: 3px 0;")
+        dress(self, f"MessageBar {{ background: {ground}; }}")
+        dress(self.label, f"background: {ground}; color: {paper}; padding: 3px 0;")
         self.label.setText(sentence)
         for button in self.buttons:
             button.setParent(None)

@@ -14,7 +14,7 @@ from PyQt6.QtWidgets import (
 
 from redcrate.app.bench.row_strip import RowStrip, row_sum
 from redcrate.app.bench.term_cell import TermCell
-from redcrate.app.theme.look import colour, part_brush
+from redcrate.app.theme.look import colour, dress, part_brush
 from redcrate.core.diagram.codes import Fill
 from redcrate.core.edit.afterwards import surplus_of, take_off
 from redcrate.core.edit.gives import Gives, Plan
@@ -450,7 +450,7 @@ class Budget(QWidget):
         self.message.setText(sentence or _HINT)
         self.message.setToolTip(sentence)
         shade = colour("problem" if wrong else "ink" if sentence else "second_ink").name()
-        self.message.setStyleSheet(f"color: {shade};")
+        dress(self.message, f"color: {shade};")
 
 
 def _row_inside(page: Page, element: Element) -> Row | None:

@@ -12,7 +12,7 @@ from PyQt6.QtWidgets import (
     QWidget,
 )
 
-from redcrate.app.theme.look import colour
+from redcrate.app.theme.look import colour, dress
 from redcrate.app.value_field import ValueField
 from redcrate.core.edit import classes, tree_edits
 from redcrate.core.edit.extents import VOID
@@ -148,7 +148,7 @@ class Structure(QWidget):
     def _say(self, sentence: str) -> None:
         self.problem.setText(sentence)
         self.problem.setVisible(bool(sentence))
-        self.problem.setStyleSheet(f"color: {colour('problem').name()};")
+        dress(self.problem, f"color: {colour('problem').name()};")
 
     # -- doing
 

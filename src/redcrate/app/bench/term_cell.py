@@ -4,7 +4,7 @@ from PyQt6.QtCore import QEvent, Qt, pyqtSignal
 from PyQt6.QtGui import QKeyEvent, QPainter, QPaintEvent, QPen
 from PyQt6.QtWidgets import QLabel, QVBoxLayout, QWidget
 
-from redcrate.app.theme.look import colour, part_brush
+from redcrate.app.theme.look import colour, dress, part_brush
 from redcrate.app.value_field import ValueField
 from redcrate.core.diagram.codes import Fill
 from redcrate.core.explain.terms import Term
@@ -166,8 +166,8 @@ class TermCell(QWidget):
         edge = f"2px solid {problem}" if self._wrong else "1px solid transparent"
         focus = problem if self._wrong else "#ffffff" if red else ink
         struck = "line-through" if self.term is not None and self.term.struck else "none"
-        _dress(self._label, f"background: {ground}; color: {text}; padding: 0 3px;")
-        _dress(
+        dress(self._label, f"background: {ground}; color: {text}; padding: 0 3px;")
+        dress(
             self.field,
             f"QLineEdit {{ background: {ground}; color: {problem if self._wrong else text};"
             f" border: {edge}; border-radius: 2px; padding: 0; font-weight: bold;"
@@ -194,12 +194,6 @@ class TermCell(QWidget):
             painter.fillRect(self.rect(), part_brush(fill, self.devicePixelRatioF()))
         painter.setPen(QPen(colour("second_ink"), 1))
         painter.drawLine(self.width() - 1, 0, self.width() - 1, self.height())
-
-
-def _dress(widget: QWidget, sheet: str) -> None:
-    """Give a widget a style sheet, if it has another one: Qt works long on each."""
-    if widget.styleSheet() != sheet:
-        widget.setStyleSheet(sheet)
 
 
 def tooltip(term: Term) -> str:

@@ -15,6 +15,7 @@ from PyQt6.QtGui import (
     QPen,
     QTransform,
 )
+from PyQt6.QtWidgets import QWidget
 
 from redcrate.core.diagram.codes import DARK, LIGHT, Fill, Palette, PartCode
 
@@ -60,6 +61,12 @@ def colour(name: str) -> QColor:
 def page_colour(name: str) -> QColor:
     """A colour for marks on the page: the page is a light sheet in every palette."""
     return QColor(str(getattr(LIGHT, name)))
+
+
+def dress(widget: QWidget, sheet: str) -> None:
+    """Give a widget a style sheet, if it has another one: Qt works long on each."""
+    if widget.styleSheet() != sheet:
+        widget.setStyleSheet(sheet)
 
 
 def lettering(size: float, *, bold: bool = False) -> QFont:
