@@ -50,7 +50,7 @@ def _flow(run: LayoutRun, box: Box, area: FlowArea) -> Content:
     again = known.in_area(run, area) if known is not None and known.serves(area) else None
     if again is not None:
         return again
-    content = run.cache.inline_content(box)
+    content = record.content or run.cache.inline_content(box)
     if record.keeps_lines is None:
         record.keeps_lines = can_be_kept(box, content)
     plain = plain_content(box.style, content, area) if box.first_line is None else None

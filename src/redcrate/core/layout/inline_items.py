@@ -117,7 +117,9 @@ class Item:
     def reaches(self, end: int, room: LayoutUnit, start: int) -> bool:
         """Whether a line from `start` has that room for its text up to `end`, about."""
         run = self.run
-        return run is not None and run.sums[end - self.base] <= self.advance_in(room, start)
+        assert run is not None
+        px = (run.sums[end - self.base] - run.sums[start - self.base]) * self.face_size / run.face.upem
+        return px * 64 <= room
 
 
 @made_often

@@ -76,10 +76,11 @@ def plain_text(content: InlineContent, item: Item, start: int, room: LayoutUnit)
     if cuts is None or run is None or room < 0:
         return None
     is_last = item is content.items[-1]
-    if not is_last and item.reaches(item.end, room, start):
+    room += MERCY
+    reach = room * run.face.upem / (64 * item.face_size)
+    if not is_last and run.sums[item.end - item.base] - run.sums[start - item.base] <= reach:
         return None  # the rest of it fits, more or less, and what follows decides
-    reach = item.advance_in(room + MERCY, start) - run.sums[start - item.base]
-    broken = _broken(item, cuts, start, room + MERCY, reach, is_last=is_last)
+    broken = _broken(item, cuts, start, room, reach, is_last=is_last)
     return broken if broken.pieces else None
 
 
@@ -103,7 +104,8 @@ def _broken(
         while found < last:
             more = ceil_from_px((sums[found] - begun) * size / upem)
             if more > room:
-                below = min(below, more)
+                if more < below:
+                    below = more
                 break
             used, found = more, found + 1
         if found == last:
@@ -120,7 +122,9 @@ def _broken(
         cut = cuts.offsets[found - 1]
         whole = ceil_from_px((advances[cut - base] - begun) * size / upem)
         pieces.append((start, cuts.ends[found - 1], used, whole - used))
-        least, start, first = max(least, used), cut, found
+        if used > least:
+            least = used
+        start, first = cut, found
     return PlainText(item, pieces, start, ends, least - MERCY, below - MERCY)
 
 
