@@ -40,6 +40,25 @@ def test_what_overflows_reaches_where_it_is_painted(page_of: PageOf) -> None:
     assert page_of("<p style='rotate: 3deg'>x</p>").is_transformed
 
 
+@pytest.mark.parametrize(
+    ("style", "extent"),
+    [
+        ("position: relative; left: 70px; top: 5px", (0, 0, 120, 35)),
+        ("position: relative; left: -70px; top: -15px", (-60, -5, 100, 30)),
+        ("margin-left: -30px; width: 310px", (-20, 0, 290, 30)),
+    ],
+)
+def test_an_extent_holds_what_is_shifted(page_of: PageOf, style: str, extent: tuple[float, ...]) -> None:
+    """A block of 100 by 30 px with one in it, 10 px further in and down, 40 wide: what both cover."""
+    inner = f"<div style='height: 20px; width: 40px; {style}'></div>"
+    page = page_of(f"<div id=a style='width: 80px; height: 20px; padding: 10px 10px 0'>{inner}</div>")
+    box = page.box_of(by_id(page, "a"))
+    assert box is not None and box.box is not None
+    found = page.layouts.extents.of(box.box.fragment)
+    assert (found.left / 64, found.top / 64, found.right / 64, found.bottom / 64) == extent
+    assert found.reach == found.right
+
+
 def test_an_edit_asks_for_what_it_made(tmp_path: Path, monkeypatch: pytest.MonkeyPatch) -> None:
     """Of three hundred boxes those around the one that changed."""
     path = tmp_path / "p.html"

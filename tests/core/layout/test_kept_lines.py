@@ -110,3 +110,42 @@ def test_lines_that_a_float_pushed_down_serve_nowhere_else(page_of: PageOf) -> N
     page = page_of("<i></i><p>" + "supercalifragilistic " * 4, css, 320)
     wide = compute_page(page.source, Viewport(500, 800), page)
     assert texts(wide) == texts(compute_page(page.source, Viewport(500, 800)))
+
+
+@pytest.mark.parametrize(
+    ("css", "serves"),
+    [
+        ("", True),
+        ("b { padding: 4px; margin: 0 3px; vertical-align: 4px }", True),
+        ("b { position: relative; left: 10% }", False),
+        ("b { margin-left: 2% }", False),
+        ("b { padding-top: 4% }", False),
+        ("b { min-height: 10px; width: 8% }", False),
+        ("b { height: 50%; overflow: hidden } p { height: 10% } html, body { height: 100% }", True),
+        ("b u { position: absolute; right: 0 } b { width: 3em }", False),
+    ],
+)
+def test_boxes_on_lines(
+    page_of: PageOf, css: str, serves: bool, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    """Lines with inline-blocks serve again where these take the same room, and each is as it is in its new room."""
+    row = "".join(f"<b>{word}<u></u></b> " for word in TEXT.split()[:9])
+    page = page_of(f"<p>{row}</p>", f"b {{ display: inline-block }} {css}", 700, laws=False)
+    broken = 0
+    for width in range(701, 706):
+        viewport = Viewport(width, 800)
+        with monkeypatch.context() as patch:
+            breaks, before = inline.LineBreaker.next_line, broken
+
+            def counting(*given: object, **named: object) -> object:
+                nonlocal broken
+                broken += 1
+                return breaks(*given, **named)  # type: ignore[arg-type]
+
+            patch.setattr(inline.LineBreaker, "next_line", counting)
+            page = compute_page(page.source, viewport, page)
+        assert serves == (broken == before), width
+        fresh = compute_page(page.source, viewport)
+        assert geometry(page) == geometry(fresh) and texts(page) == texts(fresh), width
+        basis = {b.fragment.across.basis for b in page.in_order if b.fragment.box.element is not None}
+        assert width * 64 in basis

@@ -109,3 +109,15 @@ def test_a_text_that_runs_backwards_has_no_cuts() -> None:
     """What is behind a cut is further on; where spacing takes more than a letter gives, it is not."""
     assert cuts_between("ab cd", (3,), 0, 5, 0, (0, 5, 9, 4, 8, 9)) is not None
     assert cuts_between("a b c d", (2, 4, 6), 0, 7, 0, (0, 9, 8, 7, 6, 5, 4, 3)) is None
+
+
+@pytest.mark.parametrize("style", ["", "text-align: right", "font-size: 15.3px"])
+def test_plain_lines_serve_again_only_where_they_fit(page_of: PageOf, style: str) -> None:
+    """From px to px, wider and narrower again, they are those of a fresh page."""
+    text = " ".join(_WORDS * 7).replace("\u00ad", "")
+    page = page_of(f"<p style='{style}'>{text}</p>", "p { margin: 0 }", 260, laws=False)
+    for width in (*range(260, 300), *range(300, 240, -1), *range(240, 290, 7)):
+        viewport = Viewport(width + 0.5, 800)
+        page = compute_page(page.source, viewport, page)
+        fresh = compute_page(page.source, viewport)
+        assert [str(n) for n in lines_of(page)] == [str(n) for n in lines_of(fresh)], width

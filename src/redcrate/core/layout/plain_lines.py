@@ -73,7 +73,7 @@ def plain_text(content: InlineContent, item: Item, start: int, room: LayoutUnit)
     The line in which the text ends is one of them where nothing follows. They stop before one that does not fit.
     """
     cuts, run = content.cuts_in(item), item.run
-    if cuts is None or run is None or room < 0:
+    if cuts is None or run is None:
         return None
     is_last = item is content.items[-1]
     room += MERCY
@@ -95,19 +95,15 @@ def _broken(
     least, below, ends = ZERO, UNBOUNDED, False
     while True:
         begun = advances[start - base]
-        found, used = bisect_right(sums, begun + reach, first), ZERO  # about as far as the advances say
-        while found > first:  # then exactly: back from what does not fit, and on while more does
-            used = ceil_from_px((sums[found - 1] - begun) * size / upem)
-            if used <= room:
-                break
-            below, found = min(below, used), found - 1
-        while found < last:
+        found = bisect_right(sums, begun + reach, first)
+        more = ZERO
+        while found < last:  # what is a hair too wide fits too
             more = ceil_from_px((sums[found] - begun) * size / upem)
             if more > room:
-                if more < below:
-                    below = more
                 break
-            used, found = more, found + 1
+            found += 1
+        if more > room and more < below:
+            below = more
         if found == last:
             if not is_last:
                 break
@@ -120,6 +116,7 @@ def _broken(
         if found == first:
             break
         cut = cuts.offsets[found - 1]
+        used = ceil_from_px((sums[found - 1] - begun) * size / upem)
         whole = ceil_from_px((advances[cut - base] - begun) * size / upem)
         pieces.append((start, cuts.ends[found - 1], used, whole - used))
         if used > least:
