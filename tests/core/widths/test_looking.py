@@ -5,21 +5,22 @@ from collections.abc import Callable, Iterator
 import pytest
 
 from redcrate.core.files.trial import Trial
+from redcrate.core.findings.breaks import BreakSearch
 from redcrate.core.style.media import Viewport
-from redcrate.core.widths import sweep as sweeping
-from redcrate.core.widths.looking import Asked, Crew, CrewLost, Looker
-from redcrate.core.widths.standing_at import Quantity
+from redcrate.core.widths import looking
+from redcrate.core.widths.looking import Crew, CrewLost
+from redcrate.core.widths.standing_at import HowItStands, Quantity
 from redcrate.core.widths.sweep import Sweep
 from tests.conftest import DEMO
 
-ASKED = Asked(None, (Quantity.OVER,), lines=False)
+ASKED = HowItStands(None, (Quantity.OVER,), lines=False)
 
 
 @pytest.fixture
 def trial(monkeypatch: pytest.MonkeyPatch) -> Trial:
     """The demo with an edit that is not saved, taken for a large page where two may work."""
-    monkeypatch.setattr(sweeping, "_LARGE", 10)
-    monkeypatch.setattr(sweeping, "hands", lambda: 2)
+    monkeypatch.setattr(looking, "_LARGE", 10)
+    monkeypatch.setattr(looking, "hands", lambda: 2)
     html = DEMO.read_text(encoding="utf-8").replace("<body", "<body style='min-width: 560px'", 1)
     return Trial.of_file(DEMO).with_html(html)
 
@@ -28,8 +29,8 @@ def trial(monkeypatch: pytest.MonkeyPatch) -> Trial:
 def looked_here(monkeypatch: pytest.MonkeyPatch) -> list[int]:
     """The widths that are looked at in this process."""
     seen: list[int] = []
-    look = Looker.look
-    monkeypatch.setattr(Looker, "look", lambda self, width: seen.append(width) or look(self, width))
+    look = Sweep._look
+    monkeypatch.setattr(Sweep, "_look", lambda self, width: seen.append(width) or look(self, width))
     return seen
 
 
@@ -99,3 +100,20 @@ def test_a_sweep_that_is_given_up_lets_its_crew_go(
     assert len(closed) == 1
     with pytest.raises(CrewLost):
         list(closed[0].look_at([500]))
+
+
+def test_a_crew_finds_what_breaks(trial: Trial, monkeypatch: pytest.MonkeyPatch) -> None:
+    """The same findings in the same ranges; they are made here only where one begins."""
+    alone = BreakSearch(
+        lambda width, known: trial.page(Viewport(width, 800), known), trial.texts, 480, 640
+    )
+    crew = BreakSearch.of_trial(trial, 800, 480, 640)
+    assert list(alone.run())[-1] == list(crew.run())[-1] == 1.0
+    looked: list[int] = []
+    look = BreakSearch._findings_at
+    monkeypatch.setattr(
+        BreakSearch, "_findings_at", lambda self, width: looked.append(width) or look(self, width)
+    )
+    told = [(b.finding.sentence, b.ranges) for b in crew.broken]
+    assert told and told == [(b.finding.sentence, b.ranges) for b in alone.broken]
+    assert set(looked) == {ranges[0].least for _, ranges in told}

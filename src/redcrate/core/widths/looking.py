@@ -1,4 +1,4 @@
-"""Looking at a page at one width after another, here or by a crew of processes, each of which takes a part of them.
+"""Looking at a page at many widths, here or by a crew of processes, each of which takes a part of them.
 
 Python computes on one core at a time, and what a large page takes it would take from the window too.
 """
@@ -6,90 +6,67 @@ Python computes on one core at a time, and what a large page takes it would take
 import os
 from collections.abc import Callable, Iterator, Sequence
 from concurrent.futures import ProcessPoolExecutor, as_completed
-from contextlib import contextmanager
-from dataclasses import dataclass
+from contextlib import contextmanager, suppress
 from multiprocessing import get_context
-from typing import TypeAlias, TypeVar
+from typing import Any, Generic, Protocol, TypeAlias, TypeVar
 
 from redcrate.core.collecting import collect_seldom
 from redcrate.core.files.trial import Parcel, Trial
-from redcrate.core.markup.elements import Element, at_path
 from redcrate.core.page import Page
 from redcrate.core.style.media import Viewport
-from redcrate.core.widths.sampling import Stretch
-from redcrate.core.widths.standing_at import LIKENESS, Quantity, Standing, standing_of
+from redcrate.core.widths.sampling import Likeness, Samples, State, Stretch
 
-_Found: TypeAlias = list[tuple[int, Standing]]
-Task = TypeVar("Task")
 PageAt: TypeAlias = Callable[[int, Page | None], Page]
+Task = TypeVar("Task")
+_LARGE = 400  # elements
 _MOST_HANDS = 4
 _PARTS = 3  # of what is asked for, for each process: none waits long for another
 _NICE = 5  # the window comes first
+_FEW = 4  # widths are looked at here before a crew has come
 
 
-@dataclass(frozen=True, slots=True)
-class Asked:
-    """What is to be told of each width.
-
-    path: of the element in the tree; None: the page. lines: whether line counts are events too.
-    """
-
-    path: tuple[int, ...] | None
-    quantities: tuple[Quantity, ...]
-    lines: bool
-
-
-class Looker:
-    """Looks at a page. page: at the width that was looked at last."""
-
-    def __init__(self, page_at: PageAt, asked: Asked) -> None:
-        self._page_at = page_at
-        self._asked = asked
-        self.page: Page | None = None
-
-    def look(self, width: int) -> Standing:
-        """How things stand at a width, px."""
-        asked, page = self._asked, self._page_at(width, self.page)
-        self.page = page
-        return standing_of(page, self.element, asked.quantities, lines=asked.lines)
+class Question(Protocol[State]):
+    """What is asked of a page at each width. It is sent to processes, and so is what it gives: plain data."""
 
     @property
-    def element(self) -> Element | None:
-        """The element that is looked at; None for the page."""
-        if self._asked.path is None or self.page is None:
-            return None
-        return at_path(self.page.elements[0], self._asked.path)
+    def likeness(self) -> Likeness[State]:
+        """How its answers are compared."""
+        ...
+
+    def answer(self, page: Page) -> State:
+        """What is so on a page."""
+        ...
 
 
 class CrewLost(Exception):
     """The processes could not be had, or one of them failed: what they were asked for is looked at here instead."""
 
 
-class Crew:
+class Crew(Generic[State]):
     """Processes that know a page. Close it when nobody asks any more."""
 
-    def __init__(self, parcel: Parcel, height: float, asked: Asked, number: int) -> None:
+    def __init__(self, parcel: Parcel, height: float, question: Question[State], number: int) -> None:
         """height: of the window, px. number: how many processes; they begin to read the page. Raises CrewLost."""
         self._number = number
         context = get_context("spawn")  # a copy of a process with threads may stand still
         with _or_lost():
-            self._pool = ProcessPoolExecutor(number, context, _begin, (parcel, height, asked))
+            self._pool = ProcessPoolExecutor(number, context, _begin, (parcel, height, question))
             for _ in range(number):
                 self._pool.submit(_look, ())
 
-    def look_at(self, widths: Sequence[int]) -> Iterator[tuple[int, Standing]]:
-        """How things stand at widths, as they become known. Raises CrewLost."""
+    def look_at(self, widths: Sequence[int]) -> Iterator[tuple[int, State]]:
+        """What is so at widths, as it becomes known. Raises CrewLost."""
         size = -(-len(widths) // (self._number * _PARTS))
         parts = [tuple(widths[n : n + size]) for n in range(0, len(widths), size)]
         yield from self._all(_look, parts)
 
-    def look_into(self, stretches: Sequence[Stretch[Standing]]) -> Iterator[tuple[int, Standing]]:
+    def look_into(self, stretches: Sequence[Stretch[State]]) -> Iterator[tuple[int, State]]:
         """What is so inside stretches, as it becomes known. Raises CrewLost."""
         yield from self._all(_look_into, stretches)
 
     def _all(
-        self, work: Callable[[Task], _Found], tasks: Sequence[Task]
-    ) -> Iterator[tuple[int, Standing]]:
+        self, work: Callable[[Task], list[tuple[int, Any]]], tasks: Sequence[Task]
+    ) -> Iterator[tuple[int, State]]:
         with _or_lost():
             for done in as_completed([self._pool.submit(work, task) for task in tasks]):
                 yield from done.result()
@@ -113,22 +90,100 @@ def hands() -> int:
     return min(len(os.sched_getaffinity(0)), _MOST_HANDS)
 
 
-_LOOKER: Looker | None = None  # of a process of a crew
+def is_large(page: Page) -> bool:
+    """Whether it takes long to lay a page out at many widths."""
+    return len(page.elements) >= _LARGE
 
 
-def _begin(parcel: Parcel, height: float, asked: Asked) -> None:
-    global _LOOKER
+class Looking(Generic[State]):
+    """A look at many widths. samples: what is known so far."""
+
+    def __init__(
+        self,
+        look: Callable[[int], State],
+        likeness: Likeness[State],
+        hire: Callable[[], Crew[State]] | None = None,
+    ) -> None:
+        """look: what is so at a width, found here. hire: who looks at many at once, where the page is large."""
+        self._look = look
+        self._likeness = likeness
+        self._hire = hire
+        self._crew: Crew[State] | None = None
+        self.samples = Samples(likeness, look, self._look_at, self._look_into)
+
+    def hire_for(self, trial: Trial, height: float, question: Question[State]) -> None:
+        """Have a trial, in windows of that height, looked at by as many processes as there are cores."""
+        number = hands()
+        if number > 1:
+            self._hire = lambda: Crew(trial.parcel(), height, question, number)
+
+    @contextmanager
+    def at_work(self, page: Page) -> Iterator[None]:
+        """With a crew, where there is one to be had and a page is large enough."""
+        if self._hire is not None and is_large(page):
+            with suppress(CrewLost):
+                self._crew = self._hire()
+        try:
+            yield
+        finally:
+            self._dismiss()
+
+    def _dismiss(self) -> None:
+        if self._crew is not None:
+            self._crew.close()
+        self._crew = None
+
+    def _look_at(self, widths: Sequence[int]) -> Iterator[tuple[int, State]]:
+        missing = set(widths)
+        if self._crew is not None and len(widths) > _FEW:
+            try:
+                for width, state in self._crew.look_at(widths):
+                    missing.discard(width)
+                    yield width, state
+            except CrewLost:
+                self._dismiss()
+        for width in sorted(missing):
+            yield width, self._look(width)
+
+    def _look_into(self, stretches: Sequence[Stretch[State]]) -> Iterator[tuple[int, State]]:
+        if self._crew is not None:
+            try:
+                yield from self._crew.look_into(stretches)
+                return
+            except CrewLost:
+                self._dismiss()
+        for stretch in stretches:
+            yield from self._likeness.looked_into(stretch, self._look)
+
+
+class _Hand:
+    """A process of a crew: the page that it knows, and what is asked of it."""
+
+    def __init__(self, parcel: Parcel, height: float, question: Question[Any]) -> None:
+        self.trial, self.height, self.question = Trial.of_parcel(parcel), height, question
+        self.page: Page | None = None
+
+    def look(self, width: int) -> Any:
+        """What is so at a width."""
+        self.page = self.trial.page(Viewport(width, self.height), self.page)
+        return self.question.answer(self.page)
+
+
+_HAND: _Hand | None = None
+
+
+def _begin(parcel: Parcel, height: float, question: Question[Any]) -> None:
+    global _HAND
     os.nice(_NICE)
     collect_seldom()
-    trial = Trial.of_parcel(parcel)
-    _LOOKER = Looker(lambda width, known: trial.page(Viewport(width, height), known), asked)
+    _HAND = _Hand(parcel, height, question)
 
 
-def _look(widths: Sequence[int]) -> _Found:
-    assert _LOOKER is not None
-    return [(width, _LOOKER.look(width)) for width in widths]
+def _look(widths: Sequence[int]) -> list[tuple[int, Any]]:
+    assert _HAND is not None
+    return [(width, _HAND.look(width)) for width in widths]
 
 
-def _look_into(stretch: Stretch[Standing]) -> _Found:
-    assert _LOOKER is not None
-    return list(LIKENESS.looked_into(stretch, _LOOKER.look))
+def _look_into(stretch: Stretch[Any]) -> list[tuple[int, Any]]:
+    assert _HAND is not None
+    return list(_HAND.question.likeness.looked_into(stretch, _HAND.look))

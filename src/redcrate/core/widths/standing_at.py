@@ -6,7 +6,7 @@ from enum import Enum
 
 from redcrate.core.explain.refused import refused_places
 from redcrate.core.made_often import made_often
-from redcrate.core.markup.elements import Element
+from redcrate.core.markup.elements import Element, at_path
 from redcrate.core.page import ElementBox, Page
 from redcrate.core.rows import Row, rows_of
 from redcrate.core.units import LayoutUnit, from_px
@@ -180,4 +180,26 @@ def _straight(
     return all(on_a_line(low, a, middle, b, high, c) for a, b, c in amounts)
 
 
-LIKENESS = Likeness(Standing.is_like, lambda one, other: one.amounts == other.amounts, _straight)
+_LIKENESS = Likeness(Standing.is_like, lambda one, other: one.amounts == other.amounts, _straight)
+
+
+@dataclass(frozen=True, slots=True)
+class HowItStands:
+    """The question how things stand. path: of the element in the tree; None: the page. lines: line counts are told too."""
+
+    path: tuple[int, ...] | None
+    quantities: tuple[Quantity, ...]
+    lines: bool
+
+    @property
+    def likeness(self) -> Likeness[Standing]:
+        """How two widths are compared."""
+        return _LIKENESS
+
+    def element_of(self, page: Page) -> Element | None:
+        """The element that it is about; None for the page."""
+        return None if self.path is None else at_path(page.elements[0], self.path)
+
+    def answer(self, page: Page) -> Standing:
+        """How it stands on a page."""
+        return standing_of(page, self.element_of(page), self.quantities, lines=self.lines)
