@@ -188,3 +188,11 @@ def test_cloned_edges_take_room(page_of: PageOf) -> None:
     assert box(right, "i")[0] == near(75 - 12)
     narrow = page_of(body.replace("abc def", "abc de").format("left", "clone"), CSS)
     assert box(narrow, "b")[3] > 30  # 72 px of letters fit into 75, but not with edges
+
+
+@pytest.mark.parametrize(("wide", "y"), [(26, 0), (24, 0), (23, 20)])
+def test_a_space_takes_no_room_before_a_float(page_of: PageOf, wide: int, y: float) -> None:
+    """CSS 2.2 §9.5.1: one that just fits behind the text stands beside it, since the space between ends the line."""
+    float_ = f"<span id=f style='float: left; width: {24 * 12 - 11 * 12}px; height: 5px'></span>"
+    body = f"<div id=d style='width: {wide * 12 + 1}px'>one and two {float_}three and four</div>"
+    assert box(page_of(body, CSS), "f")[1] == y
