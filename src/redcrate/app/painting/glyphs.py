@@ -2,6 +2,7 @@
 
 import math
 from functools import lru_cache
+from typing import NamedTuple
 
 from PyQt6.QtCore import QByteArray, QPointF, Qt
 from PyQt6.QtGui import QFont, QGlyphRun, QPainter, QPainterPath, QRawFont
@@ -12,37 +13,69 @@ from redcrate.core.text.shaping import ShapedRun
 _LARGEST_GLYPHS = 60.0  # device px: Qt paints no glyph runs above 64
 
 
-def draw_glyphs(
-    painter: QPainter, run: ShapedRun, numbers: list[int], places: list[QPointF], size: float
+class Spacing(NamedTuple):
+    """What is added to advances, px: behind each character, and at each space."""
+
+    letter: float = 0.0
+    space: float = 0.0
+
+
+def draw_piece(
+    painter: QPainter,
+    run: ShapedRun,
+    piece: tuple[int, int],
+    size: float,
+    spacing: Spacing,
+    origin: QPointF,
 ) -> None:
-    """Glyphs of a run at their places on the baseline, with the pen of the painter; size in px."""
+    """The characters of a piece of a run, with the pen of the painter; size in px. origin: where the baseline begins."""
     device = math.sqrt(abs(painter.combinedTransform().determinant()))
-    if size * device > _LARGEST_GLYPHS:
-        outlines = QPainterPath()
-        outlines.setFillRule(Qt.FillRule.WindingFill)
-        for number, place in zip(numbers, places, strict=True):
-            outlines.addPath(_outline(run.face, size, number).translated(place))
-        painter.fillPath(outlines, painter.pen().color())
+    if size * device <= _LARGEST_GLYPHS:
+        painter.drawGlyphRun(origin, _glyph_run(run, piece, size, spacing))
         return
+    outlines = QPainterPath()
+    outlines.setFillRule(Qt.FillRule.WindingFill)
+    for number, place in _placed(run, piece, size, spacing):
+        outlines.addPath(_outline(run.face, size, number).translated(origin + place))
+    painter.fillPath(outlines, painter.pen().color())
+
+
+def draw_run(painter: QPainter, run: ShapedRun, x: float, baseline: float, size: float) -> None:
+    """A whole run that begins at x."""
+    draw_piece(painter, run, (0, len(run.text)), size, Spacing(), QPointF(x, baseline))
+
+
+@lru_cache(maxsize=5000)
+def _glyph_run(run: ShapedRun, piece: tuple[int, int], size: float, spacing: Spacing) -> QGlyphRun:
+    """The glyphs of a piece; the same lines are painted again and again."""
+    placed = _placed(run, piece, size, spacing)
     glyphs = QGlyphRun()
     glyphs.setRawFont(_raw_font(run.face, size))
-    glyphs.setGlyphIndexes(numbers)
-    glyphs.setPositions(places)
-    painter.drawGlyphRun(QPointF(0, 0), glyphs)
+    glyphs.setGlyphIndexes([number for number, _ in placed])
+    glyphs.setPositions([place for _, place in placed])
+    return glyphs
+
+
+def _placed(
+    run: ShapedRun, piece: tuple[int, int], size: float, spacing: Spacing
+) -> list[tuple[int, QPointF]]:
+    """The glyphs of a piece with their places from its beginning."""
+    start, end = piece
+    factor, origin = size / run.face.upem, run.sums[start]
+    placed: list[tuple[int, QPointF]] = []
+    for glyph in run.glyphs:
+        if start <= glyph.cluster < end:
+            x = (glyph.x - origin) * factor + spacing.letter * (glyph.cluster - start)
+            if spacing.space:
+                x += spacing.space * run.text.count(" ", start, glyph.cluster)
+            placed.append((glyph.number, QPointF(x, -glyph.y * factor)))
+    return placed
 
 
 @lru_cache(maxsize=2000)
 def _outline(face: FontFace, size: float, number: int) -> QPainterPath:
     """The outline of a glyph."""
     return _raw_font(face, size).pathForGlyph(number)
-
-
-def draw_run(painter: QPainter, run: ShapedRun, x: float, baseline: float, size: float) -> None:
-    """A whole run that begins at x."""
-    factor = size / run.face.upem
-    numbers = [g.number for g in run.glyphs]
-    places = [QPointF(x + g.x * factor, baseline - g.y * factor) for g in run.glyphs]
-    draw_glyphs(painter, run, numbers, places, size)
 
 
 @lru_cache(maxsize=256)

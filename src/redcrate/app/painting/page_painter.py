@@ -17,7 +17,7 @@ from PyQt6.QtSvg import QSvgRenderer
 
 from redcrate.app.painting.colours import to_colour, to_rect
 from redcrate.app.painting.controls import paint_control
-from redcrate.app.painting.glyphs import draw_glyphs, draw_run
+from redcrate.app.painting.glyphs import Spacing, draw_piece, draw_run
 from redcrate.app.painting.markers import paint_marker
 from redcrate.app.painting.surface import paint_surface
 from redcrate.app.painting.surfaces_of_boxes import surfaces_of
@@ -286,25 +286,11 @@ def _text(painter: QPainter, piece: TextPiece, x: LayoutUnit, y: LayoutUnit, sca
         height = style.font_size * 0.5
         painter.fillRect(QRectF(left, baseline - height, piece.width / 64, height * 0.8), shade)
         return
-    numbers: list[int] = []
-    places: list[QPointF] = []
     run = piece.run
     size = style.font_size * piece.scale
-    factor = size / run.face.upem
-    origin = run.sums[piece.start]
-    spaces = 0
-    for glyph in run.glyphs:
-        if not piece.start <= glyph.cluster < piece.end:
-            continue
-        at = glyph.cluster - piece.start
-        extra = style.letter_spacing * at
-        if piece.expansion or style.word_spacing:
-            spaces = run.text.count(" ", piece.start, glyph.cluster)
-            extra += spaces * (piece.expansion / 64 + style.word_spacing)
-        numbers.append(glyph.number)
-        places.append(QPointF(left + (glyph.x - origin) * factor + extra, baseline - glyph.y * factor))
+    spacing = Spacing(style.letter_spacing, style.word_spacing + piece.expansion / 64)
     painter.setPen(shade)
-    draw_glyphs(painter, run, numbers, places, size)
+    draw_piece(painter, run, (piece.start, piece.end), size, spacing, QPointF(left, baseline))
     if piece.hyphen:
         end = left + (piece.width - hyphen_width(style)) / 64
         draw_run(painter, shape(run.face, piece.hyphen), end, baseline, size)

@@ -29,7 +29,7 @@ class Glyph:
     y: int
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, eq=False)
 class ShapedRun:
     """A shaped run.
 
