@@ -196,3 +196,22 @@ def test_a_space_takes_no_room_before_a_float(page_of: PageOf, wide: int, y: flo
     float_ = f"<span id=f style='float: left; width: {24 * 12 - 11 * 12}px; height: 5px'></span>"
     body = f"<div id=d style='width: {wide * 12 + 1}px'>one and two {float_}three and four</div>"
     assert box(page_of(body, CSS), "f")[1] == y
+
+
+EDGES = [
+    # style of b in aaa <b>bbb</b> ccc, width in characters, lines
+    ("", 7, ["aaa bbb", "ccc"]), ("padding-right: 12px", 7, ["aaa", "bbb", "ccc"]),
+    ("padding-right: 12px", 8, ["aaa bbb", "ccc"]), ("border-right: 12px solid", 7, ["aaa", "bbb", "ccc"]),
+    ("margin-right: 12px", 7, ["aaa", "bbb", "ccc"]), ("padding-right: 24px", 8, ["aaa", "bbb", "ccc"]),
+    ("margin-right: 24px; padding-right: 24px; border-right: 12px solid", 11, ["aaa", "bbb", "ccc"]),
+    ("margin-right: 24px; padding-right: 24px; border-right: 12px solid", 12, ["aaa bbb", "ccc"]),
+    ("padding-left: 12px", 7, ["aaa", "bbb", "ccc"]), ("padding-left: 12px", 8, ["aaa bbb", "ccc"]),
+    ("margin-right: -12px", 10, ["aaa bbb ccc"]), ("margin-right: 10%; padding-right: 10%", 8, ["aaa", "bbb", "ccc"]),
+]  # fmt: skip
+
+
+@pytest.mark.parametrize(("style", "wide", "expected"), EDGES)
+def test_an_edge_takes_room(page_of: PageOf, style: str, wide: int, expected: list[str]) -> None:
+    """Of an inline box's two edges each stays with the text beside it: CSS 2.2 §9.4.2."""
+    body = f"<div id=d style='width: {wide * 12 + 1}px'>aaa <b style='font-weight: 400; {style}'>bbb</b> ccc</div>"
+    assert [line.strip() for line in lines(page_of(body, CSS))] == expected

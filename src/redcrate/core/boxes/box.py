@@ -140,6 +140,10 @@ class Box:
         """The box with other children of the same kinds."""
         return self._with("children", children)
 
+    def with_style(self, style: ComputedStyle) -> "Box":
+        """The box with a style that asks for the same box."""
+        return self._with("style", style)
+
     def _with(self, name: str, value: object) -> "Box":
         made = object.__new__(Box)
         for field in Box.__slots__:

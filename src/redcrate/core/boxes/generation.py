@@ -14,7 +14,8 @@ from redcrate.core.boxes.first_letters import FirstLetters
 from redcrate.core.boxes.first_lines import FirstLines, first_lines, with_first_line
 from redcrate.core.boxes.generated_content import Parts
 from redcrate.core.boxes.image_size import IntrinsicSize
-from redcrate.core.boxes.replaced_elements import is_displayed, is_image, swallows
+from redcrate.core.boxes.replaced_elements import REPLACED_TAGS, is_displayed, is_image, swallows
+from redcrate.core.boxes.restyling import restyled
 from redcrate.core.boxes.wrapping import (
     anonymous_style,
     block_container,
@@ -252,6 +253,9 @@ class _Generation:
         replaced = self.inside.replaced(element, style)
         if replaced is not None:
             return self._reused(element, replaced)
+        again = self._restyled(element, style)
+        if again is not None:
+            return (again,)
         children = self.inside.children(element, style, self.generated)
         if style.display == "contents":
             return tuple(children)
@@ -270,6 +274,17 @@ class _Generation:
         if element in self.lines:
             block = with_first_line(block, self.styled, self.lines[element])
         return self._reused(element, block)
+
+    def _restyled(self, element: Element, style: ComputedStyle) -> Box | None:
+        """The box of an element that is another one in its style alone."""
+        known = self.earlier.get(element)
+        if known is None or element in self.hanging_otherwise or element in self.lines:
+            return None
+        if element.parent is None or element.tag == "body" or element.tag in REPLACED_TAGS:
+            return None
+        if any((element, pseudo) in self.styled.pseudo for pseudo in PSEUDO_ELEMENTS):
+            return None
+        return restyled(element, known, style, self.generated)
 
     def _inline_parts(
         self, element: Element, style: ComputedStyle, children: Sequence[Box]
