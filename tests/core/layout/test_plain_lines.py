@@ -70,15 +70,15 @@ def one_by_one(page: Page, width: float) -> Page:
     style=st.sampled_from(_STYLES),
     width=st.integers(20, 400),
     inside=st.sampled_from(_INSIDE),
-    beside=st.booleans(),
+    beside=st.sampled_from(["none", "left", "right"]),
 )
 def test_plain_lines_are_like_all_others(
-    page_of: PageOf, words: list[str], marked: int, style: str, width: int, inside: str, beside: bool
+    page_of: PageOf, words: list[str], marked: int, style: str, width: int, inside: str, beside: str
 ) -> None:
     """A text with an inline box in it, in all manners of lines, beside a float or not: broken and built both ways."""
     first, rest = " ".join(words[:marked]), " ".join(words[marked:])
-    side = "<div style='float:left;width:30px;height:40px'></div>" if beside else ""
-    body = f"{side}<p style='{style}'>{first} <em>{rest}</em> {first}</p><p>{rest}</p>"
+    side = f"<div style='float:{beside};width:30px;height:40px'></div>"
+    body = f"{side}<p>{rest}</p>{side}<p style='{style}'>{first} <em>{rest}</em> {first}</p>"
     css = f"p {{ margin: 0 }} em {{ {inside} }}"
     page = page_of(body, css, width, laws=False)
     other = one_by_one(page, width)
