@@ -1,6 +1,7 @@
 """A crew of processes sees of a page what one sees alone, and what goes wrong with it costs nothing but time."""
 
 from collections.abc import Callable, Iterator
+from types import SimpleNamespace
 
 import pytest
 
@@ -20,7 +21,7 @@ ASKED = HowItStands(None, (Quantity.OVER,), lines=False)
 def trial(monkeypatch: pytest.MonkeyPatch) -> Trial:
     """The demo with an edit that is not saved, taken for a large page where two may work."""
     monkeypatch.setattr(looking, "_LARGE", 10)
-    monkeypatch.setattr(looking, "hands", lambda: 2)
+    monkeypatch.setattr(looking.os, "sched_getaffinity", lambda _: {0, 1})
     html = DEMO.read_text(encoding="utf-8").replace("<body", "<body style='min-width: 560px'", 1)
     return Trial.of_file(DEMO).with_html(html)
 
@@ -117,3 +118,16 @@ def test_a_crew_finds_what_breaks(trial: Trial, monkeypatch: pytest.MonkeyPatch)
     told = [(b.finding.sentence, b.ranges) for b in crew.broken]
     assert told and told == [(b.finding.sentence, b.ranges) for b in alone.broken]
     assert set(looked) == {ranges[0].least for _, ranges in told}
+
+
+@pytest.mark.parametrize(
+    ("elements", "cores", "number"),
+    [(399, 8, 0), (400, 8, 4), (400, 3, 3), (400, 1, 0), (9000, 8, 2), (20_000, 2, 1), (20_001, 8, 0)],
+)
+def test_how_many_processes(
+    elements: int, cores: int, number: int, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    """As many as there are cores, up to four, and no more pages than there is memory for."""
+    monkeypatch.setattr(looking.os, "sched_getaffinity", lambda _: set(range(cores)))
+    page = SimpleNamespace(elements=range(elements))
+    assert looking.hands(page) == number  # type: ignore[arg-type]

@@ -4,6 +4,7 @@ Python computes on one core at a time, and what a large page takes it would take
 """
 
 import os
+import signal
 from collections.abc import Callable, Iterator, Sequence
 from concurrent.futures import ProcessPoolExecutor, as_completed
 from contextlib import contextmanager, suppress
@@ -20,6 +21,7 @@ PageAt: TypeAlias = Callable[[int, Page | None], Page]
 Task = TypeVar("Task")
 _LARGE = 400  # elements
 _MOST_HANDS = 4
+_IN_ALL = 20_000  # elements, in all processes: each has a page of its own
 _PARTS = 3  # of what is asked for, for each process: none waits long for another
 _NICE = 5  # the window comes first
 _FEW = 4  # widths are looked at here before a crew has come
@@ -85,9 +87,12 @@ def _or_lost() -> Iterator[None]:
         raise CrewLost from problem
 
 
-def hands() -> int:
-    """How many processes may work at once."""
-    return min(len(os.sched_getaffinity(0)), _MOST_HANDS)
+def hands(page: Page) -> int:
+    """How many processes may work on a page at once: one for each core, as far as there is memory for; 0: none pays."""
+    cores = len(os.sched_getaffinity(0))
+    if cores < 2 or not is_large(page):
+        return 0
+    return min(cores, _MOST_HANDS, _IN_ALL // len(page.elements))
 
 
 def is_large(page: Page) -> bool:
@@ -102,27 +107,25 @@ class Looking(Generic[State]):
         self,
         look: Callable[[int], State],
         likeness: Likeness[State],
-        hire: Callable[[], Crew[State]] | None = None,
     ) -> None:
-        """look: what is so at a width, found here. hire: who looks at many at once, where the page is large."""
+        """look: what is so at a width, found here."""
         self._look = look
         self._likeness = likeness
-        self._hire = hire
+        self._hire: Callable[[int], Crew[State]] | None = None
         self._crew: Crew[State] | None = None
         self.samples = Samples(likeness, look, self._look_at, self._look_into)
 
     def hire_for(self, trial: Trial, height: float, question: Question[State]) -> None:
-        """Have a trial, in windows of that height, looked at by as many processes as there are cores."""
-        number = hands()
-        if number > 1:
-            self._hire = lambda: Crew(trial.parcel(), height, question, number)
+        """Have a trial, in windows of that height, looked at by several processes where that pays."""
+        self._hire = lambda number: Crew(trial.parcel(), height, question, number)
 
     @contextmanager
     def at_work(self, page: Page) -> Iterator[None]:
         """With a crew, where there is one to be had and a page is large enough."""
-        if self._hire is not None and is_large(page):
+        number = hands(page)
+        if self._hire is not None and number:
             with suppress(CrewLost):
-                self._crew = self._hire()
+                self._crew = self._hire(number)
         try:
             yield
         finally:
@@ -175,6 +178,7 @@ _HAND: _Hand | None = None
 def _begin(parcel: Parcel, height: float, question: Question[Any]) -> None:
     global _HAND
     os.nice(_NICE)
+    signal.signal(signal.SIGINT, signal.SIG_IGN)  # whoever asks is interrupted, and lets the crew go
     collect_seldom()
     _HAND = _Hand(parcel, height, question)
 
