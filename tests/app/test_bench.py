@@ -2,10 +2,13 @@
 
 from pathlib import Path
 
+import pytest
 from PyQt6.QtCore import QPoint, QPointF, Qt
-from PyQt6.QtGui import QColor
+from PyQt6.QtGui import QColor, QImage
+from PyQt6.QtWidgets import QApplication
 from pytestqt.qtbot import QtBot
 
+from redcrate.app.bench.outline import OutlineRow
 from redcrate.app.screens import bench_of
 from redcrate.app.window import Window
 from redcrate.core.edit.gives import Gives
@@ -188,3 +191,35 @@ def test_unsaved_work_is_asked_about_before_it_is_dropped(qtbot: QtBot, window: 
     assert [b.text() for b in window.sentence.buttons] == ["Save", "Drop them", "Go on editing"]
     qtbot.mouseClick(window.sentence.buttons[1], Qt.MouseButton.LeftButton)
     assert not window.isVisible()
+
+
+def test_outline_rows_are_painted_where_they_tell_something_else(
+    qtbot: QtBot, window: Window, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    """A padding at the top leaves all rows as they are; a narrower block is seen in its row."""
+    outline = bench_of(window).outline
+    click(qtbot, window, "notice")
+    type_over(bench_of(window).budget.cell("down", "padding", "top").field, "28")
+    painted: list[str] = []
+    paints = OutlineRow.paint
+    monkeypatch.setattr(
+        OutlineRow,
+        "paint",
+        lambda self, painter, option, index: (
+            painted.append(index.internalPointer().label) or paints(self, painter, option, index)
+        ),
+    )
+
+    def picture() -> QImage:
+        QApplication.processEvents()
+        return outline.view.viewport().grab().toImage()
+
+    before = picture()
+    painted.clear()
+    type_over(bench_of(window).budget.cell("down", "padding", "top").field, "30")
+    QApplication.processEvents()
+    assert painted == [] and picture() == before
+    painted.clear()
+    type_over(bench_of(window).budget.cell("across", "content").field, "500")
+    QApplication.processEvents()
+    assert any("notice" in label for label in painted) and picture() != before

@@ -9,6 +9,7 @@ from PyQt6.QtCore import (
     QMimeData,
     QModelIndex,
     QObject,
+    QPoint,
     QRectF,
     QSize,
     Qt,
@@ -231,6 +232,23 @@ class OutlineRow(QStyledItemDelegate):
         self._view = view
         self.marked: set[Element] = set()  # elements with a finding
 
+    def told(self) -> list[object]:
+        """What the rows that are seen tell; where it is the same after an edit, they need not be painted again."""
+        viewport = self._view.viewport()
+        assert viewport is not None
+        found: list[object] = []
+        index = self._view.indexAt(QPoint(0, 0))
+        while index.isValid() and self._view.visualRect(index).top() < viewport.height():
+            element = index.internalPointer()
+            assert isinstance(element, Element)
+            box = self._session.views.page.box_of(element)
+            place = None if box is None else (box.border_box.x, box.border_box.right)
+            flow = flow_of(self._session.views.page, element)
+            width = outer_width(self._session, element)
+            found.append((element, self._name(element), flow, width, place))
+            index = self._view.indexBelow(index)
+        return [self._session.views.viewport.width, *found]
+
     def sizeHint(self, option: QStyleOptionViewItem, index: QModelIndex) -> QSize:
         """All rows are alike."""
         return QSize(200, _ROW)
@@ -351,6 +369,7 @@ class Outline(QWidget):
         super().__init__(parent)
         self._session = session
         self._showing = False
+        self._told: list[object] = []
         self.model = OutlineModel(session, self)
         self.model.refused.connect(lambda sentence: self.said.emit(sentence, True))
         self.filter = QLineEdit()
@@ -392,6 +411,8 @@ class Outline(QWidget):
 
     def mark(self, elements: set[Element]) -> None:
         """Mark the rows of elements with a finding."""
+        if elements == self._rows.marked:
+            return
         self._rows.marked = elements
         viewport = self.view.viewport()
         if viewport is not None:
@@ -421,8 +442,9 @@ class Outline(QWidget):
             self._showing = False
         if change in (Change.PAGE, Change.SELECTION):
             self._show_selection()
+            before, self._told = self._told, self._rows.told()
             viewport = self.view.viewport()
-            if viewport is not None:
+            if viewport is not None and (change is Change.SELECTION or before != self._told):
                 viewport.update()
 
     def showEvent(self, event: object) -> None:
