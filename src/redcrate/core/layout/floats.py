@@ -88,14 +88,17 @@ class FloatState:
     count: int
 
 
+_NOTHING = _Outline()  # of most contexts: nothing is ever added to it
+
+
 class FloatContext:
     """The floats placed so far in one block formatting context."""
 
     __slots__ = ("_left", "_right", "asked", "ceiling", "count")
 
     def __init__(self) -> None:
-        self._left = _Outline()
-        self._right = _Outline()  # reaches are counted as -x
+        self._left = _NOTHING
+        self._right = _NOTHING  # reaches are counted as -x
         self.ceiling = -_FAR  # rule 5: no float is higher than an earlier one
         self.count = 0
         self.asked: LayoutUnit = _FAR  # the highest place that was looked at: what results hang on
@@ -183,6 +186,10 @@ class FloatContext:
         self.count += 1
         self.ceiling = max(self.ceiling, y)
         if side == "left":
+            if self._left is _NOTHING:
+                self._left = _Outline()
             self._left.add(y, y + height, x + width)
         else:
+            if self._right is _NOTHING:
+                self._right = _Outline()
             self._right.add(y, y + height, -x)
