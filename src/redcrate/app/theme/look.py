@@ -133,6 +133,8 @@ def style_sheet() -> str:
         border-radius: 2px; background: {p.field}; }}
     QCheckBox::indicator:checked {{ background: {p.ink}; border-color: {p.ink}; }}
     QCheckBox:focus {{ text-decoration: underline; }}
+    QProgressBar {{ background: {p.field}; border: 1px solid {p.hairline}; border-radius: 3px; }}
+    QProgressBar::chunk {{ background: {p.second_ink}; border-radius: 2px; margin: 1px; }}
     QSlider::groove:horizontal {{ height: 4px; background: {p.hairline}; border-radius: 2px; }}
     QSlider::sub-page:horizontal {{ background: {p.second_ink}; border-radius: 2px; }}
     QSlider::handle:horizontal {{ width: 12px; margin: -5px 0; border: 1px solid {p.second_ink}; border-radius: 6px;
