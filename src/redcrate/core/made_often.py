@@ -5,7 +5,7 @@ of a layout. That nobody writes to a field is held by the type checker, to which
 runs, they are made as plain ones are.
 """
 
-from dataclasses import MISSING, field, fields, is_dataclass, make_dataclass
+from dataclasses import field, fields, is_dataclass, make_dataclass
 from typing import Any, TypeVar
 
 Made = TypeVar("Made")
@@ -25,13 +25,13 @@ def made_often(cls: type[Made]) -> type[Made]:
 
 def _plain_init(cls: type[Any]) -> Any:
     """What makes a plain dataclass of the same fields."""
-    same: list[Any] = []
-    for one in fields(cls):
-        if one.default is not MISSING:
-            same.append((one.name, one.type, field(default=one.default, kw_only=one.kw_only)))
-        elif one.default_factory is not MISSING:
-            same.append((one.name, one.type, field(default_factory=one.default_factory)))
-        else:
-            same.append((one.name, one.type))
+    same: list[Any] = [
+        (
+            one.name,
+            one.type,
+            field(default=one.default, default_factory=one.default_factory, kw_only=one.kw_only),
+        )
+        for one in fields(cls)
+    ]
     plain: type[Any] = make_dataclass(cls.__name__, same, eq=False, repr=False)
     return plain.__dict__["__init__"]
