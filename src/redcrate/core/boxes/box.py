@@ -134,26 +134,22 @@ class Box:
 
     def with_first_line(self, twin: "Box") -> "Box":
         """The box with a twin for its first line."""
-        return self._with("first_line", twin)
+        return self._with(first_line=twin)
 
     def with_children(self, children: "tuple[Box, ...]") -> "Box":
         """The box with other children of the same kinds."""
-        return self._with("children", children)
+        return self._with(children=children)
 
-    def with_style(self, style: ComputedStyle) -> "Box":
-        """The box with a style that asks for the same box."""
-        return self._with("style", style)
+    def restyled(self, style: ComputedStyle, children: "tuple[Box, ...]") -> "Box":
+        """The box with a style that asks for the same box, and children that are the same but for such styles."""
+        return self._with(style=style, children=children)
 
-    def _with(self, name: str, value: object) -> "Box":
+    def _with(self, **values: object) -> "Box":
         made = object.__new__(Box)
-        for field in Box.__slots__:
-            if field != "__weakref__":
-                object.__setattr__(made, field, getattr(self, field))
-        object.__setattr__(made, name, value)
+        put = object.__setattr__
+        for name in _FIELDS:
+            put(made, name, values[name] if name in values else getattr(self, name))
         return made
-
-    def __repr__(self) -> str:
-        return f"<{self.kind.value} {self.label}>"
 
     @property
     def in_flow(self) -> bool:
@@ -194,6 +190,7 @@ class Box:
 _INLINE_KINDS = (BoxKind.INLINE, BoxKind.TEXT, BoxKind.BREAK)
 
 
+_FIELDS = tuple(name for name in Box.__slots__ if name != "__weakref__")
 _INNER = {BoxKind.BLOCK: InnerDisplay.BLOCKS, BoxKind.REPLACED: InnerDisplay.REPLACED}
 
 

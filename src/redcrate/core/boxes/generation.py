@@ -96,6 +96,7 @@ class _Generation:
         self.generated: dict[Element, tuple[Box, ...]] = {}
         self.later: set[Element] = set()
         self.missing: set[Element] = set()
+        self.twins: set[Element] = set()  # elements whose boxes differ in styles alone
         self.splitting: set[Element] = set()  # inline elements that blocks split
         self._hidden: dict[Element, bool] = {}
 
@@ -255,6 +256,7 @@ class _Generation:
             return self._reused(element, replaced)
         again = self._restyled(element, style)
         if again is not None:
+            self.twins.add(element)
             return (again,)
         children = self.inside.children(element, style, self.generated)
         if style.display == "contents":
@@ -284,7 +286,7 @@ class _Generation:
             return None
         if any((element, pseudo) in self.styled.pseudo for pseudo in PSEUDO_ELEMENTS):
             return None
-        return restyled(element, known, style, self.generated)
+        return restyled(element, known, style, self.generated, self.twins)
 
     def _inline_parts(
         self, element: Element, style: ComputedStyle, children: Sequence[Box]

@@ -1,9 +1,9 @@
 """Boxes of elements whose style changes in nothing that boxes are made by: the same ones with another style.
 
-Most edits are such: a padding or a margin makes no box another one, and the boxes inside stay as they are.
+Most edits are such: a padding or a margin makes no box another one, and neither the boxes inside nor those around.
 """
 
-from collections.abc import Mapping, Sequence
+from collections.abc import Collection, Mapping, Sequence
 from dataclasses import fields
 from functools import lru_cache
 
@@ -22,25 +22,46 @@ def restyled(
     known: Sequence[Box],
     style: ComputedStyle,
     generated: Mapping[Element, Sequence[Box]],
+    twins: Collection[Element],
 ) -> Box | None:
-    """The box of an element with another style; None where more of it may be another one.
+    """The box of an element where it is another one in styles alone, its own or those inside; else None.
 
-    known: its boxes before. generated: the boxes of the elements in it, as they are now.
+    known: its boxes before. generated: the boxes of the elements in it, as they are now. twins: the elements whose
+    boxes have come about so.
     """
     if len(known) != 1:
         return None
     box = known[0]
     plain = box.kind is BoxKind.BLOCK and box.marker is None and box.first_line is None
-    if not plain or box.element is not element or box.style is style:
+    if not plain or box.element is not element or style.display not in _FLOWS:
         return None
-    if style.display not in _FLOWS or not _makes_the_same(box.style, style):
+    if box.style is not style and not _makes_the_same(box.style, style):
         return None
+    children = _children(element, box.children, generated, twins)
+    if children is None or (box.style is style and children == box.children):
+        return None
+    return box.restyled(style, children)
+
+
+def _children(
+    element: Element,
+    before: Sequence[Box],
+    generated: Mapping[Element, Sequence[Box]],
+    twins: Collection[Element],
+) -> tuple[Box, ...] | None:
+    """What stands in a box now; None where that is not the boxes of the same elements and nothing else."""
     inside = [generated[child] for child in element.child_elements if child in generated]
-    if inside != [
-        (child,) for child in box.children
-    ]:  # so that nothing stands in it but boxes of elements
+    if len(inside) != len(before):
         return None
-    return box.with_style(style)
+    found: list[Box] = []
+    for made, known in zip(inside, before, strict=True):
+        if len(made) != 1:
+            return None
+        box = made[0]
+        if box is not known and not (box.element is known.element and box.element in twins):
+            return None
+        found.append(box)
+    return tuple(found)
 
 
 @lru_cache(maxsize=1000)
