@@ -113,6 +113,19 @@ def _part_brush(fill: Fill, code: PartCode, ratio: float) -> QBrush:
     return brush
 
 
+def _amounts(p: Palette) -> str:
+    """Of what shows or takes an amount."""
+    return f"""
+    QProgressBar {{ background: {p.field}; border: 1px solid {p.hairline}; border-radius: 3px; }}
+    QProgressBar::chunk {{ background: {p.second_ink}; border-radius: 2px; margin: 1px; }}
+    QSlider::groove:horizontal {{ height: 4px; background: {p.hairline}; border-radius: 2px; }}
+    QSlider::sub-page:horizontal {{ background: {p.second_ink}; border-radius: 2px; }}
+    QSlider::handle:horizontal {{ width: 12px; margin: -5px 0; border: 1px solid {p.second_ink}; border-radius: 6px;
+        background: {p.field}; }}
+    QSlider::handle:horizontal:focus {{ border: 2px solid {p.ink}; }}
+    """
+
+
 def style_sheet() -> str:
     """The window's style sheet."""
     p = palette()
@@ -133,13 +146,7 @@ def style_sheet() -> str:
         border-radius: 2px; background: {p.field}; }}
     QCheckBox::indicator:checked {{ background: {p.ink}; border-color: {p.ink}; }}
     QCheckBox:focus {{ text-decoration: underline; }}
-    QProgressBar {{ background: {p.field}; border: 1px solid {p.hairline}; border-radius: 3px; }}
-    QProgressBar::chunk {{ background: {p.second_ink}; border-radius: 2px; margin: 1px; }}
-    QSlider::groove:horizontal {{ height: 4px; background: {p.hairline}; border-radius: 2px; }}
-    QSlider::sub-page:horizontal {{ background: {p.second_ink}; border-radius: 2px; }}
-    QSlider::handle:horizontal {{ width: 12px; margin: -5px 0; border: 1px solid {p.second_ink}; border-radius: 6px;
-        background: {p.field}; }}
-    QSlider::handle:horizontal:focus {{ border: 2px solid {p.ink}; }}
+    {_amounts(p)}
     QTreeView {{ border: none; background: {p.paper}; outline: none; }}
     QListWidget {{ border: none; background: {p.paper}; outline: none; padding: 0 6px; }}
     QListWidget::item {{ padding: 5px 6px; border-radius: 3px; }}

@@ -151,6 +151,9 @@ class Box:
             put(made, name, values[name] if name in values else getattr(self, name))
         return made
 
+    def __repr__(self) -> str:
+        return f"<{self.kind.value} {self.label}>"
+
     @property
     def in_flow(self) -> bool:
         """Neither a float nor absolutely positioned."""
