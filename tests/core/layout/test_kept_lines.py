@@ -15,10 +15,10 @@ TEXT = (
 )
 
 
-def texts(page: Page) -> list[tuple[int, int, str, int]]:
-    """Where every piece of text stands in its box, and the room of its line."""
+def texts(page: Page) -> list[tuple[int, int, int, str, int]]:
+    """Where every piece of text stands in its box, how wide it is, and the room of its line."""
     lines = [(line, at) for at in page.in_order for line in at.fragment.lines]
-    return [(t.x, t.y, t.text, line.width) for line, _ in lines for t in text_pieces((line,))]
+    return [(t.x, t.y, t.width, t.text, line.width) for line, _ in lines for t in text_pieces((line,))]
 
 
 @pytest.mark.parametrize(
@@ -27,6 +27,7 @@ def texts(page: Page) -> list[tuple[int, int, str, int]]:
         "",
         "p { text-align: center }",
         "p { text-align: justify; text-align-last: left }",
+        "p { text-align-last: justify }",
         "p { direction: rtl }",
         "p { text-indent: 10% }",
         "p::first-line { letter-spacing: 3px }",

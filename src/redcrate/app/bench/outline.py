@@ -153,9 +153,10 @@ class OutlineModel(QAbstractItemModel):
             return self.createIndex(0, 0, element)
         if element in self._hidden:
             element = alike_run(element)[0]
-        if element.parent is not None:
-            self._children(element.parent)  # so that its rows have numbers
-        return self.createIndex(self._row.get(element, 0), 0, element)
+        if element.parent is None:
+            return self.createIndex(0, 0, element)
+        self._children(element.parent)  # so that its rows have numbers
+        return self.createIndex(self._row[element], 0, element)
 
     def _children(self, element: Element) -> list[Element]:
         """The rows in a row; Qt asks for them again and again."""
@@ -442,7 +443,7 @@ class Outline(QWidget):
             self._showing = False
         if change in (Change.PAGE, Change.SELECTION):
             self._show_selection()
-            before, self._told = self._told, self._rows.told()
+            before, self._told = self._told, self._rows.told() if self.isVisible() else []
             viewport = self.view.viewport()
             if viewport is not None and (change is Change.SELECTION or before != self._told):
                 viewport.update()

@@ -92,6 +92,10 @@ class Trial:
         """The page in a window. known: at another width, whose results are used again."""
         return compute_page(self._assembled.page, viewport, known)
 
+    def in_windows(self, height: float) -> Callable[[int, Page | None], Page]:
+        """What gives the page in a window of a width and of that height, px, from the page in another window."""
+        return lambda width, known: self.page(Viewport(width, height), known)
+
     def after(self, patch: Patch) -> Callable[[Page], tuple[Page, Mapping[str, str]]]:
         """What gives a page of this trial, and the texts, as they would be after a patch."""
         changed, _ = apply_patch(patch, self.texts)

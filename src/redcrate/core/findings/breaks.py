@@ -8,7 +8,6 @@ from redcrate.core.findings.breaks_between_widths import FAMILY
 from redcrate.core.findings.finding import Finding, Key, Severity
 from redcrate.core.findings.register import OF_LAYOUT, findings_of
 from redcrate.core.page import Page
-from redcrate.core.style.media import Viewport
 from redcrate.core.style.window_ranges import WindowRange
 from redcrate.core.widths.looking import Looking, PageAt
 from redcrate.core.widths.sampling import Likeness
@@ -73,11 +72,7 @@ class BreakSearch:
 
         Several processes look at a large page, where there may be.
         """
-
-        def page_at(width: int, known: Page | None) -> Page:
-            return trial.page(Viewport(width, height), known)
-
-        search = cls(page_at, trial.texts, first, last)
+        search = cls(trial.in_windows(height), trial.texts, first, last)
         search._sweep = Sweep.of_trial(trial, height, first, last)
         search._looking.hire_for(trial, height, search._question)
         return search

@@ -71,8 +71,7 @@ def html_report(
     """The report as an HTML document.
 
     elements: those that get a section. found: the page's findings at all widths that are told; none for a
-    worksheet. step: called with the
-    number of finished sections; what it raises ends the work.
+    worksheet. step: called with the number of finished sections; what it raises ends the work.
     """
     options = options or ReportOptions()
     chosen = {e.index for e in elements}

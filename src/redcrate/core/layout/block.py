@@ -36,8 +36,6 @@ from redcrate.core.layout.widths import block_align
 from redcrate.core.text.inline_fonts import inline_font
 from redcrate.core.units import STEP, ZERO, LayoutUnit
 
-_NO_SHIFT = ZERO, ZERO
-
 
 class BlockContext:
     """Lays out block containers of block-level boxes."""
@@ -205,9 +203,7 @@ class _Flow:
     ) -> None:
         """Keep a child whose border box stands at x, y in the content box."""
         area = self.area
-        style, shift = fragment.box.style, _NO_SHIFT
-        if style.position == "relative":
-            shift = relative_shift(style, area.width, area.percent_height, self.direction)
+        shift = relative_shift(fragment.box.style, area.width, area.percent_height, self.direction)
         placed = Placed(fragment, area.x + x, area.y + y, *shift, refusals, clearance)
         self.children.append(placed)
         if fragment.out_of_flow:

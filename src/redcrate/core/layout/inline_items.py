@@ -11,7 +11,7 @@ from enum import Enum
 from itertools import groupby
 
 from redcrate.core.boxes.box import Box, BoxKind
-from redcrate.core.layout.text_alignment import aligned_start
+from redcrate.core.layout.text_alignment import justifies
 from redcrate.core.made_often import made_often
 from redcrate.core.markup.elements import DocumentMode
 from redcrate.core.style.computed import ComputedStyle
@@ -81,13 +81,9 @@ class Item:
         self.face_size = 0.0
         self.scale = 1.0  # of the font size
         self.extra = bool(style.letter_spacing or style.word_spacing)
-        self.is_plain = (
-            False  # any piece of it is as wide as its advances say, without a space at the end
-        )
+        self.is_plain = False  # any piece of it is as wide as its advances say
         self.cuts: Cuts | None = None  # where it is plain, once they were asked for
-        self.edge: LayoutUnit | None = (
-            None  # the room of an inline box's edge, where no width changes it
-        )
+        self.edge: LayoutUnit | None = None  # an inline box's own, where no width changes it
         self.positioned: tuple[Box, ...] = ()  # the positioned inline boxes around, the outermost first
 
     @property
@@ -127,8 +123,8 @@ class Item:
 class InlineContent:
     """All items of a block container's lines.
 
-    breaks: the offsets at which a line may begin, ascending. char_breaks: whether words may break
-    anywhere when nothing else helps. has_lines: whether any line box will exist (CSS 2.2 §9.4.2).
+    breaks: the offsets at which a line may begin, ascending. has_lines: whether any line box will exist
+    (CSS 2.2 §9.4.2).
     tab_stop: the distance of tab stops; 0 where there is no tab. may_be_plain: whether lines can hold one text alone and
     be as all others: none begins further in, is justified, or meets a float. clones: whether an inline box has its
     edges on every line (CSS Break 4 §5.1). is_level: whether nothing but text and inline boxes stands on the lines, all on
@@ -185,11 +181,9 @@ def _is_level(item: Item) -> bool:
 
 def _may_be_plain(block: ComputedStyle) -> bool:
     """Whether lines of a block begin where it does, and are not justified."""
-    indent = block.text_indent.length
-    justifies = any(aligned_start(block, LayoutUnit(64), ends=ends)[1] for ends in (False, True))
-    font = inline_font(block)
+    indent, font = block.text_indent.length, inline_font(block)
     is_high = font.leading_ascent + font.leading_descent >= 0
-    return is_high and not (justifies or indent.px or indent.percent)
+    return is_high and not (justifies(block) or indent.px or indent.percent)
 
 
 def inline_content(box: Box) -> InlineContent:

@@ -13,7 +13,7 @@ from redcrate.core.layout.fragments import Fragment, Line, LineContent, Placed
 from redcrate.core.layout.inline_items import InlineContent, ItemKind
 from redcrate.core.layout.line_boxes import atomic_baseline
 from redcrate.core.layout.space import ConstraintSpace, Sizing
-from redcrate.core.layout.text_alignment import aligned_start
+from redcrate.core.layout.text_alignment import begins_left, justifies
 from redcrate.core.made_often import made_often
 from redcrate.core.style.computed import ComputedStyle
 from redcrate.core.units import ZERO, LayoutUnit
@@ -81,9 +81,9 @@ def _room_taken(fragment: Fragment) -> tuple[object, ...]:
 def can_be_kept(box: Box, content: InlineContent) -> bool:
     """Whether nothing of the lines but their breaks hangs on the width of the container."""
     style = box.style
-    start, justifies = aligned_start(style, LayoutUnit(64), ends=False)
-    last, _ = aligned_start(style, LayoutUnit(64), ends=True)
-    if start or justifies or last or style.text_indent.length.percent or box.first_line is not None:
+    if justifies(style) or not begins_left(style):
+        return False
+    if style.text_indent.length.percent or box.first_line is not None:
         return False
     return all(i.kind in _FIXED and _is_fixed(i.box.style, i.kind) for i in content.items)
 

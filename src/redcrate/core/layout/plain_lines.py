@@ -6,14 +6,13 @@ in room that no float narrows each has the whole width (CSS 2.2 §9.4.2, §10.8.
 
 from bisect import bisect_right
 from dataclasses import dataclass
-from functools import lru_cache
 
 from redcrate.core.layout.contexts import Content, FlowArea
 from redcrate.core.layout.fragments import Line, TextPiece
 from redcrate.core.layout.inline_items import InlineContent, Item, ItemKind
 from redcrate.core.layout.line_breaking import MERCY, UNBOUNDED
 from redcrate.core.layout.margins import NO_MARGINS
-from redcrate.core.layout.text_alignment import aligned_start
+from redcrate.core.layout.text_alignment import aligned_start, begins_left
 from redcrate.core.style.computed import ComputedStyle
 from redcrate.core.text.cuts import Cuts
 from redcrate.core.text.inline_fonts import inline_font
@@ -45,11 +44,11 @@ class PlainText:
         box, run, base, scale = item.box, item.run, item.base, item.scale
         ascent, descent = strut.leading_ascent, strut.leading_descent
         height, above, text_height = ascent + descent, ascent - font.ascent, font.ascent + font.descent
-        begins_left = _begins_left(block)
+        is_left = begins_left(block)
         lines: list[Line] = []
         for first, end, used, trimmed in self.pieces:
             left = x
-            if not begins_left:
+            if not is_left:
                 ends = self.ends and end == item.end
                 left += aligned_start(block, max(ZERO, room - used), ends=ends)[0]
             top, shown = y + above, text[first:end]
@@ -61,36 +60,28 @@ class PlainText:
         return lines
 
 
-@lru_cache(maxsize=5_000)
-def _begins_left(block: ComputedStyle) -> bool:
-    """Whether all lines of a block begin at its left edge, whatever room is left in them."""
-    return not any(aligned_start(block, LayoutUnit(64), ends=ends)[0] for ends in (False, True))
-
-
 def plain_text(content: InlineContent, item: Item, start: int, room: LayoutUnit) -> PlainText | None:
     """The lines from `start` in a text, each in a room of that width, 1/64 px (CSS Text 3 §5); None where there is none.
 
     The line in which the text ends is one of them where nothing follows. They stop before one that does not fit.
     """
-    cuts, run = content.cuts_in(item), item.run
-    if cuts is None or run is None:
+    cuts = content.cuts_in(item)
+    if cuts is None:
         return None
     is_last = item is content.items[-1]
     room += MERCY
-    reach = room * run.face.upem / (64 * item.face_size)
-    if not is_last and run.sums[item.end - item.base] - run.sums[start - item.base] <= reach:
+    if not is_last and item.reaches(item.end, room, start):
         return None  # the rest of it fits, more or less, and what follows decides
-    broken = _broken(item, cuts, start, room, reach, is_last=is_last)
+    broken = _broken(item, cuts, start, room, is_last=is_last)
     return broken if broken.pieces else None
 
 
-def _broken(
-    item: Item, cuts: Cuts, start: int, room: LayoutUnit, reach: float, *, is_last: bool
-) -> PlainText:
-    """Line by line. reach: the room in font units, about. is_last: nothing follows, not even a space (§4.1.2)."""
+def _broken(item: Item, cuts: Cuts, start: int, room: LayoutUnit, *, is_last: bool) -> PlainText:
+    """Line by line. is_last: nothing follows the text, not even a space (§4.1.2)."""
     assert item.run is not None
     advances, base, size, upem = item.run.sums, item.base, item.face_size, item.run.face.upem
     sums, first, last = cuts.sums, cuts.behind(start), len(cuts.sums)
+    reach = room * upem / (64 * size)  # font units, about
     pieces: list[_Piece] = []
     least, below, ends = ZERO, UNBOUNDED, False
     while True:

@@ -1,5 +1,7 @@
 """Where a line of text stands in its room: CSS 2.2 §16.2, CSS Text 3 §6."""
 
+from functools import lru_cache
+
 from redcrate.core.style.computed import ComputedStyle
 from redcrate.core.style.properties import BLOCK_ALIGNS
 from redcrate.core.units import ZERO, LayoutUnit
@@ -23,3 +25,15 @@ def aligned_start(style: ComputedStyle, free: LayoutUnit, *, ends: bool) -> tupl
     if align == "right":
         return free, False
     return (free // 2, False) if align == "center" else (ZERO, align == "justify")
+
+
+@lru_cache(maxsize=5_000)
+def begins_left(style: ComputedStyle) -> bool:
+    """Whether all lines of a block begin at its left edge, whatever room is left in them."""
+    return not any(aligned_start(style, LayoutUnit(64), ends=ends)[0] for ends in (False, True))
+
+
+@lru_cache(maxsize=5_000)
+def justifies(style: ComputedStyle) -> bool:
+    """Whether a line of a block may be justified."""
+    return any(aligned_start(style, LayoutUnit(64), ends=ends)[1] for ends in (False, True))

@@ -6,15 +6,12 @@ Python computes on one core at a time, and what a large page takes it would take
 import os
 import signal
 from collections.abc import Callable, Iterator, Sequence
-from concurrent.futures import ProcessPoolExecutor, as_completed
 from contextlib import contextmanager, suppress
-from multiprocessing import get_context
 from typing import Any, Generic, Protocol, TypeAlias, TypeVar
 
 from redcrate.core.collecting import collect_seldom
 from redcrate.core.files.trial import Parcel, Trial
 from redcrate.core.page import Page
-from redcrate.core.style.media import Viewport
 from redcrate.core.widths.sampling import Likeness, Samples, State, Stretch
 
 PageAt: TypeAlias = Callable[[int, Page | None], Page]
@@ -49,6 +46,11 @@ class Crew(Generic[State]):
 
     def __init__(self, parcel: Parcel, height: float, question: Question[State], number: int) -> None:
         """height: of the window, px. number: how many processes; they begin to read the page. Raises CrewLost."""
+        from concurrent.futures import (
+            ProcessPoolExecutor,  # here: few need it, and all would wait for it
+        )
+        from multiprocessing import get_context
+
         self._number = number
         context = get_context("spawn")  # a copy of a process with threads may stand still
         with _or_lost():
@@ -69,6 +71,8 @@ class Crew(Generic[State]):
     def _all(
         self, work: Callable[[Task], list[tuple[int, Any]]], tasks: Sequence[Task]
     ) -> Iterator[tuple[int, State]]:
+        from concurrent.futures import as_completed
+
         with _or_lost():
             for done in as_completed([self._pool.submit(work, task) for task in tasks]):
                 yield from done.result()
@@ -163,12 +167,12 @@ class _Hand:
     """A process of a crew: the page that it knows, and what is asked of it."""
 
     def __init__(self, parcel: Parcel, height: float, question: Question[Any]) -> None:
-        self.trial, self.height, self.question = Trial.of_parcel(parcel), height, question
+        self.page_at, self.question = Trial.of_parcel(parcel).in_windows(height), question
         self.page: Page | None = None
 
     def look(self, width: int) -> Any:
         """What is so at a width."""
-        self.page = self.trial.page(Viewport(width, self.height), self.page)
+        self.page = self.page_at(width, self.page)
         return self.question.answer(self.page)
 
 

@@ -8,7 +8,6 @@ from dataclasses import dataclass
 
 from redcrate.core.files.trial import Trial
 from redcrate.core.page import Page
-from redcrate.core.style.media import Viewport
 from redcrate.core.widths.events import Event, events_between, media_events, settled
 from redcrate.core.widths.looking import Looking, PageAt, is_large
 from redcrate.core.widths.pieces import Piece, pieces_of
@@ -69,11 +68,7 @@ class Sweep:
         lines: bool = False,
     ) -> "Sweep":
         """A sweep of a page in windows of that height, px; several processes look at a large one, where there may be."""
-
-        def page_at(width: int, known: Page | None) -> Page:
-            return trial.page(Viewport(width, height), known)
-
-        sweep = cls(page_at, first, last, path, lines=lines)
+        sweep = cls(trial.in_windows(height), first, last, path, lines=lines)
         sweep._looking.hire_for(trial, height, sweep._question)
         return sweep
 
