@@ -17,7 +17,7 @@ from tests.trying import full
 HTML = """<!doctype html><style>#x {}</style><body><main id=m><section id=s><h2 id=h>Plot</h2><p id=p>kale</p></section>
 <section id=n><p>beside</p></section></main>
 <div id=t>words <i>and</i> more</div><ul id=u><li id=l>one</li></ul><div id=e></div>"""
-_APART = ("__weakref__", "children", "element", "first_line", "style")
+_APART = ("__weakref__", "children", "element", "first_line", "stands_for", "style")
 
 
 def boxes(page: Page) -> list[object]:

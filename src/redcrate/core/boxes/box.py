@@ -9,6 +9,7 @@ from collections.abc import Iterator
 from dataclasses import dataclass
 from enum import Enum
 from functools import lru_cache
+from weakref import ref
 
 from redcrate.core.boxes.image_size import IntrinsicSize
 from redcrate.core.markup.elements import DocumentMode, Element
@@ -56,7 +57,7 @@ class Box:
     context lays out what it holds. holds_floats: floats inside belong to the same block formatting context
     as this box. reads_height: its layout hangs on the height of its containing block; inside_reads: that of a box in
     it hangs on its own. depth: how deep boxes nest in it, itself counted. laid_out_as: what the box asked for where
-    blocks stand in for it.
+    blocks stand in for it. stands_for: the box before its style became another one in margins, borders and paddings.
     """
 
     kind: BoxKind
@@ -81,6 +82,7 @@ class Box:
     reads_height: bool
     inside_reads: bool
     depth: int
+    stands_for: "ref[Box] | None"
 
     def __init__(
         self,
@@ -130,6 +132,7 @@ class Box:
         through = flows or self.is_anonymous_block or style.document_mode is DocumentMode.QUIRKS
         put(self, "inside_reads", inside)
         put(self, "reads_height", (not flows and _reads_height(style)) or (through and inside))
+        put(self, "stands_for", None)
         put(self, "depth", 1 + max([c.depth for c in children]) if children else 1)
 
     def with_first_line(self, twin: "Box") -> "Box":
@@ -142,7 +145,7 @@ class Box:
 
     def restyled(self, style: ComputedStyle, children: "tuple[Box, ...]") -> "Box":
         """The box with a style that asks for the same box, and children that are the same but for such styles."""
-        return self._with(style=style, children=children)
+        return self._with(style=style, children=children, stands_for=ref(self))
 
     def _with(self, **values: object) -> "Box":
         made = object.__new__(Box)

@@ -18,6 +18,7 @@ from redcrate.core.layout.floats import FloatContext
 from redcrate.core.layout.fragments import Across, Down, Fragment, HeightSource, SizeReason
 from redcrate.core.layout.known_height import KnownHeight, known_height
 from redcrate.core.layout.margins import NO_MARGINS
+from redcrate.core.layout.moved_content import moved_content
 from redcrate.core.layout.ratios import ratio_height, ratio_of, ratio_width
 from redcrate.core.layout.space import ConstraintSpace
 from redcrate.core.style.computed import ComputedStyle
@@ -72,7 +73,9 @@ def layout_block_container(run: LayoutRun, box: Box, space: ConstraintSpace, flo
         at_top = open_top(box, space.width) or "block-start" in style.margin_trim
         lines = space.lines_left
         area = FlowArea(x, y, bfc_x, bfc_y, across.content, basis, floats, at_top, known, lines)
-    content = flow(run, box, area)
+    content = moved_content(run.cache, box, area) if floats is None else None
+    if content is None:
+        content = flow(run, box, area)
     height, source = (
         (content.height, content.source) if floats is not None else _with_floats(content, area)
     )

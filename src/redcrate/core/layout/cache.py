@@ -6,7 +6,7 @@ a box goes with the box, and a fragment goes with the last page that shows it. T
 cache: each step on it is one step of a dictionary, and what two of them find out is the same.
 """
 
-from collections.abc import Callable
+from collections.abc import Callable, Iterator
 from dataclasses import replace
 from typing import TYPE_CHECKING
 from weakref import ref
@@ -70,6 +70,13 @@ class BoxRecord:
         kept.record, kept.space, kept.rises = self.fragments, space, rises
         self.fragments[space] = kept
 
+    def kept(self) -> Iterator[tuple[ConstraintSpace, Fragment]]:
+        """The fragments that are kept, and what each was laid out in."""
+        for space, kept in tuple(self.fragments.items()):
+            fragment = kept()
+            if fragment is not None:
+                yield space, fragment
+
     def at_another_height(self, space: ConstraintSpace) -> KeptFragment | None:
         """What is kept for a space that differs in the containing block's height alone."""
         for known, kept in tuple(self.fragments.items()):
@@ -91,15 +98,12 @@ class BoxRecord:
         For boxes that start a block formatting context: what is inside hangs on nothing else. reads_height: the
         height of the containing block counts.
         """
-        for known, kept in tuple(self.fragments.items()):
+        for known, fragment in self.kept():
             if reads_height and known.height != space.height:
                 continue
             if known.stretched_height != space.stretched_height:
                 continue
-            if _forced_height(known) != _forced_height(space):
-                continue
-            fragment = kept()
-            if fragment is None or fragment.across.content != width:
+            if _forced_height(known) != _forced_height(space) or fragment.across.content != width:
                 continue
             if fragment.border == border and fragment.padding == padding:
                 return fragment
