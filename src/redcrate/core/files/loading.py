@@ -33,8 +33,9 @@ from redcrate.core.style.calc import significant
 from redcrate.core.style.css_syntax import component_values
 from redcrate.core.style.font_faces import FontFaceRule, WebFace, WebFamily, families_of
 from redcrate.core.style.media import MediaList, parse_media_list
-from redcrate.core.style.sheet_reading import moved_style_attribute, parse_sheet, parse_style_attribute
-from redcrate.core.style.sheets import Origin, Sheet, StyleRule
+from redcrate.core.style.sheet_again import moved_style_attribute, sheet_again
+from redcrate.core.style.sheet_reading import parse_sheet, parse_style_attribute
+from redcrate.core.style.sheets import Sheet, StyleRule
 from redcrate.core.text.web_fonts import unpacked
 
 _LARGEST_FILE = 64 * 2**20
@@ -311,30 +312,60 @@ class _Assembly:
         raw = self.html.text[span.start : span.end] if span else text.data
         self.keep(
             element,
-            (raw, start, self.html.line_of(start)),
-            lambda: parse_sheet(
-                SourceText(self.html.name, raw),
-                Origin.AUTHOR,
-                first_offset=start,
-                whole=self.html,
-                load_import=self.importer(self.resources.folder),
-                media=_media(element),
-                quirks=self.quirks,
-                base_of=self.base_of,
-            ),
-            imports="@import" in raw,
+            SourceText(self.html.name, raw),
+            self.resources.folder,
+            first_offset=start,
         )
 
-    def keep(self, element: Element, key: object, parse: Callable[[], Sheet], *, imports: bool) -> None:
-        """Keep a sheet with its notices; one that imports others is read anew each time.
+    def keep(
+        self, element: Element, text: SourceText, folder: Path, first_offset: int | None = None
+    ) -> None:
+        """Keep a sheet with its notices.
 
-        Sheets are told by their number, medium and text: an edit of the tree makes other elements.
+        Sheets are told by their number, medium and text: an edit of the tree makes other elements. folder: from which
+        the addresses of imports count. first_offset: where the sheet begins in the page; None for a file of its own.
         """
-        whole = (len(self.sheets), element.attributes.get("media", ""), self.quirks, key)
-        known = None if imports else self.parsed_before.get(whole)
-        sheet = self.parsed[whole] = known or parse()
+        surroundings = (len(self.sheets), element.attributes.get("media", ""), self.quirks)
+        before = self.parsed_before.get(surroundings)
+        imports = "@import" in text.text
+        sheet = self.parsed[surroundings] = self.read(
+            element, text, folder, first_offset, None if imports else before
+        )
         self.sheets.append((element, sheet))
         self.notices.extend(sheet.notices)
+
+    def read(
+        self,
+        element: Element,
+        text: SourceText,
+        folder: Path,
+        first_offset: int | None,
+        before: Sheet | None,
+    ) -> Sheet:
+        """A sheet as it is now; of what was read before the last edit only what that edit concerns is read again."""
+        start, whole = (0, text) if first_offset is None else (first_offset, self.html)
+        media, quirks, base_of = _media(element), self.quirks, self.base_of
+        if before is not None:
+            again = sheet_again(
+                before,
+                text,
+                first_offset=start,
+                whole=whole,
+                media=media,
+                quirks=quirks,
+                base_of=base_of,
+            )
+            if again is not None:
+                return again
+        return parse_sheet(
+            text,
+            first_offset=start,
+            whole=whole,
+            load_import=self.importer(folder),
+            media=media,
+            quirks=quirks,
+            base_of=base_of,
+        )
 
     def link_element(self, element: Element) -> None:
         """A linked stylesheet: HTML Standard §4.6.7.6."""
@@ -355,19 +386,7 @@ class _Assembly:
                 NoticeKind.MISSING_FILE, f"the stylesheet “{address[:80]}” was not found.", element
             )
             return
-        text = self.text_of(loaded)
-        self.keep(
-            element,
-            (text.name, text.text),
-            lambda: parse_sheet(
-                text,
-                load_import=self.importer(loaded.path.parent),
-                media=_media(element),
-                quirks=self.quirks,
-                base_of=self.base_of,
-            ),
-            imports="@import" in text.text,
-        )
+        self.keep(element, self.text_of(loaded), loaded.path.parent)
 
     def text_of(self, loaded: Loaded) -> SourceText:
         """The text of a stylesheet file as it is now."""

@@ -31,7 +31,7 @@ from redcrate.core.style.property_parsers import split_commas
 from redcrate.core.style.quirks import takes_plain_numbers, with_units
 from redcrate.core.style.scopes import Scope
 from redcrate.core.style.selectors import Selector, SelectorNotUnderstood, compile_selectors
-from redcrate.core.style.sheets import Declaration, MediaRule, Origin, Sheet, StyleRule
+from redcrate.core.style.sheets import Declaration, MediaRule, Origin, Sheet, SheetPart, StyleRule
 from redcrate.core.style.standards import Verdict, standards
 from redcrate.core.style.supports import is_supported
 from redcrate.core.style.window_ranges import plain_range
@@ -40,7 +40,7 @@ _ROOT = tuple(component_values(":root"))
 
 
 @dataclass(frozen=True, slots=True)
-class _Around:
+class Around:
     """What stands round a rule: queries, its layer, the selectors of a style rule, a scope and its root.
 
     conditional: whether it depends on something else too.
@@ -77,7 +77,8 @@ ImportLoader = Callable[[str, str], "SourceText | None"]
 BaseOf = Callable[[str], str]
 
 
-def _no_base(name: str) -> str:
+def no_base(name: str) -> str:
+    """The way to a file that lies where the page lies."""
     return ""
 
 
@@ -93,7 +94,7 @@ def parse_sheet(
     load_import: ImportLoader | None = None,
     media: tuple[MediaList, ...] = (),
     quirks: bool = False,
-    base_of: BaseOf = _no_base,
+    base_of: BaseOf = no_base,
 ) -> Sheet:
     """The rules of a stylesheet.
 
@@ -102,9 +103,9 @@ def parse_sheet(
     page is in quirks mode, in which lengths need no unit. base_of: the way from the page's folder to that
     of a file, from which addresses in it count.
     """
-    reader = _SheetReader(source, origin, first_offset, whole or source, load_import, base_of)
+    reader = SheetReader(source, origin, first_offset, whole or source, load_import, base_of)
     reader.quirks = quirks
-    reader.read(source.text, _Around(media))
+    reader.read(source.text, Around(media))
     return Sheet(
         source,
         tuple(reader.rules),
@@ -112,6 +113,9 @@ def parse_sheet(
         tuple(reader.layers),
         tuple(reader.font_faces),
         tuple(reader.media_rules),
+        tuple(reader.parts),
+        first_offset,
+        reader.whole.line_of(first_offset),
     )
 
 
@@ -123,7 +127,7 @@ def parse_style_attribute(
     line and offset: where the attribute's value begins in the file.
     """
     source = SourceText(file, text)
-    reader = _SheetReader(source, Origin.INLINE, offset, source, None)
+    reader = SheetReader(source, Origin.INLINE, offset, source, None)
     reader.line_shift = line - 1
     reader.quirks = quirks
     contents = block_contents(text)
@@ -133,17 +137,6 @@ def parse_style_attribute(
         "style attribute", (), declarations, (), Origin.INLINE, file, line, offset, attributes=names
     )
     return Sheet(source, (rule,), tuple(reader.notices))
-
-
-def moved_style_attribute(sheet: Sheet, lines: int, by: int) -> Sheet:
-    """A style attribute's sheet after the attribute moved in the file by so many lines and characters."""
-    (rule,) = sheet.rules
-    declarations = tuple(
-        replace(d, line=d.line + lines, offset=d.offset + by) for d in rule.declarations
-    )
-    rule = replace(rule, declarations=declarations, line=rule.line + lines, start=rule.start + by)
-    notices = tuple(replace(n, line=n.line + lines, offset=n.offset + by) for n in sheet.notices)
-    return replace(sheet, rules=(rule,), notices=notices)
 
 
 @dataclass(slots=True)
@@ -160,7 +153,7 @@ class _ImportsLeft:
         return self.files >= 0 and self.characters >= 0
 
 
-class _SheetReader:
+class SheetReader:
     """Walks the syntax tree of one sheet and collects rules and notices."""
 
     def __init__(
@@ -170,7 +163,7 @@ class _SheetReader:
         first_offset: int,
         whole: SourceText,
         load_import: ImportLoader | None,
-        base_of: BaseOf = _no_base,
+        base_of: BaseOf = no_base,
     ) -> None:
         self.source = source
         self.origin = origin
@@ -182,6 +175,7 @@ class _SheetReader:
         self.font_faces: list[FontFaceRule] = []
         self.media_rules: list[MediaRule] = []
         self.notices: list[Notice] = []
+        self.parts: list[SheetPart] = []
         self.line_shift: int | None = None
         self.chain: tuple[str, ...] = (whole.name,)  # the files being read, outermost first
         self.left = _ImportsLeft()
@@ -202,18 +196,38 @@ class _SheetReader:
             line, offset = self.place(node)
             self.notices.append(Notice(kind, sentence, self.whole.name, line, offset))
 
-    def read(self, text: str, around: _Around) -> None:
+    def read(self, text: str, around: Around) -> None:
         """Read all rules of `text`."""
         nodes = stylesheet_nodes(text)
-        if nodes and nodes[-1].type in ("qualified-rule", "at-rule") and _is_unclosed(text):
+        if nodes and nodes[-1].type in ("qualified-rule", "at-rule") and is_unclosed(text):
             self.note(
                 NoticeKind.BAD_SYNTAX,
                 "a brace is never closed: everything after it belongs to this rule.",
                 nodes[-1],
             )
-        self.read_nodes(nodes, around)
+        self.read_parts(nodes, around)
+        if nodes and nodes[-1].type == "error":  # an unfinished rule, whose place is not where it begins
+            self.parts.clear()
 
-    def read_nodes(self, nodes: list[Any], around: _Around) -> None:
+    def read_parts(self, nodes: list[Any], around: Around) -> None:
+        """Read rules and at-rules that stand in no other."""
+        for node in nodes:
+            self.parts.append(self.part_from(node))
+            self.read_nodes([node], around)
+
+    def part_from(self, node: Any) -> SheetPart:
+        """What begins with a node of the sheet: its offset in the text, and what was read before it."""
+        start = self.source.offset_of(node.source_line, node.source_column)
+        return SheetPart(
+            start,
+            len(self.rules),
+            len(self.notices),
+            len(self.layers),
+            len(self.font_faces),
+            len(self.media_rules),
+        )
+
+    def read_nodes(self, nodes: list[Any], around: Around) -> None:
         """Read rules and at-rules of one level."""
         for node in nodes:
             if node.type == "qualified-rule":
@@ -223,7 +237,7 @@ class _SheetReader:
             elif node.type == "error":
                 self.note(NoticeKind.BAD_SYNTAX, f"{_syntax_fault(node)}; skipped.", node)
 
-    def read_rule(self, node: Any, around: _Around) -> None:
+    def read_rule(self, node: Any, around: Around) -> None:
         """Read one style rule; an invalid selector drops it (Selectors 4 §4.1)."""
         prelude = css_text(node.prelude).strip()
         try:
@@ -240,7 +254,7 @@ class _SheetReader:
         self.read_block(node, block_contents(node.content), head, around, is_rule=True)
 
     def read_block(
-        self, node: Any, contents: list[Any], head: _Head, around: _Around, *, is_rule: bool
+        self, node: Any, contents: list[Any], head: _Head, around: Around, *, is_rule: bool
     ) -> None:
         """The declarations and rules in a style rule, or in an at-rule inside one (CSS Nesting 1 §3.2).
 
@@ -264,7 +278,7 @@ class _SheetReader:
             self.rules.append(self.made_rule(node, head, around, run))
 
     def made_rule(
-        self, node: Any, head: _Head, around: _Around, declarations: list[Declaration]
+        self, node: Any, head: _Head, around: Around, declarations: list[Declaration]
     ) -> StyleRule:
         """The rule of a block at its place in the file."""
         line, start = self.place(node)
@@ -281,7 +295,7 @@ class _SheetReader:
             _attributes_of(declarations),
         )
 
-    def read_at_rule(self, node: Any, around: _Around, head: _Head | None = None) -> None:
+    def read_at_rule(self, node: Any, around: Around, head: _Head | None = None) -> None:
         """Read one at-rule; head: of the style rule that it stands in."""
         keyword = node.lower_at_keyword
         if keyword == "import":
@@ -301,7 +315,7 @@ class _SheetReader:
             else:
                 self.read_block(node, block_contents(node.content), head, inner, is_rule=False)
 
-    def condition(self, keyword: str, node: Any, around: _Around) -> _Around | None:
+    def condition(self, keyword: str, node: Any, around: Around) -> Around | None:
         """What stands round the rules in a conditional or grouping rule; None where they do not count."""
         if keyword == "media":
             return self.in_media(node, around)
@@ -314,7 +328,7 @@ class _SheetReader:
             return self.in_layer(_layer_names(node.prelude), node, around)
         return self.in_scope(node, around) if keyword == "scope" else None
 
-    def in_media(self, node: Any, around: _Around) -> _Around:
+    def in_media(self, node: Any, around: Around) -> Around:
         """CSS Conditional 3 §2: a block that holds for some media."""
         found = parse_media_list(node.prelude, css_text(node.prelude).strip())
         media = (*around.media, found)
@@ -323,7 +337,7 @@ class _SheetReader:
         self.media_rules.append(MediaRule(media, self.whole.name, *self.place(node), window))
         return replace(around, media=media)
 
-    def in_layer(self, names: list[LayerName], node: Any, around: _Around) -> _Around | None:
+    def in_layer(self, names: list[LayerName], node: Any, around: Around) -> Around | None:
         """CSS Cascade 5 §6.4.2: a block of one layer; without a name it is one that none else can join."""
         if len(names) > 1:
             self.note(
@@ -335,7 +349,7 @@ class _SheetReader:
         self.layers.append(layer)
         return replace(around, layer=layer)
 
-    def in_scope(self, node: Any, around: _Around) -> _Around | None:
+    def in_scope(self, node: Any, around: Around) -> Around | None:
         """CSS Cascade 6 §2.5: the elements from a root down to a limit."""
         words = significant(node.prelude)
         blocks = [w.content for w in words if w.type == "() block"]
@@ -354,7 +368,7 @@ class _SheetReader:
         scope = Scope(css_text(node.prelude), roots, limits, around.scope)
         return replace(around, scope=scope, scope_root=tuple(root), selectors=())
 
-    def read_import(self, node: Any, around: _Around) -> None:
+    def read_import(self, node: Any, around: Around) -> None:
         """CSS Cascade 5 §2: the imported sheet stands in front of the rules, in a layer if it says so."""
         prelude = significant(node.prelude)
         address = _import_address(prelude[0]) if prelude else None
@@ -369,7 +383,7 @@ class _SheetReader:
         inner = self.import_conditions(prelude[1:], node, around)
         if inner is None:
             return
-        reader = _SheetReader(loaded, self.origin, 0, loaded, self.load_import, self.base_of)
+        reader = SheetReader(loaded, self.origin, 0, loaded, self.load_import, self.base_of)
         reader.chain = (*self.chain, loaded.name)
         reader.left = self.left
         reader.quirks = self.quirks
@@ -380,9 +394,9 @@ class _SheetReader:
         self.media_rules.extend(reader.media_rules)
         self.notices.extend(reader.notices)
 
-    def import_conditions(self, words: list[Any], node: Any, around: _Around) -> _Around | None:
+    def import_conditions(self, words: list[Any], node: Any, around: Around) -> Around | None:
         """What follows the address: a layer, what must be supported, media queries, in this order."""
-        inner: _Around | None = around
+        inner: Around | None = around
         if words and words[0].type == "ident" and words[0].lower_value == "layer":
             inner, words = self.in_layer([], node, around), words[1:]
         elif words and words[0].type == "function" and words[0].lower_name == "layer":
@@ -514,7 +528,7 @@ def _import_address(token: Any) -> str | None:
 _UNCLOSED = re.compile(r"/\*.*?(?:\*/|\Z)|\"(?:\\.|[^\"\\\n])*\"|'(?:\\.|[^'\\\n])*'|[{}]", re.DOTALL)
 
 
-def _is_unclosed(text: str) -> bool:
+def is_unclosed(text: str) -> bool:
     """Whether a brace is open at the end of `text`; strings and comments do not count."""
     depth = 0
     for match in _UNCLOSED.finditer(text):

@@ -2,7 +2,7 @@
 
 from dataclasses import dataclass
 from enum import IntEnum
-from typing import Any
+from typing import Any, NamedTuple
 
 from redcrate.core.markup.source_text import SourceText
 from redcrate.core.notices import Notice
@@ -81,11 +81,26 @@ class MediaRule:
     window: WindowRange | None
 
 
+class SheetPart(NamedTuple):
+    """One rule or at-rule of a sheet that stands in no other: where it begins in the text of the sheet.
+
+    The others: how many rules, notices, and so on, were read before it.
+    """
+
+    start: int
+    rules: int
+    notices: int
+    layers: int
+    font_faces: int
+    media_rules: int
+
+
 @dataclass(frozen=True, slots=True, eq=False, repr=False)
 class Sheet:
     """One stylesheet in cascade order, its imports already in front of its rules.
 
-    layers: as they appear, names of layers again where they appear again.
+    layers: as they appear, names of layers again where they appear again. parts: in order. first_offset, first_line:
+    where the sheet begins in its file.
     """
 
     source: SourceText
@@ -94,3 +109,6 @@ class Sheet:
     layers: tuple[LayerName, ...] = ()
     font_faces: tuple[FontFaceRule, ...] = ()
     media_rules: tuple[MediaRule, ...] = ()
+    parts: tuple[SheetPart, ...] = ()
+    first_offset: int = 0
+    first_line: int = 1

@@ -1,0 +1,142 @@
+"""A sheet that is read again after an edit is the one that a fresh reading gives, and only the edited rule is read."""
+
+from dataclasses import fields
+from typing import Any
+
+import pytest
+from hypothesis import given
+from hypothesis import strategies as st
+
+from redcrate.core.markup.source_text import SourceText
+from redcrate.core.style import sheet_again as module
+from redcrate.core.style.sheet_again import sheet_again
+from redcrate.core.style.sheet_reading import parse_sheet
+from redcrate.core.style.sheets import Declaration, Sheet
+from redcrate.core.style.window_ranges import WindowRange
+
+PIECES = (
+    "a { margin: 1px }\n", ".b, .c { color: red; widht: 3px }", "/* a { */ ", "\r\n", "p { q { top: 1px } left: 2px }\n",
+    "@media (max-width: 600px) { .d { padding: 2px } }\n", "@media print { a { top: 1px; @media all { a { top: 2px } } } }",
+    "@layer base { e { top: 4px } }\n", "@layer x, y;", "@layer { f { top: 5px } }", "}", "{", "(", "]", '"', "'", "\\",
+    "@font-face { font-family: F; src: url(f.woff) }\n", "g[h='}'] { width: calc(1px + (2px)) }", ";", ":", "1", "px", "a",
+    "@import 'x.css';", "<!--", "i::before { content: '{' }", "j { width: 5 }", "*/", "@scope (k) { l { top: 1px } }",
+)  # fmt: skip
+
+
+def told(item: Any) -> Any:
+    """All that a sheet holds, to compare."""
+    if isinstance(item, Declaration):
+        return [item.name, item.text, item.important, item.line, item.offset, id(item.longhands)]
+    if hasattr(item, "__dataclass_fields__") and not isinstance(item, WindowRange):
+        return [told(getattr(item, f.name)) for f in fields(item)]
+    if isinstance(item, tuple):
+        return [told(i) for i in item]
+    return item if isinstance(item, int | str | frozenset | bytes) else repr(item)[:40]
+
+
+def both(
+    before: str, after: str, shift: str = "", *, quirks: bool = False
+) -> tuple[Sheet | None, Sheet]:
+    """The sheet read again and the fresh one, in a page in which it moved by `shift`."""
+    whole, text = SourceText("page", f"<style>{before}"), SourceText("page", before)
+    first = parse_sheet(text, first_offset=7, whole=whole, quirks=quirks)
+    whole, text = SourceText("page", f"<style>{shift}{after}"), SourceText("page", after)
+    at = 7 + len(shift)
+    again = sheet_again(first, text, first_offset=at, whole=whole, quirks=quirks)
+    return again, parse_sheet(text, first_offset=at, whole=whole, quirks=quirks)
+
+
+@given(
+    st.lists(st.sampled_from(PIECES), max_size=8).map("".join),
+    st.integers(0, 200),
+    st.integers(0, 12),
+    st.sampled_from(("", *PIECES)),
+    st.sampled_from(("", "x", "x\n")),
+)
+def test_as_a_fresh_reading(before: str, at: int, length: int, put: str, shift: str) -> None:
+    """Whatever stands in a sheet, and wherever it is edited."""
+    at = min(at, len(before))
+    after = before[:at] + put + before[at + length :]
+    again, fresh = both(before, after, shift)
+    if again is not None and "@import" not in before + after:
+        assert told(again) == told(fresh)
+
+
+SHEET = """.a { margin: 1px; colour: red }
+@media (max-width: 600px) { .b { padding: 2px } .c { padding: 3px } }
+.d { top: 1px; width: 5 } .e { left: 1px }"""
+
+
+@pytest.mark.parametrize(
+    ("old", "new", "read"),
+    [
+        ("margin: 1px", "margin: 12px", [".a"]),
+        ("padding: 2px", "padding:\n20px", [".b", ".c"]),
+        ("top: 1px; width: 5 }", "top: 2px }\n.f { bottom: 0 }", [".d", ".f"]),
+        ("left: 1px }", "left: 2px }", [".e"]),
+        (".d { top: 1px; width: 5 }", "", None),
+        (".d {", ".d, .g {", [".d, .g"]),
+        ("left: 1px }", "left: 2px", None),
+        ("width: 5 }", "width: 5", None),
+        ("width: 5 }", "width: 5 } /", None),
+        (".a {", "a {", None),
+        ("padding: 3px } }", "padding: 3px }", None),
+        ("red }\n", "red }\n.x { top: 1px }\n", [".a", ".x"]),
+        ("", "", []),
+    ],
+)
+def test_what_is_read(
+    old: str, new: str, read: list[str] | None, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    """The rules that are read; None where the whole sheet is, as the edit may concern what follows."""
+    after = SHEET.replace(old, new)
+    rules: list[str] = []
+    reads = module.SheetReader.made_rule
+    again, fresh = both(SHEET, after, "\n")
+    with monkeypatch.context() as patched:
+
+        def made_rule(*args: Any) -> Any:
+            rules.append(args[2].text)
+            return reads(*args)
+
+        patched.setattr(module.SheetReader, "made_rule", made_rule)
+        both(SHEET, after, "\n")
+    whole = [rule.selector_text for rule in parse_sheet(SourceText("", SHEET)).rules]
+    number = len(rules) - len(whole) - len(fresh.rules)
+    assert (again is None) == (read is None)
+    assert rules[len(whole) : len(whole) + number] == (read or [])
+    assert told(fresh if again is None else again) == told(fresh)
+
+
+@pytest.mark.parametrize(
+    ("before", "after"),
+    [
+        ("a { margin: 1px } b { top: 2px", "a { margin: 1px } b { top: 2px }"),
+        ("@layer { f { top: 5px } } a { top: 1px }", "@layer { f { top: 5px } } a { top: 2px }"),
+        ("a { top: 1px } b { top: 2px }", "a { width: url({) } b { top: 2px }"),
+        ("a { top: 1px } b { top: 2px }", "a { top: 1px } c { top: 2px }"),
+        ("a { top: 1 } b { top: 2px }", "a { top: 2 } b { top: 2px }"),
+    ],
+)
+def test_what_reaches_further(before: str, after: str) -> None:
+    """An edit that concerns more than its rule, or a rule that hangs on where it stands, in quirks mode too."""
+    for quirks in (False, True):
+        again, fresh = both(before, after, "x\n", quirks=quirks)
+        assert told(fresh if again is None else again) == told(fresh)
+
+
+def test_kept_where_nothing_changed() -> None:
+    """The same text in the same place is the same sheet; on another line it is not."""
+    first = parse_sheet(
+        SourceText("page", SHEET), first_offset=8, whole=SourceText("page", f"<style> {SHEET}")
+    )
+    same = {"first_offset": 8, "whole": SourceText("page", f"<style> {SHEET}")}
+    assert sheet_again(first, SourceText("page", SHEET), **same) is first  # type: ignore[arg-type]
+    lower = sheet_again(
+        first,
+        SourceText("page", SHEET),
+        first_offset=8,
+        whole=SourceText("page", f"<style>\n{SHEET}"),
+    )
+    assert lower is not None and [r.line for r in lower.rules] == [r.line + 1 for r in first.rules]
+    assert sheet_again(first, SourceText("other", SHEET)) is None
