@@ -9,6 +9,7 @@ from collections.abc import Iterator
 from dataclasses import dataclass
 from enum import Enum
 from functools import lru_cache
+from operator import attrgetter
 from weakref import ref
 
 from redcrate.core.boxes.image_size import IntrinsicSize
@@ -149,9 +150,10 @@ class Box:
 
     def _with(self, **values: object) -> "Box":
         made = object.__new__(Box)
-        put = object.__setattr__
-        for name in _FIELDS:
-            put(made, name, values[name] if name in values else getattr(self, name))
+        for put, value in zip(_PUT, _ALL_OF(self), strict=True):
+            put(made, value)
+        for name, value in values.items():
+            object.__setattr__(made, name, value)
         return made
 
     def __repr__(self) -> str:
@@ -197,6 +199,8 @@ _INLINE_KINDS = (BoxKind.INLINE, BoxKind.TEXT, BoxKind.BREAK)
 
 
 _FIELDS = tuple(name for name in Box.__slots__ if name != "__weakref__")
+_ALL_OF = attrgetter(*_FIELDS)
+_PUT = tuple(getattr(Box, name).__set__ for name in _FIELDS)  # a copy is made often, and never seen half made
 _INNER = {BoxKind.BLOCK: InnerDisplay.BLOCKS, BoxKind.REPLACED: InnerDisplay.REPLACED}
 
 

@@ -284,7 +284,8 @@ class _Generation:
             return None
         if element.parent is None or element.tag == "body" or element.tag in REPLACED_TAGS:
             return None
-        if any((element, pseudo) in self.styled.pseudo for pseudo in PSEUDO_ELEMENTS):
+        pseudo = self.styled.pseudo
+        if pseudo and any((element, kind) in pseudo for kind in PSEUDO_ELEMENTS):
             return None
         return restyled(element, known, style, self.generated, self.twins)
 

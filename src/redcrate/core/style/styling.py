@@ -1,6 +1,6 @@
 """The whole cascade of a page: markup and sheets → the computed style of every element."""
 
-from collections.abc import Mapping, Sequence
+from collections.abc import Container, Mapping, Sequence
 from dataclasses import dataclass, replace
 from functools import cache
 from heapq import heapify, heappop, heappush
@@ -245,11 +245,7 @@ class _Styling:
         special = self.cascading.special()
         for element in self.markup.listed:
             parent = styled[element.parent] if element.parent is not None else None
-            if element in special:
-                own = self._computed(self.cascading.of(element), parent)
-            else:
-                own = self._by_rules_alone(element, parent)
-            styled[element] = own
+            own = styled[element] = self._own(element, parent, special)
             if element in generating:
                 self._generate(element, own, generating[element])
         self._styles = {e: s.style for e, s in styled.items()}
@@ -262,13 +258,13 @@ class _Styling:
         self._styled, self._styles = dict(earlier.styled), dict(earlier.styles)
         self._pseudo = dict(earlier.pseudo)
         generating = self.index.generating(self.markup.listed, PSEUDO_ELEMENTS)
-        listed, restyled = self.markup.listed, set()
+        listed, restyled, special = self.markup.listed, set(), self.cascading.special()
         waiting = [e.index for e in changed]  # parents stand in front of their children
         heapify(waiting)
         while waiting:
             element = listed[heappop(waiting)]
             parent = self._styled[element.parent] if element.parent is not None else None
-            own, before = self._computed(self.cascading.of(element), parent), self._styled[element]
+            own, before = self._own(element, parent, special), self._styled[element]
             kinds = generating.get(element, ())
             if own.style is not before.style or own.customs != before.customs:
                 self._styled[element], self._styles[element] = own, own.style
@@ -332,8 +328,10 @@ class _Styling:
                 styles[element] = self._filled[key]
             room -= _edges_down(style)
 
-    def _by_rules_alone(self, element: Element, parent: Styled | None) -> Styled:
-        """An element without hints or a style attribute: alike for all that match alike."""
+    def _own(self, element: Element, parent: Styled | None, special: Container[Element]) -> Styled:
+        """What an element comes to; without hints or a style attribute alike for all that match alike."""
+        if element in special:
+            return self._computed(self.cascading.of(element), parent)
         key = (self.index.matching(element), parent)
         known = self._plain.get(key)
         if known is None:
