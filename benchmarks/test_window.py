@@ -60,7 +60,7 @@ def test_painting_alone(benchmark: Benchmark, tmp_path: Path) -> None:
     sheet = bench_of(window).sheet
 
     def paint() -> None:
-        sheet._picture = None
+        sheet._painted = None
         viewport = sheet.viewport()
         assert viewport is not None
         viewport.repaint()

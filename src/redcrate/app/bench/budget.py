@@ -129,7 +129,6 @@ class Strip(QWidget):
         for cell in shown:
             width = edges[cell] or max(80, room - rest_width)
             cell.setGeometry(x, 1, width, self.height() - 2)
-            cell._dress()
             x += width
         self.rest.setGeometry(x, 1, max(0, self.width() - 1 - x), self.height() - 2)
 

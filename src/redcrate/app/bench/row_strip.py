@@ -48,6 +48,7 @@ class RowStrip(QWidget):
         ] = []  # of a flex line or a grid row, whose gaps are one property
         self._selected: Element | None = None
         self._spans: list[tuple[float, float]] = []
+        self._painted: object = None  # all that is painted beside the fields
         self.setFixedHeight(_HEIGHT)
         self.setAccessibleName("Row: the blocks that share the line")
 
@@ -59,20 +60,23 @@ class RowStrip(QWidget):
         gaps = _gaps_of_container(row)
         self.gap_fields = self._renewed(self.gap_fields, len(gaps), self._gap_finished)
         for field, gap in zip(self.gap_fields, gaps, strict=True):
-            field.setText(format_px(gap.gap))
-            field.setModified(False)
+            _put(field, format_px(gap.gap))
             field.setAccessibleName(f"gap of {row.container.label}" if row else "")
             field.setToolTip(f"gap {format_px(gap.gap)}; type another one")
         for field, item in zip(self.fields, row.items if row else (), strict=True):
-            field.setText(format_px(item.margin_box.width))
-            field.setModified(False)
+            _put(field, format_px(item.margin_box.width))
             field.setAccessibleName(f"outer width of {item.element.label}")
             field.setToolTip(
                 f"{item.element.label}: outer width {format_px(item.margin_box.width)}; type another one"
             )
         self.setFixedHeight(_HEIGHT if row is not None else _HEIGHT_OF_NONE)
         self._arrange()
-        self.update()
+        items = row.items if row is not None else ()
+        names = [(item.element.label, item.element is selected) for item in items]
+        painted = (self._spans, names, row.gaps if row is not None else ())
+        if painted != self._painted:
+            self._painted = painted
+            self.update()
 
     def _renewed(
         self, fields: list[OuterField], count: int, finished: Callable[[int], None]
@@ -184,6 +188,13 @@ class RowStrip(QWidget):
             text = f"{format_px(gap.total)}\n{word}".strip()
             painter.drawText(field, Qt.AlignmentFlag.AlignCenter, text)
         painter.setFont(lettering(11))
+
+
+def _put(field: OuterField, text: str) -> None:
+    """A number that nobody has typed; a field that has it already is not painted anew."""
+    if field.text() != text:
+        field.setText(text)
+    field.setModified(False)
 
 
 def _gaps_of_container(row: Row | None) -> list[Gap]:

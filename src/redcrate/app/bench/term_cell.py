@@ -1,7 +1,7 @@
 """One term of the budget: its part code behind, its name, and a field to type into."""
 
 from PyQt6.QtCore import QEvent, Qt, pyqtSignal
-from PyQt6.QtGui import QKeyEvent, QPainter, QPaintEvent, QPen
+from PyQt6.QtGui import QKeyEvent, QPainter, QPaintEvent, QPen, QResizeEvent
 from PyQt6.QtWidgets import QLabel, QVBoxLayout, QWidget
 
 from redcrate.app.theme.look import colour, dress, part_brush
@@ -59,6 +59,7 @@ class TermCell(QWidget):
         self._shown = ""
         self._wrong = False
         self._gives = False
+        self._painted = False, False  # whether the ground is that of a negative term, or of nothing
         size_name = "width" if axis == "across" else "height"
         name = f"content · {size_name}" if part == "content" else part
         self._name = name
@@ -94,7 +95,8 @@ class TermCell(QWidget):
         was_edited = self.field.text() != self._shown
         self._shown = format_px(term.used)
         if not (was_edited and self._wrong):
-            self.field.setText(self._shown)
+            if self.field.text() != self._shown:
+                self.field.setText(self._shown)
             self._wrong = False
             if self.field.hasFocus():
                 self.field.selectAll()
@@ -120,13 +122,18 @@ class TermCell(QWidget):
             words = [written if self.width() < 90 else f"{self._name} {written}"]
         if self._gives and self.part == "content":
             words.append("gives")
-        self._label.setText(" · ".join(words))
-        metrics = self._label.fontMetrics()
-        if metrics.horizontalAdvance(self._label.text()) > self.width() - 8:
-            self._label.setText(self._name)
+        text = " · ".join(words)
+        fits = self._label.fontMetrics().horizontalAdvance(text) <= self.width() - 8
+        self._label.setText(text if fits else self._name)
         font = self._label.font()
-        font.setUnderline(self._gives)
-        self._label.setFont(font)
+        if font.underline() != self._gives:
+            font.setUnderline(self._gives)
+            self._label.setFont(font)
+
+    def resizeEvent(self, event: QResizeEvent | None) -> None:
+        """The field and the name as wide as there is room."""
+        self.field.setFixedWidth(max(34, min(self.width() - 8, 150)))
+        self._show_name()
 
     def commit(self) -> None:
         """Hand over the typed text, if it differs from what is shown."""
@@ -152,6 +159,11 @@ class TermCell(QWidget):
         return self._wrong
 
     @property
+    def _is_negative(self) -> bool:
+        """Whether it is a negative margin."""
+        return self.term is not None and self.term.used < 0
+
+    @property
     def _is_nothing(self) -> bool:
         """Whether the part takes no room: then only a strip of its code is shown."""
         return self.term is not None and self.term.used == 0 and self.part != "content"
@@ -174,15 +186,16 @@ class TermCell(QWidget):
             f" font-size: 13px; text-decoration: {struck}; }}"
             f"QLineEdit:focus {{ border: 2px solid {focus}; padding: 0; }}",
         )
-        self.field.setFixedWidth(max(34, min(self.width() - 8, 150)))
-        self.update()
+        painted = self._is_negative, self._is_nothing
+        if painted != self._painted:
+            self._painted = painted
+            self.update()
 
     def paintEvent(self, event: QPaintEvent | None) -> None:
         """The part code as the ground."""
         painter = QPainter(self)
         fill = FILLS[self.part]
-        negative = self.term is not None and self.term.used < 0
-        if negative:
+        if self._is_negative:
             painter.fillRect(self.rect(), colour("field"))
             painter.setPen(QPen(colour("margin_ink"), 1.5, Qt.PenStyle.DashLine))
             painter.drawRect(self.rect().adjusted(1, 1, -2, -2))

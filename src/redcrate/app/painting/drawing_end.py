@@ -1,12 +1,20 @@
 """The QPainter end of drawings: shapes of the core onto a Qt paint device."""
 
+from functools import lru_cache
+
 from PyQt6.QtCore import QPointF, QRectF, Qt
-from PyQt6.QtGui import QColor, QFontMetricsF, QPainter, QPen
+from PyQt6.QtGui import QColor, QFont, QFontMetricsF, QPainter, QPen
 
 from redcrate.app.theme.look import lettering, part_brush
 from redcrate.app.theme.look import palette as window_palette
 from redcrate.core.diagram.codes import Palette
 from redcrate.core.diagram.drawing import Area, Dot, Label, Segment, Stroke
+
+
+@lru_cache(maxsize=500)
+def _shade(value: str) -> QColor:
+    """A colour of a palette; never changed by those who get it."""
+    return QColor(value)
 
 
 class DrawingEnd:
@@ -20,20 +28,32 @@ class DrawingEnd:
     ) -> None:
         self._painter = painter
         self._palette = palette or window_palette()
+        self._pens: dict[Stroke, QPen] = {}
+        self._fonts: dict[tuple[float, bool], tuple[QFont, QFontMetricsF]] = {}
         device = painter.device()
         self._ratio = ratio or (device.devicePixelRatioF() if device is not None else 1.0)
 
     def _colour(self, name: str) -> QColor:
-        return QColor(str(getattr(self._palette, name)))
+        return _shade(str(getattr(self._palette, name)))
 
     def _pen(self, stroke: Stroke | None) -> QPen | Qt.PenStyle:
         if stroke is None:
             return Qt.PenStyle.NoPen
-        pen = QPen(self._colour(stroke.colour), stroke.width)
-        pen.setCapStyle(Qt.PenCapStyle.FlatCap)
-        if stroke.dashes:
-            pen.setDashPattern([d / stroke.width for d in stroke.dashes])
-        return pen
+        known = self._pens.get(stroke)
+        if known is None:
+            known = self._pens[stroke] = QPen(self._colour(stroke.colour), stroke.width)
+            known.setCapStyle(Qt.PenCapStyle.FlatCap)
+            if stroke.dashes:
+                known.setDashPattern([d / stroke.width for d in stroke.dashes])
+        return known
+
+    def _font(self, size: float, *, bold: bool) -> tuple[QFont, QFontMetricsF]:
+        """A font with its measures; not shared with other drawings, which may be made in other threads."""
+        known = self._fonts.get((size, bold))
+        if known is None:
+            font = lettering(size, bold=bold)
+            known = self._fonts[(size, bold)] = font, QFontMetricsF(font)
+        return known
 
     def area(self, shape: Area) -> None:
         """A rectangle."""
@@ -60,9 +80,8 @@ class DrawingEnd:
     def label(self, shape: Label) -> None:
         """Text."""
         painter = self._painter
-        font = lettering(shape.size, bold=shape.bold)
+        font, metrics = self._font(shape.size, bold=shape.bold)
         painter.setFont(font)
-        metrics = QFontMetricsF(font)
         width = metrics.horizontalAdvance(shape.text)
         x = shape.x - {"start": 0.0, "middle": width / 2, "end": width}[shape.anchor]
         if shape.back:

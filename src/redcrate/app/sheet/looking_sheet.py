@@ -8,7 +8,6 @@ from redcrate.app.sheet.marks import SheetMarks
 from redcrate.app.sheet.page_viewport import PageViewport
 from redcrate.app.sheet.rulers import RULER
 from redcrate.app.sheet.tools import SelectTool
-from redcrate.app.theme.look import colour
 from redcrate.core.markup.elements import Element
 from redcrate.core.session import Change, Session
 from redcrate.core.session.page_view import PageView
@@ -63,7 +62,6 @@ class LookingSheet(PageViewport):
         viewport = self.viewport()
         assert viewport is not None
         painter = QPainter(viewport)
-        painter.fillRect(viewport.rect(), colour("desk"))
         self.paint_page(painter)
         self.paint_over(painter)
         self._paint_marks(self._marks(painter))

@@ -38,7 +38,8 @@ class PageViewport(QAbstractScrollArea):
         self._fitted = True
         self.cursor_at: QPointF | None = None
         self._pan_from: QPoint | None = None
-        self._picture: tuple[tuple[object, ...], QPixmap] | None = None
+        self._picture = QPixmap()
+        self._painted: tuple[object, ...] | None = None  # what the picture shows; None: paint it anew
         self.tint = Tint.OFF
         viewport = self.viewport()
         assert viewport is not None
@@ -59,7 +60,7 @@ class PageViewport(QAbstractScrollArea):
     def set_tint(self, tint: Tint) -> None:
         """Choose the tint that is painted over the page."""
         self.tint = tint
-        self._picture = None
+        self._painted = None
         self.renew_picture()
 
     def show_anew(self) -> None:
@@ -70,7 +71,7 @@ class PageViewport(QAbstractScrollArea):
     def show_other(self) -> None:
         """Another page is shown; its painter is made when it is seen."""
         self._stale = True
-        self._picture = None
+        self._painted = None
 
     @property
     def _page_painter(self) -> PagePainter:
@@ -108,7 +109,7 @@ class PageViewport(QAbstractScrollArea):
         if self._fitted:
             room = viewport.width() - RULER - 2 * _DESK
             self._scale = min(1.0, max(0.1, room / self._view.viewport.width))
-        self._picture = None
+        self._painted = None
         self._bars()
         self.zoom_changed.emit(self._scale)
         self.renew_picture()
@@ -159,7 +160,7 @@ class PageViewport(QAbstractScrollArea):
         )
 
     def paint_page(self, painter: QPainter) -> None:
-        """The page itself, kept as a picture until it changes."""
+        """The desk with the page, kept as a picture until that changes."""
         viewport = self.viewport()
         assert viewport is not None
         ratio = viewport.devicePixelRatioF()
@@ -173,8 +174,10 @@ class PageViewport(QAbstractScrollArea):
             origin.y(),
             viewport.size(),
         )
-        if self._picture is None or self._picture[0] != key:
-            picture = QPixmap(viewport.size() * ratio)
+        if self._painted != key:
+            picture = self._picture
+            if picture.size() != viewport.size() * ratio:
+                picture = self._picture = QPixmap(viewport.size() * ratio)
             picture.setDevicePixelRatio(ratio)
             picture.fill(colour("desk"))
             inner = QPainter(picture)
@@ -191,8 +194,8 @@ class PageViewport(QAbstractScrollArea):
             self._page_painter.paint(inner, exposed, self._scale)
             paint_tint(inner, self.shown_page, self.tint, exposed, self._scale)
             inner.end()
-            self._picture = (key, picture)
-        painter.drawPixmap(0, 0, self._picture[1])
+            self._painted = key
+        painter.drawPixmap(0, 0, self._picture)
 
     def paint_rulers(self, painter: QPainter) -> None:
         """The rulers along the top and the left."""

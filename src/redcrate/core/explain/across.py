@@ -3,6 +3,7 @@
 from collections.abc import Iterator
 from typing import assert_never
 
+from redcrate.core.explain.last_asked import last_asked
 from redcrate.core.explain.sharing import Sharing, decided_by_container, sharing_of
 from redcrate.core.explain.terms import Equation, Reason, Term, written_value
 from redcrate.core.geometry import SIDES
@@ -15,6 +16,7 @@ from redcrate.core.units import ZERO, LayoutUnit, format_px
 _EDGES = tuple(n for s in SIDES for n in (f"padding-{s}", f"border-{s}-width"))
 
 
+@last_asked
 def across(page: Page, element: Element) -> Equation | None:
     """The equation of an element's width; None if it has no box.
 

@@ -3,6 +3,7 @@
 from typing import assert_never
 
 from redcrate.core.explain.across import container_label, longhand_of
+from redcrate.core.explain.last_asked import last_asked
 from redcrate.core.explain.sharing import decided_by_container
 from redcrate.core.explain.terms import Equation, Reason, Term, written_value
 from redcrate.core.layout.fieldset_facts import FieldsetFacts
@@ -14,6 +15,7 @@ from redcrate.core.page import ElementBox, Page, PlacedBox
 from redcrate.core.units import ZERO, LayoutUnit, format_px
 
 
+@last_asked
 def down(page: Page, element: Element) -> Equation | None:
     """The equation of an element's height; None if it has no box.
 
