@@ -14,6 +14,7 @@ from weakref import ref
 from redcrate.core.boxes.box import Box
 from redcrate.core.geometry import Edges
 from redcrate.core.layout.extents import Extents
+from redcrate.core.layout.forgetting import forgetting
 from redcrate.core.layout.fragments import ContentSizes, Fragment
 from redcrate.core.layout.inline_items import InlineContent, inline_content
 from redcrate.core.layout.space import ConstraintSpace
@@ -116,7 +117,7 @@ class LayoutCache:
     def __init__(self) -> None:
         self.extents = Extents()
         self._records: dict[ref[Box], BoxRecord] = {}
-        self._forget: Callable[[ref[Box]], object] = _forgetting(self._records)
+        self._forget: Callable[[ref[Box]], object] = forgetting(self._records)
 
     def __len__(self) -> int:
         return len(self._records)
@@ -134,12 +135,3 @@ class LayoutCache:
         if record.content is None:
             record.content = inline_content(box)
         return record.content
-
-
-def _forgetting(records: "dict[ref[Box], BoxRecord]") -> "Callable[[ref[Box]], object]":
-    """Takes a record out; holds the table alone, so that a cache is no cycle."""
-
-    def forget(gone: "ref[Box]") -> None:
-        records.pop(gone, None)
-
-    return forget

@@ -3,9 +3,11 @@
 A fragment's reach counts from the top left of its border box, in 1/64 px.
 """
 
+from collections.abc import Callable
 from dataclasses import dataclass
-from weakref import WeakKeyDictionary
+from weakref import ref
 
+from redcrate.core.layout.forgetting import forgetting
 from redcrate.core.layout.fragments import Fragment, Placed
 from redcrate.core.made_often import made_often
 from redcrate.core.units import ZERO, LayoutUnit
@@ -41,17 +43,19 @@ class Extents:
     """The extents of the fragments that are in use."""
 
     def __init__(self) -> None:
-        self._known: WeakKeyDictionary[Fragment, Extent] = WeakKeyDictionary()
+        self._known: dict[ref[Fragment], Extent] = {}
+        self._forget: Callable[[ref[Fragment]], object] = forgetting(self._known)
 
     def of(self, fragment: Fragment) -> Extent:
         """The extent of a fragment; those inside are found first, however deep they nest."""
-        known = self._known.get(fragment)
+        known = self._known.get(ref(fragment))
         if known is not None:
             return known
         found: dict[Fragment, Extent] = {}
         for at, inner in reversed(self._unknown_in(fragment, found)):
             found[at] = _around(at, inner, found)
-        self._known.update(found)
+        for at, extent in found.items():
+            self._known.setdefault(ref(at, self._forget), extent)
         return found[fragment]
 
     def _unknown_in(
@@ -64,7 +68,7 @@ class Extents:
         missing = [(fragment, inner_fragments(fragment))]
         for _, inner in missing:
             for placed in inner:
-                known = self._known.get(placed.fragment)
+                known = self._known.get(ref(placed.fragment))
                 if known is None:
                     missing.append((placed.fragment, inner_fragments(placed.fragment)))
                 else:
@@ -85,13 +89,22 @@ def _around(fragment: Fragment, inner: list[Placed], found: dict[Fragment, Exten
         reach = max(reach, max([line.x + line.used for line in lines]))
         bottom = max(bottom, max([line.y + line.height for line in lines]))
     right = reach
-    for placed in inner:
-        at = found[placed.fragment]
-        x, y = placed.x + placed.shift_x, placed.y + placed.shift_y
-        lowest = max(lowest, y + at.lowest)
-        left, top = min(left, x + at.left), min(top, y + at.top)
-        right, bottom = max(right, x + at.right), max(bottom, y + at.bottom)
-        clips = placed.fragment.box.style.overflow_x != "visible"
-        reach = max(reach, x + (placed.fragment.width if clips else at.reach))
-        transformed = transformed or at.transformed
+    for placed in inner:  # asked of thousands in one pass
+        shown = placed.fragment
+        at, x, y = found[shown], placed.x + placed.shift_x, placed.y + placed.shift_y
+        if y + at.lowest > lowest:
+            lowest = y + at.lowest
+        if x + at.left < left:
+            left = x + at.left
+        if y + at.top < top:
+            top = y + at.top
+        if x + at.right > right:
+            right = x + at.right
+        if y + at.bottom > bottom:
+            bottom = y + at.bottom
+        seen = x + (at.reach if shown.box.style.overflow_x == "visible" else shown.width)
+        if seen > reach:
+            reach = seen
+        if at.transformed:
+            transformed = True
     return Extent(lowest, left, top, right, bottom, reach, transformed)
