@@ -88,7 +88,7 @@ class PagePainter:
         self, painter: QPainter, box: PlacedBox, *, of_content: bool = False
     ) -> Iterator[None]:
         """Paint where transforms put the box, and inside what clips it (CSS Overflow 3 §3.1)."""
-        m = self._moved.get(box.placed)
+        m = self._moved.get(box.placed) if self._moved else None
         clip = (self._clips.contents if of_content else self._clips.surfaces).get(box)
         if m is None and clip is None:
             yield
@@ -103,14 +103,13 @@ class PagePainter:
 
     def _canvas(self, painter: QPainter, exposed: QRectF) -> None:
         """CSS Backgrounds 3 §2.11: the root's background, or body's, covers the canvas."""
-        painter.fillRect(exposed, QColor("#ffffff"))
-        for element in (self._page.elements[0], self._page.source.markup.body):
-            if element is None:
-                continue
-            background = self._page.style_of(element).background_color
-            if background.alpha > 0:
-                painter.fillRect(exposed, to_colour(background))
-                return
+        ends = (self._page.elements[0], self._page.source.markup.body)
+        grounds = [self._page.style_of(e).background_color for e in ends if e is not None]
+        ground = next((to_colour(g) for g in grounds if g.alpha > 0), None)
+        if ground is None or ground.alpha() < 255:
+            painter.fillRect(exposed, QColor("#ffffff"))
+        if ground is not None:
+            painter.fillRect(exposed, ground)
 
     def _surfaces(self, painter: QPainter, box: PlacedBox) -> None:
         """What a box has of surfaces, each inside its path."""
@@ -297,19 +296,16 @@ def _text(painter: QPainter, piece: TextPiece, x: LayoutUnit, y: LayoutUnit, sca
     _decorations(painter, style, left, baseline, piece.width / 64)
 
 
+# How far below the baseline lines stand, in font sizes.
+_LINES = {"underline": 0.11, "overline": -0.85, "line-through": -0.3}
+
+
 def _decorations(
     painter: QPainter, style: ComputedStyle, left: float, baseline: float, width: float
 ) -> None:
     """Underline, overline and line-through."""
-    thickness = max(1.0, style.font_size / 14)
-    heights = {
-        "underline": baseline + style.font_size * 0.11,
-        "overline": baseline - style.font_size * 0.85,
-        "line-through": baseline - style.font_size * 0.3,
-    }
     for name in style.text_decoration_line:
-        if name in heights:
-            painter.fillRect(
-                QRectF(left, heights[name], width, thickness),
-                to_colour(style.text_decoration_color),
-            )
+        if name in _LINES:
+            thickness = max(1.0, style.font_size / 14)
+            rect = QRectF(left, baseline + style.font_size * _LINES[name], width, thickness)
+            painter.fillRect(rect, to_colour(style.text_decoration_color))

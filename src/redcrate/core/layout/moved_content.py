@@ -40,11 +40,11 @@ def _is_alike(fragment: Fragment, space: ConstraintSpace, area: FlowArea) -> boo
     """Whether a fragment says how high its content is, and what heights in it referred to is the same now."""
     if fragment.down.source == "contained" or fragment.out_of_flow:
         return False
-    if any(placed.block is not None for placed in fragment.children):
-        return False
+    for placed in fragment.children:
+        if placed.block is not None:
+            return False
     extra = fragment.border.down + fragment.padding.down
-    before = known_height(fragment.box, space, extra, None)
-    return before.percent_basis == area.percent_height
+    return known_height(fragment.box, space, extra, None).percent_basis == area.percent_height
 
 
 def _moved(fragment: Fragment, area: FlowArea) -> Content:
