@@ -2,6 +2,7 @@
 
 import base64
 import html
+import re
 from pathlib import Path
 
 import pytest
@@ -12,6 +13,7 @@ from PIL import Image
 from redcrate.core.boxes.image_size import data_uri_bytes, intrinsic_size
 from redcrate.core.files.loading import Resources, assemble, read_page
 from redcrate.core.markup import Element
+from redcrate.core.markup.source_text import SourceText
 from redcrate.core.notices import NoticeKind
 from redcrate.core.page import compute_page
 from redcrate.core.style.media import Viewport
@@ -66,6 +68,20 @@ def test_families_and_what_stands_in(families: tuple[str, ...], used: str, missi
     choice = choose_font(families, 400, "normal")
     assert choice.face.family == used and (choice.stands_in_for or "") == missing
     assert choose_font(families, 700, "italic").face.path != choice.face.path
+
+
+@given(st.lists(st.sampled_from(["a", "\n", "\r", "\r\n", "\f", "\u2028", "\v", "é"])).map("".join))
+def test_lines_and_offsets(text: str) -> None:
+    """Lines end at any of CSS's and HTML's line ends and nowhere else; a place there and back is the same."""
+    source = SourceText("page", text)
+    ends = re.sub(r"\r\n|\r|\f", lambda m: "\n".rjust(len(m.group())), text).split("\n")
+    assert source.line_of(len(text)) == len(ends)
+    for line, content in enumerate(ends, 1):
+        start = source.offset_of(line, 1)
+        assert source.line_of(start) == line and text[start:].startswith(content.removesuffix(" "))
+    for offset in range(len(text) + 1):
+        line = source.line_of(offset)
+        assert source.offset_of(line, offset - source.line_starts[line - 1] + 1) == offset
 
 
 @pytest.mark.parametrize("kind", ["PNG", "JPEG", "GIF", "WEBP"])

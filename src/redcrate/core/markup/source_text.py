@@ -11,6 +11,7 @@ from codecs import BOM_UTF8, BOM_UTF16_BE, BOM_UTF16_LE
 from collections.abc import Iterator
 from dataclasses import dataclass, replace
 from functools import cached_property
+from itertools import accumulate
 
 import webencodings
 
@@ -42,7 +43,10 @@ class SourceText:
     @cached_property
     def line_starts(self) -> list[int]:
         """The offset at which each line begins."""
-        return [0, *(m.end() for m in _LINE_END.finditer(self.text))]
+        if "\r" in self.text or "\f" in self.text:
+            return [0, *(m.end() for m in _LINE_END.finditer(self.text))]
+        before = accumulate(map(len, self.text.split("\n")[:-1]), initial=0)
+        return [at + ends for ends, at in enumerate(before)]
 
     def line_of(self, offset: int) -> int:
         """The line, from 1, that holds the character at `offset`."""
