@@ -7,9 +7,10 @@ import pytest
 
 from redcrate.core.files.trial import Trial
 from redcrate.core.findings.breaks import BreakSearch
+from redcrate.core.processes import CrewLost
 from redcrate.core.style.media import Viewport
 from redcrate.core.widths import looking
-from redcrate.core.widths.looking import Crew, CrewLost
+from redcrate.core.widths.looking import Crew
 from redcrate.core.widths.standing_at import HowItStands, Quantity
 from redcrate.core.widths.sweep import Sweep
 from tests.conftest import DEMO

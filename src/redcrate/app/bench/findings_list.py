@@ -1,8 +1,9 @@
 """The findings: what is wrong or suspicious, why, and fixes that are seen before they are taken."""
 
 from collections.abc import Generator, Sequence
+from time import sleep
 
-from PyQt6.QtCore import QRect, QSize, Qt, QTimer, pyqtSignal
+from PyQt6.QtCore import QCoreApplication, QRect, QSize, Qt, QTimer, pyqtSignal
 from PyQt6.QtGui import QColor, QResizeEvent
 from PyQt6.QtWidgets import QLabel, QListWidget, QListWidgetItem, QVBoxLayout, QWidget
 
@@ -17,13 +18,17 @@ from redcrate.core.findings.breaks_between_widths import FAMILY as BETWEEN_WIDTH
 from redcrate.core.findings.checking import is_silenced, place_of
 from redcrate.core.findings.finding import Key
 from redcrate.core.findings.register import finding_steps
-from redcrate.core.findings.verifying import MOST_FIXES, Verifier
+from redcrate.core.findings.surveyor import FarVerifier, Surveyor
+from redcrate.core.findings.verifying import MOST_FIXES, Verifier, without_names
 from redcrate.core.markup.elements import Element
+from redcrate.core.processes import CrewLost
 from redcrate.core.session import Change, Session
 from redcrate.core.units import listed
+from redcrate.core.widths.looking import hands
 
 _ITEM_PADDING = 10  # above and below what stands in a row, as the style gives it
 _IDLE_MS = 220  # after the last change
+_ANSWER_MS = 15  # between two looks whether a process has answered
 _LAST = object()
 _NUMBER = Qt.ItemDataRole.UserRole  # which finding a row is; the opened one's own row has none
 
@@ -50,8 +55,11 @@ class FindingsList(QWidget):
         self.held: tuple[Held, ...] = ()
         self._found: dict[float, tuple[Finding, ...]] = {}
         self._widths: tuple[float, ...] = ()
-        self._steps: Generator[str, None, None] | None = None
-        self._verifier: Verifier | None = None
+        self._steps: Generator[None, None, None] | None = None
+        self._verifier: Verifier | FarVerifier | None = None
+        self._surveyor: Surveyor | None = None  # who looks, where a page is large
+        self._surveyor_failed = False
+        self._reopens = False  # the fixes of the opened finding are to be tried anew
         self._followed: Key | None = None  # what is looked for at the width that was gone to
         self._source: object = None  # of the pages that the findings and their fixes are about
         self._trying: Generator[None, None, None] | None = None  # the fixes of the chosen finding
@@ -97,29 +105,67 @@ class FindingsList(QWidget):
     def _begin(self) -> None:
         now = self._session.views.viewport.width
         self._widths = (now, *(w for w in self._session.widths if w != now))
+        if self._surveyor is not None and self._trying is not None:  # it answers no more
+            self._trying, self._reopens = None, True
+        self._engage()
         self._steps = self._looking()
         self._tracing = None
-        self._step.start()
+        self._step.start(_ANSWER_MS if self._surveyor is not None else 0)
 
-    def _looking(self) -> Generator[str, None, None]:
+    def _engage(self) -> None:
+        """Have a large page looked at by another process: whatever it takes, the window goes on."""
+        views = self._session.views
+        if self._surveyor_failed or not hands(views.page):
+            self._dismiss()
+            return
+        if self._surveyor is None:
+            self._surveyor = Surveyor()
+            application = QCoreApplication.instance()
+            for end in (self.destroyed, *([application.aboutToQuit] if application else [])):
+                end.connect(self._surveyor.close)
+        try:
+            self._surveyor.renew(self._session.document.trial().parcel(), views.viewport.height)
+        except CrewLost:
+            self._surveyor_failed = True
+            self._dismiss()
+
+    def _dismiss(self) -> None:
+        if self._surveyor is not None:
+            self._surveyor.close()
+        self._surveyor = None
+
+    def _looking(self) -> Generator[None, None, None]:
         """One family at one width a step; shown after the first width, and when all are known."""
         found: dict[float, tuple[Finding, ...]] = {}
-        texts = self._session.document.texts()
         for width in self._widths:
-            page = self._session.views.page_at(width)
-            yield f"{width:g} px"
-            found[width] = tuple((yield from finding_steps(page, texts)))
+            found[width] = tuple((yield from self._look_at(width)))
             if len(found) in (1, len(self._widths)):
                 self._show(dict(found))
         self._tracing = self._tracing_causes()
 
+    def _look_at(self, width: float) -> Generator[None, None, list[Finding]]:
+        """The findings at a width."""
+        root = self._session.views.page.source.markup.root
+        if self._surveyor is not None:
+            told = yield from self._surveyor.look(width)
+            return [one.on(root) for one in told]
+        texts = self._session.document.texts()
+        page = self._session.views.page_at(width)
+        yield
+        return (yield from without_names(finding_steps(page, texts)))
+
     def _go_on(self) -> None:
         """One family, or one fix to be verified, a turn of the event loop."""
+        try:
+            self._take_step()
+        except CrewLost:  # what is not known yet is found out here
+            self._surveyor_failed = True
+            self._begin()
+
+    def _take_step(self) -> None:
         if self._steps is not None:
             try:
-                next(self._steps)
-            except StopIteration:
-                self._steps = None
+                self._steps = None if _is_done(self._steps) else self._steps
             except RedCrateError as problem:  # what was found before stays
                 self._steps = None
                 self.said.emit(problem.sentence, True)
@@ -136,7 +182,13 @@ class FindingsList(QWidget):
         self._begin()
         while self._steps is not None:
             self._go_on()
+            self._pause()
         return self.findings
+
+    def _pause(self) -> None:
+        """Whoever cannot wait leaves another process the time that it needs."""
+        if self._surveyor is not None:
+            sleep(_ANSWER_MS / 1000)
 
     def _tracing_causes(self) -> Generator[None, None, None]:
         """Which findings the first fix of an earlier one mends too: those stand under it."""
@@ -161,7 +213,9 @@ class FindingsList(QWidget):
         """The findings in the order of the list."""
         return tuple(h.finding for h in self.held)
 
-    def _show(self, found: dict[float, tuple[Finding, ...]], verifier: Verifier | None = None) -> None:
+    def _show(
+        self, found: dict[float, tuple[Finding, ...]], verifier: Verifier | FarVerifier | None = None
+    ) -> None:
         """List what was found. verifier: one that has tried the causes' fixes on it already."""
         settings = self._session.document.settings
         told = {w: [f for f in those if not is_silenced(f, settings)] for w, those in found.items()}
@@ -171,7 +225,8 @@ class FindingsList(QWidget):
             held = with_causes(held, {h.finding.key: verifier.mends_too(h.finding) for h in held})
         held = (*held, *self._between())
         unlike = [self._words(h) for h in held] != [self._words(h) for h in self.held]
-        same = self._is_current() and not unlike
+        same = self._is_current() and not unlike and not self._reopens
+        self._reopens = False
         chosen = self.current.key if self.current is not None else None
         self._take_over(found, held, verifier)
         if same:  # nothing that is read has changed: what is open stays open
@@ -211,11 +266,13 @@ class FindingsList(QWidget):
         self,
         found: dict[float, tuple[Finding, ...]],
         held: tuple[Held, ...],
-        verifier: Verifier | None,
+        verifier: Verifier | FarVerifier | None,
     ) -> None:
         self._found, self.held, self._verifier = found, held, verifier
         self._source = self._session.views.page.source
-        if verifier is None:
+        if verifier is None and self._surveyor is not None:
+            self._verifier = FarVerifier(self._surveyor)
+        elif verifier is None:
             pages = {width: self._session.views.page_at(width) for width in found}
             self._verifier = Verifier(pages, found, self._session.editor.tried_at_widths)
 
@@ -297,7 +354,7 @@ class FindingsList(QWidget):
             self.lit.emit(shown[1:])
         self._open(finding, self.list.row(item))
         self._trying = self._trying_fixes(finding)
-        self._step.start()
+        self._step.start()  # as often as before
 
     def _go_where_it_is_seen(self) -> None:
         """See the page at the nearest width at which the chosen finding holds."""
@@ -383,8 +440,9 @@ class FindingsList(QWidget):
 
     def fixes_now(self) -> list[Fix]:
         """The verified fixes of the chosen finding, for those who cannot wait."""
-        while self._trying is not None:
-            self._trying = None if _is_done(self._trying) else self._trying
+        while self._trying is not None or self._reopens:
+            self._go_on()
+            self._pause()
         return self.fixes
 
     def preview(self, fix: Fix | None) -> None:

@@ -52,10 +52,11 @@ class Trial:
         return cls(sources, html.name, resources, assembled, {})
 
     @classmethod
-    def of_parcel(cls, parcel: Parcel) -> "Trial":
-        """The trial that was sent."""
+    def of_parcel(cls, parcel: Parcel, earlier: "Trial | None" = None) -> "Trial":
+        """The trial that was sent. earlier: of the same page, perhaps: what did not change is not parsed again."""
         resources, sources = Resources(parcel.page), parcel.sources
-        assembled = assemble(sources[parcel.html_name], resources, sources.get)
+        known = earlier._assembled if earlier is not None and earlier.path == parcel.page else None
+        assembled = assemble(sources[parcel.html_name], resources, sources.get, known)
         return cls(sources, parcel.html_name, resources, assembled, sources)
 
     def parcel(self) -> Parcel:

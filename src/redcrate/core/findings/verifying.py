@@ -87,7 +87,7 @@ class Verifier:
         for width in self._widths_for(finding):
             page, texts = after(width)
             yield
-            found = yield from _silent(finding_steps(page, texts, read_by(finding)))
+            found = yield from without_names(finding_steps(page, texts, read_by(finding)))
             if any(_is_same(f, finding) for f in found):
                 return None
             if any(_forbids(f, finding) and not self._known & set(_places(f)) for f in found):
@@ -107,8 +107,8 @@ class Verifier:
         )
 
 
-def _silent(steps: Generator[str, None, list[Finding]]) -> Generator[None, None, list[Finding]]:
-    """The steps without their names."""
+def without_names(steps: Generator[str, None, list[Finding]]) -> Generator[None, None, list[Finding]]:
+    """Steps of a search, where nobody reads which family they are about."""
     while True:
         try:
             next(steps)

@@ -4,14 +4,13 @@ Python computes on one core at a time, and what a large page takes it would take
 """
 
 import os
-import signal
 from collections.abc import Callable, Iterator, Sequence
 from contextlib import contextmanager, suppress
 from typing import Any, Generic, Protocol, TypeAlias, TypeVar
 
-from redcrate.core.collecting import collect_seldom
 from redcrate.core.files.trial import Parcel, Trial
 from redcrate.core.page import Page
+from redcrate.core.processes import CrewLost, hired, or_lost, settle_in
 from redcrate.core.widths.sampling import Likeness, Samples, State, Stretch
 
 PageAt: TypeAlias = Callable[[int, Page | None], Page]
@@ -20,7 +19,6 @@ _LARGE = 400  # elements
 _MOST_HANDS = 4
 _IN_ALL = 20_000  # elements, in all processes: each has a page of its own
 _PARTS = 3  # of what is asked for, for each process: none waits long for another
-_NICE = 5  # the window comes first
 _FEW = 4  # widths are looked at here before a crew has come
 
 
@@ -37,24 +35,14 @@ class Question(Protocol[State]):
         ...
 
 
-class CrewLost(Exception):
-    """The processes could not be had, or one of them failed: what they were asked for is looked at here instead."""
-
-
 class Crew(Generic[State]):
     """Processes that know a page. Close it when nobody asks any more."""
 
     def __init__(self, parcel: Parcel, height: float, question: Question[State], number: int) -> None:
         """height: of the window, px. number: how many processes; they begin to read the page. Raises CrewLost."""
-        from concurrent.futures import (
-            ProcessPoolExecutor,  # here: few need it, and all would wait for it
-        )
-        from multiprocessing import get_context
-
         self._number = number
-        context = get_context("spawn")  # a copy of a process with threads may stand still
-        with _or_lost():
-            self._pool = ProcessPoolExecutor(number, context, _begin, (parcel, height, question))
+        with or_lost():
+            self._pool = hired(number, _begin, parcel, height, question)
             for _ in range(number):
                 self._pool.submit(_look, ())
 
@@ -73,22 +61,13 @@ class Crew(Generic[State]):
     ) -> Iterator[tuple[int, State]]:
         from concurrent.futures import as_completed
 
-        with _or_lost():
+        with or_lost():
             for done in as_completed([self._pool.submit(work, task) for task in tasks]):
                 yield from done.result()
 
     def close(self) -> None:
         """No more is asked for; what is under way ends by itself."""
         self._pool.shutdown(wait=False, cancel_futures=True)
-
-
-@contextmanager
-def _or_lost() -> Iterator[None]:
-    """Whatever goes wrong with a process, or in it, comes to light here where the same is done again."""
-    try:
-        yield
-    except Exception as problem:
-        raise CrewLost from problem
 
 
 def hands(page: Page) -> int:
@@ -181,9 +160,7 @@ _HAND: _Hand | None = None
 
 def _begin(parcel: Parcel, height: float, question: Question[Any]) -> None:
     global _HAND
-    os.nice(_NICE)
-    signal.signal(signal.SIGINT, signal.SIG_IGN)  # whoever asks is interrupted, and lets the crew go
-    collect_seldom()
+    settle_in()
     _HAND = _Hand(parcel, height, question)
 
 

@@ -1,0 +1,43 @@
+"""Processes that compute for this one: Python computes on one core at a time, and a window needs that one."""
+
+import os
+import signal
+from collections.abc import Callable, Iterator
+from contextlib import contextmanager
+from typing import TYPE_CHECKING
+
+from redcrate.core.collecting import collect_seldom
+
+if TYPE_CHECKING:
+    from concurrent.futures import ProcessPoolExecutor
+
+_NICE = 5  # the window comes first
+
+
+class CrewLost(Exception):
+    """The processes could not be had, or one of them failed: what they were asked for is done here instead."""
+
+
+@contextmanager
+def or_lost() -> Iterator[None]:
+    """Whatever goes wrong with a process, or in it, comes to light here where the same is done again."""
+    try:
+        yield
+    except Exception as problem:
+        raise CrewLost from problem
+
+
+def hired(number: int, begin: Callable[..., None], *first: object) -> "ProcessPoolExecutor":
+    """A pool of so many processes, each of which begins with what it is told `first`; begin: calls `settle_in`."""
+    from concurrent.futures import ProcessPoolExecutor  # here: few need it, all would wait for it
+    from multiprocessing import get_context
+
+    context = get_context("spawn")  # a copy of a process with threads may stand still
+    return ProcessPoolExecutor(number, context, begin, first)
+
+
+def settle_in() -> None:
+    """Let the window come first; whoever asks is interrupted, and lets the process go."""
+    os.nice(_NICE)
+    signal.signal(signal.SIGINT, signal.SIG_IGN)
+    collect_seldom()
