@@ -1,7 +1,9 @@
 """Findings, fixes, rows and centring in the window: seen, previewed, taken, undone, silenced."""
 
 import json
+import os
 import shutil
+import signal
 from pathlib import Path
 
 import pytest
@@ -10,20 +12,27 @@ from PyQt6.QtGui import QColor
 from PyQt6.QtWidgets import QLabel, QPushButton
 from pytestqt.qtbot import QtBot
 
+from redcrate.app.bench import findings_list
 from redcrate.app.bench.arranging import button_texts
 from redcrate.app.screens import bench_of, source_of
 from redcrate.app.theme.look import colour
 from redcrate.app.window import Window
 from redcrate.core.edit.patch import Patch, TextEdit
 from redcrate.core.findings import Severity
+from redcrate.core.findings.at_widths import is_cause
+from redcrate.core.widths import looking
 from tests.app.conftest import element, make_window
 from tests.app.pointer import hover, press
 from tests.conftest import ROOT
 
 
-@pytest.fixture
-def draft(qtbot: QtBot, tmp_path: Path) -> Window:
-    """The window with a copy of the draft page."""
+@pytest.fixture(params=["here", "away"])
+def draft(
+    qtbot: QtBot, tmp_path: Path, request: pytest.FixtureRequest, monkeypatch: pytest.MonkeyPatch
+) -> Window:
+    """The window with a copy of the draft page; away: it is taken for a large one, which another process looks at."""
+    monkeypatch.setattr(looking, "_LARGE", 10 if request.param == "away" else 10_000)
+    monkeypatch.setattr(looking.os, "sched_getaffinity", lambda _: {0, 1})
     folder = tmp_path / "draft"
     shutil.copytree(ROOT / "demo" / "ploverfield-draft", folder)
     return make_window(qtbot, folder / "index.html")
@@ -32,7 +41,7 @@ def draft(qtbot: QtBot, tmp_path: Path) -> Window:
 def test_findings_come_by_themselves(qtbot: QtBot, draft: Window) -> None:
     """After a moment: listed with shapes, counted on the button, marked in the outline, the bench fluid meanwhile."""
     found = bench_of(draft).findings
-    qtbot.waitUntil(lambda: found.knows_all, timeout=8000)
+    qtbot.waitUntil(lambda: found.knows_all, timeout=20_000)
     texts = [found.list.item(i).text() for i in range(found.list.count())]  # type: ignore[union-attr]
     assert (
         texts[0].startswith("▲") and any(t.startswith("◆") for t in texts) and texts[-1].startswith("○")
@@ -80,7 +89,7 @@ def test_a_finding_of_another_width_is_gone_to(qtbot: QtBot, draft: Window) -> N
     assert draft.session is not None
     views, found = draft.session.views, bench_of(draft).findings
     press(bench_of(draft).side_buttons["Findings"])
-    qtbot.waitUntil(lambda: found.knows_all, timeout=8000)
+    qtbot.waitUntil(lambda: found.knows_all, timeout=20_000)
     number = next(i for i, f in enumerate(found.findings) if f.family == "wider-than-viewport")
     item = found.list.item(number)
     assert item is not None and item.text().endswith(" px.  At 390 and 820 px.")
@@ -88,7 +97,7 @@ def test_a_finding_of_another_width_is_gone_to(qtbot: QtBot, draft: Window) -> N
     found.list.scrollToItem(item)
     press(found.list.viewport(), found.list.visualItemRect(item).center())
     assert views.viewport.width == 820 and views.selected is element(draft, "wrapper")
-    qtbot.waitUntil(lambda: found.knows_all and bool(found.fixes), timeout=8000)
+    qtbot.waitUntil(lambda: found.knows_all and bool(found.fixes), timeout=20_000)
     assert found.current is not None and found.current.family == "wider-than-viewport"
 
 
@@ -96,13 +105,13 @@ def test_the_first_fix_tells_what_else_it_mends(qtbot: QtBot, draft: Window) -> 
     """The missing class makes the picture's gap; both findings stand in the list."""
     found = bench_of(draft).findings
     press(bench_of(draft).side_buttons["Findings"])
-    qtbot.waitUntil(lambda: found.knows_all, timeout=8000)
+    qtbot.waitUntil(lambda: found.knows_all, timeout=20_000)
     number = next(i for i, f in enumerate(found.findings) if f.family == "class-missing-on-one")
     item, below = found.list.item(number), found.list.item(number + 1)
     assert below is not None and below.text().startswith("↳ ◆  6.39 px of empty space under img.drawing")
     found.list.scrollToItem(item)
     press(found.list.viewport(), found.list.visualItemRect(item).center())
-    qtbot.waitUntil(lambda: bool(found.fixes), timeout=8000)
+    qtbot.waitUntil(lambda: bool(found.fixes), timeout=20_000)
     assert found.opened is not None
     labels = [label.text() for label in found.opened.findChildren(QLabel) if label.isVisible()]
     assert "The first fix mends 1 other finding too." in labels
@@ -113,17 +122,17 @@ def test_a_fix_of_an_earlier_text_is_not_taken(qtbot: QtBot, draft: Window) -> N
     assert draft.session is not None
     session, found = draft.session, bench_of(draft).findings
     press(bench_of(draft).side_buttons["Findings"])
-    qtbot.waitUntil(lambda: found.knows_all, timeout=8000)
+    qtbot.waitUntil(lambda: found.knows_all, timeout=20_000)
     number = next(i for i, f in enumerate(found.findings) if f.family == "unit-missing")
     found.list.scrollToItem(found.list.item(number))
     press(found.list.viewport(), found.list.visualItemRect(found.list.item(number)).center())
-    qtbot.waitUntil(lambda: found.knows_fixes, timeout=8000)
+    qtbot.waitUntil(lambda: found.knows_fixes, timeout=20_000)
     session.editor.apply(Patch((TextEdit("style.css", 0, 0, "/* before all */\n"),), "a remark"))
     before = session.document.texts()
     button = next(b for b in found.findChildren(QPushButton) if b.text().startswith("Make it px"))
     press(button)
     assert session.document.texts() == before
-    qtbot.waitUntil(lambda: found.knows_all and found.knows_fixes, timeout=8000)
+    qtbot.waitUntil(lambda: found.knows_all and found.knows_fixes, timeout=20_000)
     button = next(b for b in found.findChildren(QPushButton) if b.text().startswith("Make it px"))
     press(button)
     assert session.document.text("style.css").text == before["style.css"].replace("18 24", "18px 24px")
@@ -230,3 +239,33 @@ def test_centring_and_giving(qtbot: QtBot, window: Window) -> None:
     way = tool.ways.itemAt(0).widget()  # type: ignore[union-attr]
     qtbot.mouseClick(way, Qt.MouseButton.LeftButton)
     assert "in the middle" in tool.middle.text()
+
+
+@pytest.mark.parametrize("draft", ["away"], indirect=True)
+def test_the_window_goes_on_meanwhile(
+    qtbot: QtBot, draft: Window, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    """Nothing of a large page is looked at here, not even after an edit; if the process is lost, all is found here."""
+    assert draft.session is not None
+    found, here = bench_of(draft).findings, []
+    steps = findings_list.finding_steps
+    monkeypatch.setattr(
+        findings_list, "finding_steps", lambda page, texts: here.append(page) or steps(page, texts)
+    )
+    press(bench_of(draft).side_buttons["Findings"])
+    qtbot.waitUntil(lambda: found.knows_all, timeout=20_000)
+    count = len(found.findings)
+    draft.session.editor.apply(Patch((TextEdit("style.css", 0, 0, "#no { top: 1 }\n"),), "a slip"))
+    qtbot.waitUntil(lambda: found.knows_all, timeout=20_000)
+    assert len(found.findings) > count and not here
+    number = next(i for i, f in enumerate(found.findings) if f.ways and not is_cause(f))
+    item = found.list.item(number)
+    found.list.scrollToItem(item)
+    press(found.list.viewport(), found.list.visualItemRect(item).center())
+    assert found._surveyor is not None and found._surveyor._number is not None and not found.fixes
+    os.kill(found._surveyor._number.result(), signal.SIGKILL)
+    qtbot.waitUntil(lambda: found.knows_all and bool(found.fixes), timeout=20_000)
+    assert len(here) >= 3 and len(found.findings) > count
+    words = found.fixes[0].told.lower()
+    press(next(b for b in found.findChildren(QPushButton) if b.text().lower() == words))
+    assert len(draft.session.editor.history.done) == 2
