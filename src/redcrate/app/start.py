@@ -1,14 +1,12 @@
 """Starting the window: the application object, fonts, style, and the page to show first."""
 
-import gc
 import sys
-from itertools import count
 from pathlib import Path
 
-from PyQt6.QtCore import Qt, QTimer
 from PyQt6.QtWidgets import QApplication
 
 from redcrate.app.last_net import LastNet
+from redcrate.app.rests import Rests
 from redcrate.app.settings import Settings
 from redcrate.app.theme.look import choose_palette, follow_desktop, lettering, load_fonts, style_sheet
 from redcrate.app.window import Window
@@ -17,8 +15,6 @@ from redcrate.demo_pages import demo_page
 
 # Fonts and pictures that Qt keeps must not outlive the application object.
 _kept: list[QApplication] = []
-_COLLECT_MS = 5000
-_WHOLE_EVERY = 12
 
 
 def make_application(wanted: Palette | None = None) -> QApplication:
@@ -28,7 +24,7 @@ def make_application(wanted: Palette | None = None) -> QApplication:
     if application not in _kept:
         _kept.append(application)
         application.setStyle("Fusion")
-        collect_when_idle(application)
+        Rests(application)
     application.setApplicationName("Red Crate")
     load_fonts()
     if wanted is None:
@@ -40,24 +36,6 @@ def make_application(wanted: Palette | None = None) -> QApplication:
         application.setFont(lettering(12))
         application.setStyleSheet(sheet)
     return application
-
-
-def collect_when_idle(application: QApplication) -> None:
-    """Let Python's cycle collector work between gestures, not in the middle of one.
-
-    Young objects every few seconds; all of them once a minute, when no button is held.
-    """
-    gc.disable()
-    timer = QTimer(application)
-    timer.setInterval(_COLLECT_MS)
-    turns = count(1)
-
-    def collect() -> None:
-        held = QApplication.mouseButtons() != Qt.MouseButton.NoButton
-        gc.collect(2 if next(turns) % _WHOLE_EVERY == 0 and not held else 1)
-
-    timer.timeout.connect(collect)
-    timer.start()
 
 
 def run_window(page: Path | None) -> int:

@@ -1,0 +1,48 @@
+"""The cycle collector waits until nobody does anything."""
+
+from collections.abc import Callable
+
+import pytest
+from PyQt6.QtCore import QPoint, Qt
+from PyQt6.QtTest import QTest
+from PyQt6.QtWidgets import QApplication, QWidget
+from pytestqt.qtbot import QtBot
+
+from redcrate.app import rests
+from redcrate.app.rests import Rests
+
+
+@pytest.mark.parametrize("act", ["keys", "pointer"])
+def test_collecting_waits_for_rest(qtbot: QtBot, monkeypatch: pytest.MonkeyPatch, act: str) -> None:
+    """Never while keys are pressed or the pointer moves, soon afterwards, and all of it now and then; but some day."""
+    for name, value in (("_EVERY_MS", 10), ("_REST_S", 0.15), ("_AGAIN_MS", 10), ("_WHOLE_EVERY", 2)):
+        monkeypatch.setattr(rests, name, value)
+    application = QApplication.instance()
+    assert isinstance(application, QApplication)
+    widget = QWidget()
+    qtbot.addWidget(widget)
+    collected: list[int] = []
+    keeper = Rests(application, collected.append)
+    with qtbot.waitActive(widget):
+        widget.show()
+    qtbot.waitUntil(lambda: 2 in collected, timeout=3000)
+    assert collected[:2] == [1, 2]
+    window = widget.windowHandle()
+    assert window is not None
+    gestures: dict[str, Callable[[int], None]] = {
+        "keys": lambda n: QTest.keyClick(window, Qt.Key.Key_A),
+        "pointer": lambda n: QTest.mouseMove(window, QPoint(5 + n, 5)),
+    }
+    gestures[act](0)
+    collected.clear()
+    for number in range(12):
+        gestures[act](number)
+        qtbot.wait(25)
+    assert not collected
+    qtbot.waitUntil(lambda: bool(collected), timeout=3000)
+    monkeypatch.setattr(rests, "_PUT_OFF", 3)
+    monkeypatch.setattr(rests, "_REST_S", 1000)
+    collected.clear()
+    qtbot.waitUntil(lambda: len(collected) > 2, timeout=3000)
+    assert set(collected) == {1}
+    keeper.deleteLater()
