@@ -94,8 +94,12 @@ def test_the_same_findings_and_fixes(surveyor: Surveyor, tmp_path: Path) -> None
         assert told(here) == told(away) and len(here[390.0]) > 10
         pages = {w: session.views.page_at(w) for w in WIDTHS}
         known = fixes(here, Verifier(pages, here, session.editor.tried_at_widths))
-        assert known == fixes(away, FarVerifier(surveyor))
+        far = fixes(away, FarVerifier(surveyor))
+        assert [(key, written(found), too) for key, found, too in known] == [
+            (key, written(found), too) for key, found, too in far
+        ]
         assert any(mended for _, _, mended in known)
+        assert {f.moves for _, those, _ in far for f in those if f} > {0}
         many = next(h.finding for h in held_at(away) if h.finding.parts)
         assert answer(FarVerifier(surveyor).steps(many.ways[0], many)) is not None
 
@@ -128,7 +132,21 @@ def test_a_lost_process_is_told(surveyor: Surveyor) -> None:
         answer(waiting)
     with pytest.raises(CrewLost):
         answer(surveyor.look(390))
-    surveyor.close()
+
+
+def test_whoever_is_let_go_ends_at_once(surveyor: Surveyor) -> None:
+    """Whatever it is at, and however often it is told."""
+    surveyor.renew(Session(DRAFT, WIDTHS[0]).document.trial().parcel(), 800)
+    next(surveyor._answer(sleep, 60))
+    assert surveyor._number is not None
+    number = surveyor._number.result()
+    for _ in range(2):
+        surveyor.close()
+    for _ in range(500):
+        if not Path(f"/proc/{number}/cmdline").exists():
+            return
+        sleep(0.01)
+    raise AssertionError("it goes on")
 
 
 def test_an_answer_about_earlier_texts_never_comes(surveyor: Surveyor) -> None:
@@ -143,3 +161,8 @@ def test_an_answer_about_earlier_texts_never_comes(surveyor: Surveyor) -> None:
     assert told(away) == told(looked_here(session))
     with pytest.raises(CrewLost):
         answer(dropped[-1])
+    key = next(f.key for f in away[390.0] if f.key not in {f.key for f in away[1100.0]})
+    surveyor.renew(parcel, 800)
+    answer(surveyor.look(1100))
+    with pytest.raises(CrewLost):  # of the widths that were looked at before nothing is known any more
+        answer(surveyor.verdict(key, (), 0))

@@ -137,9 +137,10 @@ class Surveyor:
         if self._pool is None:
             return
         self._pool.shutdown(wait=False, cancel_futures=True)
-        if self._number is not None and self._number.done() and not self._number.cancelled():
-            with suppress(OSError, Exception):
-                os.kill(self._number.result(), signal.SIGKILL)
+        number = self._number
+        if number is not None and number.done() and not number.cancelled() and not number.exception():
+            with suppress(OSError):
+                os.kill(number.result(), signal.SIGKILL)
         self._pool = None
 
 
@@ -198,14 +199,11 @@ class _Desk:
         self._known: dict[float, Page] = {}  # of earlier texts too, to go on from
         self._pages: dict[float, Page] = {}
         self._found: dict[float, tuple[Finding, ...]] = {}
-        self._verifier: Verifier | None = None
 
     def renew(self, parcel: Parcel, height: float) -> None:
-        """Other texts, perhaps of another page."""
-        if self._trial is not None and self._trial.path != parcel.page:
-            self._known = {}
+        """Other texts of the page."""
         self._trial, self._height = Trial.of_parcel(parcel, self._trial), height
-        self._pages, self._found, self._verifier = {}, {}, None
+        self._pages, self._found = {}, {}
 
     def look(self, width: float) -> list[ToldFinding]:
         """The findings at a width."""
@@ -214,24 +212,21 @@ class _Desk:
         page = self._trial.page(Viewport(width, self._height), known)
         self._known[width] = self._pages[width] = page
         self._found[width] = findings_of(page, self._trial.texts)
-        self._verifier = None
         return [ToldFinding.of(finding) for finding in self._found[width]]
 
     def verdict(self, key: Key, parts: tuple[Key, ...], number: int) -> tuple[Fix | None, Mended]:
         """One way of a finding."""
-        verifier, finding = self._at_work(), self._finding(key, parts)
-        return verifier.verify(finding.ways[number], finding), verifier.mends_too(finding)
+        finding = self._finding(key, parts)
+        return self._tried(finding.ways[number], finding)
 
     def tried(self, fix: Fix, told: ToldFinding) -> tuple[Fix | None, Mended]:
         """A fix of a finding that was found elsewhere."""
-        verifier = self._at_work()
-        finding = told.on(next(iter(self._pages.values())).source.markup.root)
-        return verifier.verify(lambda: fix, finding), verifier.mends_too(finding)
+        root = next(iter(self._pages.values())).source.markup.root
+        return self._tried(lambda: fix, told.on(root))
 
-    def _at_work(self) -> Verifier:
-        if self._verifier is None:
-            self._verifier = Verifier(self._pages, self._found, self._attempt)
-        return self._verifier
+    def _tried(self, way: MakeFix, finding: Finding) -> tuple[Fix | None, Mended]:
+        verifier = Verifier(self._pages, self._found, self._attempt)
+        return verifier.verify(way, finding), verifier.mends_too(finding)
 
     def _attempt(self, patch: Patch) -> PageAfter:
         assert self._trial is not None
