@@ -4,7 +4,9 @@ import json
 import os
 import shutil
 import signal
+from collections.abc import Callable, Generator
 from pathlib import Path
+from typing import Any
 
 import pytest
 from PyQt6.QtCore import Qt
@@ -18,8 +20,11 @@ from redcrate.app.screens import bench_of, source_of
 from redcrate.app.theme.look import colour
 from redcrate.app.window import Window
 from redcrate.core.edit.patch import Patch, TextEdit
+from redcrate.core.files.trial import Parcel
 from redcrate.core.findings import Severity
 from redcrate.core.findings.at_widths import is_cause
+from redcrate.core.findings.surveyor import Surveyor, _Desk
+from redcrate.core.processes import CrewLost
 from redcrate.core.widths import looking
 from tests.app.conftest import element, make_window
 from tests.app.pointer import hover, press
@@ -269,3 +274,78 @@ def test_the_window_goes_on_meanwhile(
     words = found.fixes[0].told.lower()
     press(next(b for b in found.findChildren(QPushButton) if b.text().lower() == words))
     assert len(draft.session.editor.history.done) == 2
+
+
+class Near(Surveyor):
+    """A surveyor in this process: it answers when it is let, and fails when it is to."""
+
+    hired = 0
+    held = False
+    fails_at = ""
+
+    def __init__(self) -> None:
+        super().__init__()
+        type(self).hired += 1
+        self.desk = _Desk()
+        self.texts = 0
+
+    def renew(self, parcel: Parcel, height: float) -> None:
+        """Other texts: whoever waits for an answer about the earlier ones waits for nothing."""
+        self.texts += 1
+        self.desk.renew(parcel, height)
+
+    def _answer(self, work: Callable[..., Any], *about: object) -> Generator[None, None, Any]:
+        texts = self.texts
+        yield
+        while self.held and texts == self.texts:
+            yield
+        if texts != self.texts or work.__name__ == self.fails_at:
+            raise CrewLost
+        return getattr(self.desk, work.__name__.removeprefix("_"))(*about)
+
+
+@pytest.fixture
+def near(monkeypatch: pytest.MonkeyPatch) -> type[Near]:
+    """The kind of surveyor that windows hire."""
+    monkeypatch.setattr(findings_list, "Surveyor", Near)
+    for name, value in (("hired", 0), ("held", False), ("fails_at", "")):
+        monkeypatch.setattr(Near, name, value)
+    return Near
+
+
+@pytest.mark.parametrize("draft", ["away"], indirect=True)
+@pytest.mark.parametrize("fails", [False, True])
+def test_fixes_come_in_spite_of_all(
+    qtbot: QtBot, near: type[Near], draft: Window, fails: bool, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    """A new search drops what is being tried, which is asked for again; a surveyor that fails once is asked no more.
+
+    The finding is told once all widths are known, and stays open until then.
+    """
+    assert draft.session is not None
+    found, here = bench_of(draft).findings, []
+    steps = findings_list.finding_steps
+    monkeypatch.setattr(
+        findings_list, "finding_steps", lambda page, texts: here.append(page) or steps(page, texts)
+    )
+    press(bench_of(draft).side_buttons["Findings"])
+    qtbot.waitUntil(lambda: found.knows_all, timeout=20_000)
+    assert found._step.interval() > 0, "it does not spin while it waits"
+    now = draft.session.views.viewport.width
+    number = next(
+        i
+        for i, h in enumerate(found.held)
+        if now in h.widths and h.finding.ways and not is_cause(h.finding)
+    )
+    item = found.list.item(number)
+    found.list.scrollToItem(item)
+    near.held, near.fails_at = not fails, "_verdict" if fails else ""
+    press(found.list.viewport(), found.list.visualItemRect(item).center())
+    if not fails:
+        qtbot.wait(100)
+        assert not found.fixes
+        draft.session.keep_widths(draft.session.widths)
+        qtbot.waitUntil(lambda: not found.knows_all, timeout=20_000)
+        near.held = False
+    qtbot.waitUntil(lambda: found.knows_all and bool(found.fixes), timeout=20_000)
+    assert bool(here) == fails and near.hired == 1

@@ -60,7 +60,7 @@ class FindingsList(QWidget):
         self._surveyor: Surveyor | None = None  # who looks, where a page is large
         self._surveyor_failed = False
         self._reopens = False  # the fixes of the opened finding are to be tried anew
-        self._followed: Key | None = None  # what is looked for at the width that was gone to
+        self._followed: Key | None = None  # what is to be chosen as soon as it is found
         self._source: object = None  # of the pages that the findings and their fixes are about
         self._trying: Generator[None, None, None] | None = None  # the fixes of the chosen finding
         self._tracing: Generator[None, None, None] | None = None  # which findings are effects of others
@@ -246,6 +246,8 @@ class FindingsList(QWidget):
         keys = [f.key for f in self.findings]
         if self._followed in keys:  # it was told as between widths, and is seen now
             chosen, self._followed = self._followed, None
+        elif chosen not in keys and set(found) != set(self._widths):
+            self._followed = chosen  # some are told when all widths are known
         self.list.setCurrentRow(keys.index(chosen) if chosen in keys else -1)
         self.list.blockSignals(False)
         self.count.setText(self.counts() or f"Nothing found at {self._told_widths(self._widths)}.")
@@ -348,6 +350,7 @@ class FindingsList(QWidget):
             return
         shown = tuple(e for e in finding.elements if e.index >= 0)
         if select:
+            self._followed = None
             self._go_where_it_is_seen()
         if select and shown:
             self._session.views.select(shown[0])
