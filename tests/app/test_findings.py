@@ -347,6 +347,7 @@ def test_fixes_come_in_spite_of_all(
         monkeypatch.setattr(looking, "_LARGE", 1)
         draft = make_window(qtbot, draft.session.document.path.with_name("gap.html"))
         assert draft.session is not None
+        draft.session.keep_widths((draft.session.views.viewport.width,))
     session, found, here = draft.session, bench_of(draft).findings, []
     steps = findings_list.finding_steps
     monkeypatch.setattr(
