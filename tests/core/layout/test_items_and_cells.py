@@ -30,6 +30,8 @@ FLEX = {
     "auto above": ("width: 100px; height: 50px", ["width: 20px; margin: auto 0"], [(0, 20, 20, 10)]),
     "stretch": ("width: 100px; height: 50px", ["width: 20px; height: auto", "width: 20px; height: auto; align-self: center"],
                 [(0, 0, 20, 50), (20, 25, 20, 0)]),
+    "stretched as far as content": ("width: 100px; height: 60px", ["width: 20px; height: auto; max-height: max-content; padding: 5px 0"],
+                                    [(0, 0, 20, 10)]),
     "stretched lines": ("width: 50px; height: 60px; flex-wrap: wrap", ["width: 40px; height: auto"] * 2,
                         [(0, 0, 40, 30), (0, 30, 40, 30)]),
     "order": ("width: 100px", ["width: 20px; order: 1", "width: 30px"], [(30, 0, 20, 10), (0, 0, 30, 10)]),
@@ -88,6 +90,9 @@ GRID = {
                [(0, 0, 60, 10), (0, 10, 60, 10), (60, 10, 30, 10)]),
     "by column": ("width: 90px; grid-template-rows: 20px 20px; grid-auto-columns: 30px; grid-auto-flow: column", [""] * 3,
                   [(0, 0, 30, 10), (0, 20, 30, 10), (30, 0, 30, 10)]),
+    "all in one": ("width: 90px; grid: 20px 20px / auto-flow 30px", [""] * 3, [(0, 0, 30, 10), (0, 20, 30, 10), (30, 0, 30, 10)]),
+    "all in one, dense": ("width: 90px; grid: auto-flow dense 20px / repeat(3, 30px)",
+                          ["grid-column: span 2", "grid-column: span 2", ""], [(0, 0, 60, 10), (0, 20, 60, 10), (60, 0, 30, 10)]),
     "implicit rows": ("width: 50px; grid-auto-rows: 20px 30px", [""] * 3, [(0, 0, 50, 10), (0, 20, 50, 10), (0, 50, 50, 10)]),
     "before the first line": ("width: 60px; grid-template-columns: 30px; grid-auto-columns: 15px; justify-content: start",
                               ["grid-column: -3", "grid-column: 1"], [(0, 0, 15, 10), (15, 0, 30, 10)]),
@@ -117,6 +122,17 @@ def test_items_stand_where_the_sums_say(page_of: PageOf, display: str, case: str
     base = f"p {{ margin: 0; height: 10px }} #c {{ display: {display}; {css} }}"
     page = page_of(f"<div id=c>{body}</div>", base)
     assert [box(page, f"i{n}") for n in range(len(items))] == [tuple(map(float, e)) for e in expected]
+
+
+@pytest.mark.parametrize(
+    ("flow", "number"), [("row wrap", 0), ("row wrap-reverse", 1), ("column wrap", 0)]
+)
+def test_the_baseline_of_flex_lines(page_of: PageOf, flow: str, number: int) -> None:
+    """CSS Flexbox 1 §8.5: a container stands in a line on the baseline of its uppermost line of a row, of its first column."""
+    css = f"span {{ display: inline-flex; flex-flow: {flow}; width: 40px; height: 90px }} b {{ flex: none; width: 40px }}"
+    body = "<p>a<u id=u style='display:inline-block'>c</u><span><b id=b0>a</b><b id=b1>a</b></span></p>"
+    page = page_of(body, css)
+    assert box(page, "u")[1] == box(page, f"b{number}")[1]
 
 
 # What is in the table, and the boxes of what has an id; cells are 10 px high and have no padding.
