@@ -160,6 +160,18 @@ def test_an_item_that_holds_on_to_its_content_says_so(page_of: PageOf) -> None:
         ),
         ("grid-template-columns: 80px auto", "a", "across", "written as a length: 80 px"),
         ("grid-template-columns: 80px auto", "b", "across", "auto and takes a part of what was left"),
+        (
+            "grid-template-columns: minmax(50px, max-content) 1fr",
+            "a",
+            "across",
+            "no smaller than the least size written for it: 50 px",
+        ),
+        (
+            "grid-template-columns: minmax(50px, max-content) 1fr",
+            "w",
+            "across",
+            "grows to what is in it, as p#w asks",
+        ),
         ("grid-template-columns: max-content 1fr", "w", "across", "grows to what is in it, as p#w asks"),
         (
             "grid-template-columns: 40px 1fr; justify-content: end",

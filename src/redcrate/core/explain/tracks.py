@@ -73,6 +73,8 @@ def track_sentence(kind: str, number: int, track: GridTrack) -> str:
                 return f"{name}: {share} would be less; it is no smaller than what is in it{asked}: {size} px."
             return f"{name}: {share} of what the other tracks leave, {size} px."
         case TrackReason.CONTENT | TrackReason.LIMIT:
+            if track.asked_by is None and track.size:
+                return f"{name} is no smaller than the least size written for it: {size} px."
             return f"{name} grows to what is in it{asked}: {size} px."
         case TrackReason.STRETCHED:
             return f"{name} is auto and takes a part of what was left: {size} px."
