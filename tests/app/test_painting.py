@@ -8,6 +8,7 @@ from PyQt6.QtCore import QBuffer, QByteArray, QIODevice, QRectF
 from PyQt6.QtGui import QColor, QImage, QPainter
 from pytestqt.qtbot import QtBot
 
+from redcrate.app.painting import page_painter, set_lines
 from redcrate.app.painting.page_painter import PagePainter
 from redcrate.app.painting.tint import Tint, paint_tint
 from redcrate.app.start import make_application
@@ -342,3 +343,45 @@ def test_details_show_whether_they_are_open(qtbot: QtBot) -> None:
     shut, opened = triangle(""), triangle("open")
     assert max(shut) > shut[0] + 5 and max(shut) > shut[-1] + 5
     assert opened[0] >= max(opened) - 2 and opened[-1] < 4
+
+
+SET = {
+    "plain": ("<p>kale and <b>leek</b> and <i style='color:#a00'>chard</i> in rows</p>", True),
+    "justified": ("<p style='text-align:justify'>kale and leek and chard and more of all in long rows</p>", True),
+    "spaced": ("<p style='letter-spacing:2px;word-spacing:5px'>kale and leek</p>", True),
+    "small capitals": ("<p style='font-variant:small-caps'>Kale and Leek</p>", True),
+    "right to left": ("<p dir=rtl>kale and leek</p>", True),
+    "hidden": ("<p>kale <b style='visibility:hidden'>and</b> leek</p>", True),
+    "turned": ("<p style='transform:rotate(20deg);width:80px'>kale and leek</p>", True),
+    "further down": ("<div style='margin-top:-900px'>" + "<p>kale and leek</p>" * 40 + "</div>", True),
+    "one long block": ("<div style='margin-top:-900px'>" + "kale and leek and chard in rows " * 90 + "</div>", True),
+    "small and large": ("<p style='font-size:6px'>kale <b style='font-size:19px'>leek</b></p>", True),
+    "underlined": ("<p>kale and <u>leek</u></p>", False),
+    "hyphenated": ("<p style='width:40px'>kale&shy;and&shy;leek&shy;chard</p>", False),
+}  # fmt: skip
+
+
+@pytest.mark.parametrize("scale", [0.3, 1.0, 3.0, 9.0])
+@pytest.mark.parametrize("case", SET)
+def test_text_that_was_set_once(
+    qtbot: QtBot, case: str, scale: float, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    """Plain text is painted from glyphs that were placed once, to the dot as piece by piece; small and large alike."""
+    body, plain = SET[case]
+    drawn: list[int] = []
+    draw = set_lines.SetLines.draw
+    monkeypatch.setattr(
+        set_lines.SetLines, "draw", lambda self, *a: drawn.append(len(self.lines)) or draw(self, *a)
+    )
+    shown = picture(body, scale=scale)
+    assert bool(drawn) == (plain and scale in (1.0, 3.0))
+    monkeypatch.setattr(page_painter, "set_lines", lambda fragment: None)
+    assert shown == picture(body, scale=scale)
+    assert shown != picture("", scale=scale)
+
+
+def test_a_line_that_is_taller_than_the_sheet(qtbot: QtBot) -> None:
+    """It begins far above and ends far below, and is seen."""
+    line = "<p style='font:520px/1 Liberation Sans;margin:-205px 0 0;color:{}'>kale</p>"
+    seen = picture(line.format("#000"), scale=0.1)
+    assert seen != picture(line.format("transparent"), scale=0.1)

@@ -10,7 +10,7 @@ from PyQt6.QtGui import QFont, QGlyphRun, QPainter, QPainterPath, QRawFont
 from redcrate.core.text.fonts import FontFace
 from redcrate.core.text.shaping import ShapedRun
 
-_LARGEST_GLYPHS = 60.0  # device px: Qt paints no glyph runs above 64
+LARGEST_GLYPHS = 60.0  # device px: Qt paints no glyph runs above 64
 
 
 class Spacing(NamedTuple):
@@ -30,8 +30,8 @@ def draw_piece(
 ) -> None:
     """The characters of a piece of a run, with the pen of the painter; size in px. origin: where the baseline begins."""
     device = math.sqrt(abs(painter.combinedTransform().determinant()))
-    if size * device <= _LARGEST_GLYPHS:
-        painter.drawGlyphRun(origin, _glyph_run(run, piece, size, spacing))
+    if size * device <= LARGEST_GLYPHS:
+        painter.drawGlyphRun(origin, glyph_run(run, piece, size, spacing))
         return
     outlines = QPainterPath()
     outlines.setFillRule(Qt.FillRule.WindingFill)
@@ -46,7 +46,7 @@ def draw_run(painter: QPainter, run: ShapedRun, x: float, baseline: float, size:
 
 
 @lru_cache(maxsize=5000)
-def _glyph_run(run: ShapedRun, piece: tuple[int, int], size: float, spacing: Spacing) -> QGlyphRun:
+def glyph_run(run: ShapedRun, piece: tuple[int, int], size: float, spacing: Spacing) -> QGlyphRun:
     """The glyphs of a piece; the same lines are painted again and again."""
     placed = _placed(run, piece, size, spacing)
     glyphs = QGlyphRun()

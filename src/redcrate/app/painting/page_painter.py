@@ -1,5 +1,6 @@
 """Paints a laid-out page: backgrounds, borders, pictures, and text from its measured glyphs."""
 
+import math
 from collections.abc import Iterator, Sequence
 from contextlib import contextmanager
 from dataclasses import dataclass, field
@@ -19,6 +20,7 @@ from redcrate.app.painting.colours import to_colour, to_rect
 from redcrate.app.painting.controls import paint_control
 from redcrate.app.painting.glyphs import Spacing, draw_piece, draw_run
 from redcrate.app.painting.markers import paint_marker
+from redcrate.app.painting.set_lines import SMALLEST_TEXT, set_lines
 from redcrate.app.painting.surface import paint_surface
 from redcrate.app.painting.surfaces_of_boxes import surfaces_of
 from redcrate.app.painting.tables import paint_collapsed
@@ -33,7 +35,7 @@ from redcrate.core.text.shaping import shape
 from redcrate.core.transforms import Matrix
 from redcrate.core.units import ZERO, LayoutUnit
 
-_SMALLEST_TEXT = 5.0  # px on the screen; below it text is a grey bar
+_BEYOND = 200  # px: how far letters may reach out of their line
 _LARGEST_PICTURE = 4096
 _REACH = 40 * 64  # 1/64 px: shadows and outlines of some width that are painted outside a box
 
@@ -143,18 +145,29 @@ class PagePainter:
             return
         if box.fragment.box.kind is BoxKind.REPLACED:
             self._picture(painter, box)
+        plain = set_lines(box.fragment) if box.fragment.lines else None
+        if plain is not None and plain.fits(painter, scale):
+            above, below = exposed.top() - _BEYOND, exposed.bottom() + _BEYOND
+            if box.placed in self._moved:
+                above, below = -math.inf, math.inf
+            plain.draw(painter, box.rect.x / 64, box.rect.y / 64, above, below)
+        else:
+            self._pieces(painter, box, exposed, scale)
+        marker = box.fragment.box.marker
+        if marker and (style.list_style_position == "outside" or box.fragment.box.element is None):
+            paint_marker(painter, box, marker)
+
+    def _pieces(self, painter: QPainter, box: PlacedBox, exposed: QRectF, scale: float) -> None:
+        """The text of a box piece by piece."""
         for line in box.fragment.lines:
             top = (box.rect.y + line.y) / 64
             if box.placed not in self._moved and (
-                top > exposed.bottom() + 200 or top + line.height / 64 < exposed.top() - 200
+                top > exposed.bottom() + _BEYOND or top + line.height / 64 < exposed.top() - _BEYOND
             ):
                 continue
             for piece in line.content:
                 if isinstance(piece, TextPiece):
                     _text(painter, piece, box.rect.x, box.rect.y, scale)
-        marker = box.fragment.box.marker
-        if marker and (style.list_style_position == "outside" or box.fragment.box.element is None):
-            paint_marker(painter, box, marker)
 
     def _picture(self, painter: QPainter, box: PlacedBox) -> None:
         shown = box.fragment.box
@@ -280,7 +293,7 @@ def _text(painter: QPainter, piece: TextPiece, x: LayoutUnit, y: LayoutUnit, sca
         return
     left, baseline = (x + piece.x) / 64, (y + piece.baseline) / 64
     shade = to_colour(style.color)
-    if style.font_size * scale < _SMALLEST_TEXT:
+    if style.font_size * scale < SMALLEST_TEXT:
         shade.setAlphaF(shade.alphaF() * 0.45)
         height = style.font_size * 0.5
         painter.fillRect(QRectF(left, baseline - height, piece.width / 64, height * 0.8), shade)
