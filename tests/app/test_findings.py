@@ -31,16 +31,19 @@ from tests.app.pointer import hover, press
 from tests.conftest import ROOT
 
 
-@pytest.fixture(params=["here", "away"])
+@pytest.fixture
 def draft(
     qtbot: QtBot, tmp_path: Path, request: pytest.FixtureRequest, monkeypatch: pytest.MonkeyPatch
 ) -> Window:
     """The window with a copy of the draft page; away: it is taken for a large one, which another process looks at."""
-    monkeypatch.setattr(looking, "_LARGE", 10 if request.param == "away" else 10_000)
+    monkeypatch.setattr(looking, "_LARGE", 10 if getattr(request, "param", "here") == "away" else 10_000)
     monkeypatch.setattr(looking.os, "sched_getaffinity", lambda _: {0, 1})
     folder = tmp_path / "draft"
     shutil.copytree(ROOT / "demo" / "ploverfield-draft", folder)
     return make_window(qtbot, folder / "index.html")
+
+
+BOTH = pytest.mark.parametrize("draft", ["here", "away"], indirect=True)
 
 
 def test_findings_come_by_themselves(qtbot: QtBot, draft: Window) -> None:
@@ -60,6 +63,7 @@ def test_findings_come_by_themselves(qtbot: QtBot, draft: Window) -> None:
     assert image.pixelColor(1, rect.center().y()) == QColor(colour("problem"))
 
 
+@BOTH
 def test_a_fix_is_seen_taken_and_undone(qtbot: QtBot, draft: Window) -> None:
     """F8 goes to the first one; a hover shows its fix on the sheet; a click takes it; the finding is gone."""
     assert draft.session is not None
@@ -106,6 +110,7 @@ def test_a_finding_of_another_width_is_gone_to(qtbot: QtBot, draft: Window) -> N
     assert found.current is not None and found.current.family == "wider-than-viewport"
 
 
+@BOTH
 def test_the_first_fix_tells_what_else_it_mends(qtbot: QtBot, draft: Window) -> None:
     """The missing class makes the picture's gap; both findings stand in the list."""
     found = bench_of(draft).findings
@@ -122,6 +127,7 @@ def test_the_first_fix_tells_what_else_it_mends(qtbot: QtBot, draft: Window) -> 
     assert "The first fix mends 1 other finding too." in labels
 
 
+@BOTH
 def test_a_fix_of_an_earlier_text_is_not_taken(qtbot: QtBot, draft: Window) -> None:
     """An edit moves everything behind it: what was worked out before knows other places and is worked out anew."""
     assert draft.session is not None
