@@ -383,8 +383,12 @@ def test_whoever_chooses_another_finding_meanwhile_keeps_it(
     assert draft.session is not None
     found = bench_of(draft).findings
     press(bench_of(draft).side_buttons["Findings"])
+    near.held = True
+    qtbot.waitUntil(lambda: found.count.text() == "Looking …", timeout=20_000)
+    near.held = False
     qtbot.waitUntil(lambda: found.knows_all, timeout=20_000)
     chosen(found, "percent-height-without-reference")
+    assert "Looking" not in found.count.text()
     near.lets = 1
     draft.session.keep_widths(draft.session.widths)
     qtbot.waitUntil(lambda: found.current is None, timeout=20_000)

@@ -107,6 +107,8 @@ class FindingsList(QWidget):
         self._widths = (now, *(w for w in self._session.widths if w != now))
         if self._surveyor is not None and self._trying is not None:  # it answers no more
             self._trying, self._reopens = None, True
+        if not self._found:
+            self.count.setText("Looking …")
         self._engage()
         self._steps = self._looking()
         self._tracing = None
