@@ -7,6 +7,7 @@ from typing import NamedTuple
 from PyQt6.QtCore import QByteArray, QPointF, Qt
 from PyQt6.QtGui import QFont, QGlyphRun, QPainter, QPainterPath, QRawFont
 
+from redcrate.core.layout.fragments import TextPiece
 from redcrate.core.text.fonts import FontFace
 from redcrate.core.text.shaping import ShapedRun
 
@@ -18,6 +19,13 @@ class Spacing(NamedTuple):
 
     letter: float = 0.0
     space: float = 0.0
+
+
+def setting_of(piece: TextPiece) -> tuple[float, Spacing]:
+    """The size of a piece's glyphs, px, and what is added to their advances."""
+    style = piece.box.style
+    spacing = Spacing(style.letter_spacing, style.word_spacing + piece.expansion / 64)
+    return style.font_size * piece.scale, spacing
 
 
 def draw_piece(

@@ -18,7 +18,7 @@ from PyQt6.QtSvg import QSvgRenderer
 
 from redcrate.app.painting.colours import to_colour, to_rect
 from redcrate.app.painting.controls import paint_control
-from redcrate.app.painting.glyphs import Spacing, draw_piece, draw_run
+from redcrate.app.painting.glyphs import draw_piece, draw_run, setting_of
 from redcrate.app.painting.markers import paint_marker
 from redcrate.app.painting.set_lines import SMALLEST_TEXT, set_lines
 from redcrate.app.painting.surface import paint_surface
@@ -299,8 +299,7 @@ def _text(painter: QPainter, piece: TextPiece, x: LayoutUnit, y: LayoutUnit, sca
         painter.fillRect(QRectF(left, baseline - height, piece.width / 64, height * 0.8), shade)
         return
     run = piece.run
-    size = style.font_size * piece.scale
-    spacing = Spacing(style.letter_spacing, style.word_spacing + piece.expansion / 64)
+    size, spacing = setting_of(piece)
     painter.setPen(shade)
     draw_piece(painter, run, (piece.start, piece.end), size, spacing, QPointF(left, baseline))
     if piece.hyphen:

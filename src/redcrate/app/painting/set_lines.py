@@ -11,7 +11,7 @@ from PyQt6.QtCore import QPointF
 from PyQt6.QtGui import QColor, QGlyphRun, QPainter
 
 from redcrate.app.painting.colours import to_colour
-from redcrate.app.painting.glyphs import LARGEST_GLYPHS, Spacing, glyph_run
+from redcrate.app.painting.glyphs import LARGEST_GLYPHS, glyph_run, setting_of
 from redcrate.core.layout.forgetting import forgetting
 from redcrate.core.layout.fragments import Fragment, Line, TextPiece
 
@@ -80,8 +80,7 @@ def _set(lines: tuple[Line, ...]) -> SetLines | None:
                 return None
             if style.visibility != "visible" or piece.run is None or not piece.text:
                 continue
-            size = style.font_size * piece.scale
-            spacing = Spacing(style.letter_spacing, style.word_spacing + piece.expansion / 64)
+            size, spacing = setting_of(piece)
             run = glyph_run(piece.run, (piece.start, piece.end), size, spacing)
             shade = shades.setdefault(style.color, to_colour(style.color))
             pieces.append((run, piece.x / 64, piece.baseline / 64, shade))

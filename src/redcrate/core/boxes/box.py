@@ -200,9 +200,8 @@ _INLINE_KINDS = (BoxKind.INLINE, BoxKind.TEXT, BoxKind.BREAK)
 
 _FIELDS = tuple(name for name in Box.__slots__ if name != "__weakref__")
 _ALL_OF = attrgetter(*_FIELDS)
-_PUT = tuple(
-    getattr(Box, name).__set__ for name in _FIELDS
-)  # a copy is made often, and never seen half made
+# Copies are made often; nobody sees one half made.
+_PUT = tuple(getattr(Box, name).__set__ for name in _FIELDS)
 _INNER = {BoxKind.BLOCK: InnerDisplay.BLOCKS, BoxKind.REPLACED: InnerDisplay.REPLACED}
 
 

@@ -322,15 +322,12 @@ class _Assembly:
     ) -> None:
         """Keep a sheet with its notices.
 
-        Sheets are told by their number, medium and text: an edit of the tree makes other elements. folder: from which
-        the addresses of imports count. first_offset: where the sheet begins in the page; None for a file of its own.
+        Sheets are told by their number and medium: an edit of the tree makes other elements. folder: from which the
+        addresses of imports count. first_offset: where the sheet begins in the page; None for a file of its own.
         """
         surroundings = (len(self.sheets), element.attributes.get("media", ""), self.quirks)
         before = self.parsed_before.get(surroundings)
-        imports = "@import" in text.text
-        sheet = self.parsed[surroundings] = self.read(
-            element, text, folder, first_offset, None if imports else before
-        )
+        sheet = self.parsed[surroundings] = self.read(element, text, folder, first_offset, before)
         self.sheets.append((element, sheet))
         self.notices.extend(sheet.notices)
 

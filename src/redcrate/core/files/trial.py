@@ -53,9 +53,9 @@ class Trial:
 
     @classmethod
     def of_parcel(cls, parcel: Parcel, earlier: "Trial | None" = None) -> "Trial":
-        """The trial that was sent. earlier: of the same page, perhaps: what did not change is not parsed again."""
+        """The trial that was sent. earlier: of the same page; what did not change is not parsed again."""
         resources, sources = Resources(parcel.page), parcel.sources
-        known = earlier._assembled if earlier is not None and earlier.path == parcel.page else None
+        known = earlier._assembled if earlier is not None else None
         assembled = assemble(sources[parcel.html_name], resources, sources.get, known)
         return cls(sources, parcel.html_name, resources, assembled, sources)
 

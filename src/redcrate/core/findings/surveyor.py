@@ -18,7 +18,7 @@ from redcrate.core.files.trial import Parcel, Trial
 from redcrate.core.findings.finding import Finding, Fix, Key, MakeFix, Severity
 from redcrate.core.findings.folding import folded
 from redcrate.core.findings.register import findings_of
-from redcrate.core.findings.verifying import PageAfter, Verifier
+from redcrate.core.findings.verifying import PageAfter, Verifier, worked_out
 from redcrate.core.markup.elements import Element, at_path
 from redcrate.core.page import Page
 from redcrate.core.processes import hired, or_lost, settle_in
@@ -168,7 +168,10 @@ class FarVerifier:
             parts = tuple(part.key for part in finding.parts)
             fix, mended = yield from self._surveyor.verdict(finding.key, parts, finding.ways.index(way))
         else:
-            here = _worked_out(way)
+            try:
+                here = worked_out(way)
+            except RedCrateError:
+                return None
             if here is None:
                 return None
             fix, mended = yield from self._surveyor.tried(here, ToldFinding.of(finding))
@@ -181,13 +184,6 @@ def _is_far(finding: Finding) -> bool:
     """Whether it was found by a surveyor, or stands for findings that were."""
     ways = (*finding.ways, *(way for part in finding.parts for way in part.ways))
     return any(isinstance(way, FarWay) for way in ways)
-
-
-def _worked_out(way: MakeFix) -> Fix | None:
-    try:
-        return way()
-    except RedCrateError:
-        return None
 
 
 class _Desk:

@@ -68,8 +68,7 @@ class Verifier:
 
     def _verdict(self, way: MakeFix, finding: Finding) -> Generator[None, None, Fix | None]:
         try:
-            with own_faults("this fix"):
-                fix = way()
+            fix = worked_out(way)
             if fix is None or needs_no_layout(finding):
                 return fix
             return (yield from self._tried(fix, finding))
@@ -105,6 +104,12 @@ class Verifier:
         return sorted(
             self._pages, key=lambda w: not any(f.key == finding.key for f in self._found.get(w, ()))
         )
+
+
+def worked_out(way: MakeFix) -> Fix | None:
+    """What a way comes to; raises RedCrateError where it cannot be worked out, or Red Crate fails."""
+    with own_faults("this fix"):
+        return way()
 
 
 def without_names(steps: Generator[str, None, list[Finding]]) -> Generator[None, None, list[Finding]]:

@@ -41,9 +41,11 @@ def sheet_again(
 ) -> Sheet | None:
     """The sheet that `parse_sheet` would read from `source`; None where it must be read as a whole.
 
-    earlier: an author's sheet without imports, read in the same surroundings before the text changed.
+    earlier: an author's sheet, read in the same surroundings before the text changed.
     """
-    if earlier.source.name != source.name or not earlier.parts or _hangs_on_places(earlier):
+    if earlier.imports or earlier.source.name != source.name:
+        return None
+    if not earlier.parts or _hangs_on_places(earlier):
         return None
     whole = whole or source
     first_line = whole.line_of(first_offset)
@@ -61,6 +63,8 @@ def sheet_again(
     reader = SheetReader(text, Origin.AUTHOR, first_offset + start, whole, None, base_of)
     reader.quirks = quirks
     reader.read_parts(nodes, Around(media))
+    if reader.imports:
+        return None
     moved = replace(earlier, source=source, first_offset=first_offset, first_line=first_line)
     return _spliced(earlier, moved, reader, stretch)
 

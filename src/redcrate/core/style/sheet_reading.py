@@ -116,6 +116,7 @@ def parse_sheet(
         tuple(reader.parts),
         first_offset,
         reader.whole.line_of(first_offset),
+        reader.imports,
     )
 
 
@@ -176,6 +177,7 @@ class SheetReader:
         self.media_rules: list[MediaRule] = []
         self.notices: list[Notice] = []
         self.parts: list[SheetPart] = []
+        self.imports = False
         self.line_shift: int | None = None
         self.chain: tuple[str, ...] = (whole.name,)  # the files being read, outermost first
         self.left = _ImportsLeft()
@@ -370,6 +372,7 @@ class SheetReader:
 
     def read_import(self, node: Any, around: Around) -> None:
         """CSS Cascade 5 §2: the imported sheet stands in front of the rules, in a layer if it says so."""
+        self.imports = True
         prelude = significant(node.prelude)
         address = _import_address(prelude[0]) if prelude else None
         if address is None or self.load_import is None:

@@ -100,7 +100,7 @@ class Sheet:
     """One stylesheet in cascade order, its imports already in front of its rules.
 
     layers: as they appear, names of layers again where they appear again. parts: in order. first_offset, first_line:
-    where the sheet begins in its file.
+    where the sheet begins in its file. imports: whether it asks for others, which may change while it does not.
     """
 
     source: SourceText
@@ -112,3 +112,4 @@ class Sheet:
     parts: tuple[SheetPart, ...] = ()
     first_offset: int = 0
     first_line: int = 1
+    imports: bool = False
