@@ -3,6 +3,7 @@
 import os
 import signal
 from collections.abc import Generator, Iterator
+from dataclasses import replace
 from pathlib import Path
 from time import sleep
 from typing import TypeVar
@@ -92,16 +93,16 @@ def test_the_same_findings_and_fixes(surveyor: Surveyor, tmp_path: Path) -> None
         session.editor.apply(Patch((TextEdit("style.css", 0, 0, edit),), "an edit"))
         here, away = looked_here(session), looked_away(session, surveyor)
         assert told(here) == told(away) and len(here[390.0]) > 10
-        pages = {w: session.views.page_at(w) for w in WIDTHS}
-        known = fixes(here, Verifier(pages, here, session.editor.tried_at_widths))
-        far = fixes(away, FarVerifier(surveyor))
-        assert [(key, written(found), too) for key, found, too in known] == [
-            (key, written(found), too) for key, found, too in far
-        ]
-        assert any(mended for _, _, mended in known)
-        assert {f.moves for _, those, _ in far for f in those if f} > {0}
-        many = next(h.finding for h in held_at(away) if h.finding.parts)
-        assert answer(FarVerifier(surveyor).steps(many.ways[0], many)) is not None
+    pages = {w: session.views.page_at(w) for w in WIDTHS}
+    known = fixes(here, Verifier(pages, here, session.editor.tried_at_widths))
+    far = fixes(away, FarVerifier(surveyor))
+    assert [(key, written(found), too) for key, found, too in known] == [
+        (key, written(found), too) for key, found, too in far
+    ]
+    assert any(mended for _, _, mended in known)
+    assert {f.moves for _, those, _ in far for f in those if f} > {0}
+    many = next(h.finding for h in held_at(away) if h.finding.parts)
+    assert answer(FarVerifier(surveyor).steps(many.ways[0], many)) is not None
 
 
 def test_a_fix_that_was_worked_out_here(surveyor: Surveyor) -> None:
@@ -113,6 +114,8 @@ def test_a_fix_that_was_worked_out_here(surveyor: Surveyor) -> None:
     known, tried = fixes(here, near), fixes(here, FarVerifier(surveyor))
     assert [written(found) for _, found, _ in known] == [written(found) for _, found, _ in tried]
     assert any(None in found for _, found, _ in known)
+    broken = replace(here[390.0][0], ways=(lambda: Fix(str(1 // 0), Patch((), "")),))
+    assert answer(FarVerifier(surveyor).steps(broken.ways[0], broken)) is None
 
 
 def written(found: list[Fix | None]) -> list[Patch | None]:
