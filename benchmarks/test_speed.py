@@ -14,7 +14,8 @@ import pytest
 from redcrate.core.boxes.generation import generate_boxes
 from redcrate.core.diagram.box_diagram import box_diagram
 from redcrate.core.diagram.svg_end import drawing_svg
-from redcrate.core.files.loading import Resources, assemble, read_page
+from redcrate.core.files.loading import assemble, read_page
+from redcrate.core.files.resources import Resources
 from redcrate.core.layout.engine import layout_page
 from redcrate.core.page import Page, compute_page
 from redcrate.core.session import Session

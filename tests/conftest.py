@@ -33,7 +33,8 @@ if os.environ.get("REDCRATE_WITHOUT_QT"):
     sys.meta_path.insert(0, _NoQt())
 
 from redcrate.core.collecting import collect_seldom  # noqa: E402
-from redcrate.core.files.loading import Resources, assemble, read_page  # noqa: E402
+from redcrate.core.files.loading import assemble, read_page  # noqa: E402
+from redcrate.core.files.resources import Resources  # noqa: E402
 from redcrate.core.markup.elements import Element  # noqa: E402
 from redcrate.core.page import Page, compute_page  # noqa: E402
 from redcrate.core.style.media import Viewport  # noqa: E402

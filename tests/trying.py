@@ -5,7 +5,8 @@ import re
 from pathlib import Path
 
 from redcrate.core.edit.patch import Patch, TextEdit
-from redcrate.core.files.loading import Resources, assemble
+from redcrate.core.files.loading import assemble
+from redcrate.core.files.resources import Resources
 from redcrate.core.findings import findings_of
 from redcrate.core.page import Page, compute_page
 from redcrate.core.session import Session

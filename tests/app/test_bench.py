@@ -188,7 +188,7 @@ def test_unsaved_work_is_asked_about_before_it_is_dropped(qtbot: QtBot, window: 
     type_over(cell.field, "20")
     assert not window.close()
     assert "unsaved changes" in window.sentence.text()
-    assert [b.text() for b in window.sentence.buttons] == ["Save", "Drop them", "Go on editing"]
+    assert [b.text() for b in window.sentence.buttons] == ["Save", "Discard changes", "Cancel"]
     qtbot.mouseClick(window.sentence.buttons[1], Qt.MouseButton.LeftButton)
     assert not window.isVisible()
 

@@ -114,7 +114,7 @@ def test_what_is_no_picture_is_a_sentence(qtbot: QtBot, window: Window, tmp_path
     (tmp_path / "text.png").write_text("no picture")
     assert drop(bench, tmp_path / "text.png")
     assert "text.png is no picture that can be read" in window.sentence.text()
-    assert drop(bench, tmp_path / "gone.webp") and "gone.webp is not there" in window.sentence.text()
+    assert drop(bench, tmp_path / "gone.webp") and "gone.webp cannot be read" in window.sentence.text()
     (tmp_path / "wrong.svg").write_text("<svg")
     assert drop(bench, tmp_path / "wrong.svg") and "wrong.svg is no picture" in window.sentence.text()
     assert not drop(bench, tmp_path / "notes.txt")

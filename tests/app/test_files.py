@@ -229,7 +229,11 @@ def test_a_file_changed_outside(qtbot: QtBot, window: Window, demo_copy: Path) -
     )
     css.write_text(css.read_text().replace(".later", ".last"))
     qtbot.waitUntil(lambda: window.sentence.asks, timeout=5000)
-    assert [b.text() for b in window.sentence.buttons] == ["Keep mine", "Take theirs", "Take both"]
+    assert [b.text() for b in window.sentence.buttons] == [
+        "Keep my version",
+        "Use version on disk",
+        "Merge both",
+    ]
     assert "+.last { top: 0 }" in window.sentence.details.toPlainText()
     press(window.sentence.buttons[2])
     text = session.document.text("style.css").text
@@ -247,9 +251,11 @@ def test_unsaved_work_is_offered_again(qtbot: QtBot, demo_copy: Path, tmp_path: 
         first.session.editor.plan(element(first, "notice"), "padding", ("left",), "30").patch
     )
     qtbot.waitUntil(lambda: list((tmp_path / "home" / "unsaved").glob("*.json")) != [], timeout=5000)
+    assert not make_window(qtbot, demo_copy, settings).sentence.asks, "the first one is still there"
+    first.session.disk.leave()
     second = make_window(qtbot, demo_copy, settings)
     assert (
-        "never saved" in second.sentence.text()
+        "1 unsaved step of" in second.sentence.text()
         and "36px → 30px" in second.sentence.details.toPlainText()
     )
     press(second.sentence.buttons[0])

@@ -12,7 +12,8 @@ from redcrate.app.painting import page_painter, set_lines
 from redcrate.app.painting.page_painter import PagePainter
 from redcrate.app.painting.tint import Tint, paint_tint
 from redcrate.app.start import make_application
-from redcrate.core.files.loading import Resources, assemble
+from redcrate.core.files.loading import assemble
+from redcrate.core.files.resources import Resources
 from redcrate.core.markup import SourceText
 from redcrate.core.page import compute_page
 from redcrate.core.style.media import Viewport

@@ -7,7 +7,7 @@ from pathlib import Path
 import pytest
 from fontTools.ttLib import TTFont
 
-from redcrate.core.files.loading import Resources
+from redcrate.core.files.resources import Resources
 from redcrate.core.page import Page
 from redcrate.core.style.font_faces import WebFace, WebFamily
 from redcrate.core.text import fonts

@@ -10,7 +10,8 @@ from hypothesis import HealthCheck, given, settings
 from hypothesis import strategies as st
 
 from redcrate.core.edit.patch import Patch, TextEdit
-from redcrate.core.files.loading import Resources, assemble
+from redcrate.core.files.loading import assemble
+from redcrate.core.files.resources import Resources
 from redcrate.core.markup import Markup, parse_html
 from redcrate.core.page import Page, compute_page
 from redcrate.core.session import Session

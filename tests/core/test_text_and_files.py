@@ -11,7 +11,8 @@ from hypothesis import strategies as st
 from PIL import Image
 
 from redcrate.core.boxes.image_size import data_uri_bytes, intrinsic_size
-from redcrate.core.files.loading import Resources, assemble, read_page
+from redcrate.core.files.loading import assemble, read_page
+from redcrate.core.files.resources import Resources
 from redcrate.core.markup import Element
 from redcrate.core.markup.source_text import SourceText
 from redcrate.core.notices import NoticeKind

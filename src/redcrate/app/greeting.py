@@ -2,9 +2,10 @@
 
 from collections.abc import Callable
 
-from PyQt6.QtWidgets import QHBoxLayout, QLabel, QPushButton, QWidget
+from PyQt6.QtWidgets import QHBoxLayout, QPushButton, QWidget
 
 from redcrate.app.theme.look import colour
+from redcrate.app.theme.plain import Label
 
 
 class Greeting(QWidget):
@@ -12,7 +13,7 @@ class Greeting(QWidget):
 
     def __init__(self, parent: QWidget | None = None) -> None:
         super().__init__(parent)
-        self.words = QLabel("")
+        self.words = Label("")
         self.words.setWordWrap(True)
         self.words.setAccessibleName("The task")
         self.button = QPushButton("")

@@ -7,9 +7,10 @@ sentence lets clicks through and leaves as soon as it no longer applies; a quest
 from collections.abc import Callable, Sequence
 
 from PyQt6.QtCore import QPoint, Qt
-from PyQt6.QtWidgets import QHBoxLayout, QLabel, QPlainTextEdit, QPushButton, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import QHBoxLayout, QPlainTextEdit, QPushButton, QVBoxLayout, QWidget
 
 from redcrate.app.theme.look import colour, dress
+from redcrate.app.theme.plain import Label
 
 Choice = tuple[str, Callable[[], None]]
 _ASIDE = 12
@@ -21,7 +22,7 @@ class MessageBar(QWidget):
 
     def __init__(self, parent: QWidget | None = None) -> None:
         super().__init__(parent)
-        self.label = QLabel("")
+        self.label = Label("")
         self.label.setWordWrap(True)
         self.label.setAccessibleName("Message")
         self.details = QPlainTextEdit()

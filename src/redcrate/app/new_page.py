@@ -8,7 +8,6 @@ from PyQt6.QtWidgets import (
     QFileDialog,
     QFormLayout,
     QHBoxLayout,
-    QLabel,
     QLineEdit,
     QPushButton,
     QVBoxLayout,
@@ -19,6 +18,7 @@ from redcrate.app.bench.heading import heading
 from redcrate.app.page_picture import PagePicture
 from redcrate.app.screen import Screen
 from redcrate.app.theme.look import colour
+from redcrate.app.theme.plain import Label
 from redcrate.app.value_field import ValueField
 from redcrate.core.edit.page_template import (
     Frame,
@@ -29,7 +29,8 @@ from redcrate.core.edit.page_template import (
     frame_problem,
 )
 from redcrate.core.errors import PageNotWritable
-from redcrate.core.files.loading import Resources, assemble
+from redcrate.core.files.loading import assemble
+from redcrate.core.files.resources import Resources
 from redcrate.core.files.saving import save_bytes
 from redcrate.core.markup import SourceText
 from redcrate.core.page import compute_page
@@ -69,7 +70,7 @@ class NewPage(Screen):
         self.main.addItems([k.value for k in MainKind])
         self.header = QCheckBox("with a header")
         self.header.setChecked(True)
-        self.problem = QLabel("")
+        self.problem = Label("")
         self.problem.setWordWrap(True)
         self.preview = FramePreview()
         self._build()

@@ -8,7 +8,7 @@ from PyQt6.QtWidgets import QWidget
 
 from redcrate.app.painting.page_painter import PagePainter
 from redcrate.app.theme.look import colour, page_colour
-from redcrate.core.files.loading import Resources
+from redcrate.core.files.resources import Resources
 from redcrate.core.files.trial import Trial
 from redcrate.core.page import Page
 from redcrate.core.style.media import DEFAULT_HEIGHT, Viewport

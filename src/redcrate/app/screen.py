@@ -18,7 +18,7 @@ class Screen(QWidget):
 
     said: a sentence for the note, and whether it tells of something wrong. wanted: the name of another
     screen, and what it is to show. held: the key that shows the page as it was saved. page_wanted: a
-    file to open. given_up: the screen is no longer wanted.
+    file to open. given_up: the screen is no longer wanted. question: a sentence, and its answers with what each does.
     """
 
     said = pyqtSignal(str, bool)
@@ -26,6 +26,7 @@ class Screen(QWidget):
     held = pyqtSignal(bool)
     page_wanted = pyqtSignal(Path)
     given_up = pyqtSignal()
+    question = pyqtSignal(str, object)
 
     def enter(self) -> None:
         """The screen is shown: give the focus to what is worked with first."""

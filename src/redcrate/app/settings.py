@@ -1,30 +1,45 @@
 """What the program remembers between runs: recent pages, the window's layout; one JSON file."""
 
 import base64
-import json
+from contextlib import suppress
 from pathlib import Path
-from typing import Any
 
+from msgspec import Struct, field, structs
 from platformdirs import user_config_path, user_state_path
 
 from redcrate.core.errors import PageNotWritable
+from redcrate.core.files.data_files import read_data
 from redcrate.core.files.recovery import RecoveryFolder
-from redcrate.core.files.saving import save_bytes
 
 _RECENT = 8
 
 
+class Kept(Struct):
+    """settings.json. window, bench: layouts of widgets, base64. outside: pages whose files elsewhere may be saved, or
+    shown to a browser.
+    """
+
+    recent: list[str] = []
+    window: str = ""
+    bench: str = ""
+    knows_the_way: bool = field(default=False, name="knows the way")
+    predicts_first: bool = field(default=False, name="predicts first")
+    saves_outside: list[str] = field(default_factory=list, name="saves outside")
+    shows_outside: list[str] = field(default_factory=list, name="shows outside")
+
+
 class Settings:
-    """The settings file; a damaged or missing one counts as empty."""
+    """The settings file; what is missing or malformed in it is as usual, and told by `faults`."""
 
     def __init__(self, folder: Path | None = None) -> None:
-        self._file = (folder or user_config_path("redcrate")) / "settings.json"
         self._state = folder or user_state_path("redcrate")
-        try:
-            kept = json.loads(self._file.read_text(encoding="utf-8"))
-        except (OSError, ValueError):
-            kept = {}
-        self._values: dict[str, Any] = kept if isinstance(kept, dict) else {}
+        self._file = read_data((folder or user_config_path("redcrate")) / "settings.json", Kept)
+        self._kept = self._file.content
+
+    @property
+    def faults(self) -> tuple[str, ...]:
+        """What of the file was passed over, a sentence each."""
+        return self._file.faults
 
     @property
     def recovery(self) -> RecoveryFolder:
@@ -32,38 +47,49 @@ class Settings:
         return RecoveryFolder(self._state / "unsaved")
 
     @property
+    def kept(self) -> Kept:
+        """What is remembered now."""
+        return self._kept
+
+    @property
     def recent(self) -> list[Path]:
         """The pages that were opened last and are still there."""
-        names = self._values.get("recent", [])
-        return [Path(n) for n in names if isinstance(n, str) and Path(n).is_file()]
+        return [path for name in self._kept.recent if _is_file(path := Path(name))]
 
     def opened(self, page: Path) -> None:
         """A page was opened."""
         name = str(page.resolve())
         others = [str(p) for p in self.recent if str(p) != name]
-        self.keep("recent", [name, *others][:_RECENT])
+        self.keep(recent=[name, *others][:_RECENT])
 
-    def value(self, name: str) -> Any:
-        """A kept value; None if there is none."""
-        return self._values.get(name)
+    def may(self, what: str, page: Path) -> bool:
+        """Whether its user has said that a page `saves_outside` or `shows_outside` of its folder."""
+        return str(page.resolve()) in getattr(self._kept, what)
+
+    def allow(self, what: str, page: Path) -> None:
+        """Its user says that it may from now on."""
+        self.keep(**{what: [*getattr(self._kept, what), str(page.resolve())]})
 
     def keep_bytes(self, name: str, data: bytes) -> None:
         """Keep bytes, such as a window's layout."""
-        self.keep(name, base64.b64encode(data).decode("ascii"))
+        self.keep(**{name: base64.b64encode(data).decode("ascii")})
 
     def bytes_of(self, name: str) -> bytes:
         """Kept bytes; empty if there are none."""
-        text = self._values.get(name)
         try:
-            return base64.b64decode(text) if isinstance(text, str) else b""
+            return base64.b64decode(getattr(self._kept, name))
         except ValueError:
             return b""
 
-    def keep(self, name: str, value: Any) -> None:
-        """Keep a value; a folder that cannot be written makes no noise, the value holds for this run."""
-        self._values[name] = value
-        try:
-            self._file.parent.mkdir(parents=True, exist_ok=True)
-            save_bytes(self._file, json.dumps(self._values, indent=1).encode("utf-8"))
-        except (OSError, PageNotWritable):
-            return
+    def keep(self, **changed: object) -> None:
+        """Keep values; a folder that cannot be written makes no noise, they hold for this run."""
+        self._kept = structs.replace(self._kept, **changed)
+        with suppress(PageNotWritable):
+            self._file = self._file.write(self._kept)
+
+
+def _is_file(path: Path) -> bool:
+    try:
+        return path.is_file()
+    except (OSError, ValueError):
+        return False

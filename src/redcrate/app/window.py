@@ -1,6 +1,5 @@
 """The window: the top bar with its commands, and the screens of the page that is open."""
 
-import time
 from collections.abc import Callable
 from functools import partial
 from pathlib import Path
@@ -17,7 +16,6 @@ from PyQt6.QtGui import (
 from PyQt6.QtWidgets import (
     QFileDialog,
     QHBoxLayout,
-    QLabel,
     QMainWindow,
     QMenu,
     QPushButton,
@@ -29,6 +27,7 @@ from PyQt6.QtWidgets import (
 from redcrate.app.commands.command import Command
 from redcrate.app.commands.command_list import CommandList
 from redcrate.app.commands.register import all_commands
+from redcrate.app.disk_questions import DiskQuestions
 from redcrate.app.greeting import Greeting
 from redcrate.app.message_bar import MessageBar
 from redcrate.app.opening import Opened, Opening
@@ -37,10 +36,10 @@ from redcrate.app.screens import FIRST, SCREENS
 from redcrate.app.settings import Settings
 from redcrate.app.theme.look import colour
 from redcrate.app.theme.mark import Mark
+from redcrate.app.theme.plain import Label, plain_tip
 from redcrate.app.watching import FileWatch
 from redcrate.core.edit.choices import own_change, what_moves
 from redcrate.core.errors import PageNotWritable, RedCrateError
-from redcrate.core.files.on_disk import DiskChange
 from redcrate.core.session import Change, Session
 
 _SLOW_MS = 300
@@ -60,13 +59,14 @@ class Window(QMainWindow):
         self.watch: FileWatch | None = None
         self._wanted: Path | None = None
         self._greeter = ""  # the screen that the greeting is of
-        self._warned = False
+        self._warned = self._told_faults = False
+        self.disk: DiskQuestions | None = None  # of the page that is open
         self.setWindowTitle("Red Crate")
         self.setAcceptDrops(True)
         self.resize(1280, 800)
-        self._file = QLabel("")
+        self._file = Label("")
         self._stack = QStackedWidget()
-        self._empty = QLabel(
+        self._empty = Label(
             "Open an HTML page to see what its boxes spend, or start a new one.\n\nOpen…  (Ctrl+O)"
         )
         self._empty.setAlignment(Qt.AlignmentFlag.AlignCenter)
@@ -125,7 +125,7 @@ class Window(QMainWindow):
         row.setContentsMargins(12, 6, 12, 6)
         row.setSpacing(6)
         row.addWidget(Mark())
-        name = QLabel("Red Crate")
+        name = Label("Red Crate")
         name.setStyleSheet("font-weight: bold; font-size: 13px;")
         row.addWidget(name)
         self._file.setStyleSheet(f"color: {colour('second_ink').name()};")
@@ -146,9 +146,8 @@ class Window(QMainWindow):
         command = next(c for c in self.commands if c.name == key)
         button = QPushButton(_SHORT.get(key, command.words))
         button.setObjectName(key)
-        button.setToolTip(
-            f"{command.teaches or command.words}  ({command.keys})" if command.keys else command.words
-        )
+        tip = f"{command.teaches or command.words}  ({command.keys})" if command.keys else command.words
+        button.setToolTip(plain_tip(tip))
         button.clicked.connect(lambda _=False: self.actions_by_name[key].trigger())
         if key == "open":
             button.setContextMenuPolicy(Qt.ContextMenuPolicy.CustomContextMenu)
@@ -219,7 +218,9 @@ class Window(QMainWindow):
         if self.watch is not None:
             self.watch.deleteLater()
         self.sentence.close_question()
-        self._warned = False
+        self._warned = self._told_faults = False
+        if self.session is not None:
+            self.session.disk.leave()
         self.session = session
         self.watch = FileWatch(session, self)
         self.watch.changed.connect(self.look_at_disk)
@@ -227,7 +228,16 @@ class Window(QMainWindow):
         self._greet(session)
         self.show_screen(FIRST)
         session.listen(self._changed)
-        self._offer_unsaved()
+        self.disk = DiskQuestions(session, self.sentence, self.settings)
+        self.disk.offer_unsaved()
+        self._tell_faults(session)
+
+    def _tell_faults(self, session: Session) -> None:
+        """What of our own files is malformed is said once; it stays in them."""
+        faults = (*session.document.settings.faults, *(self.settings.faults if self.settings else ()))
+        if faults and not self._told_faults:
+            self._told_faults = True
+            self.say(faults[0] if len(faults) == 1 else f"{faults[0]} And {len(faults) - 1} more.")
 
     def _greet(self, session: Session) -> None:
         """What a screen has to say of the page stays in sight while it is open."""
@@ -251,6 +261,7 @@ class Window(QMainWindow):
             screen.held.connect(self.before)
             screen.page_wanted.connect(self._open_instead)
             screen.given_up.connect(self._leave)
+            screen.question.connect(self.sentence.ask)
             if self.settings is not None:
                 screen.restore(self.settings)
             self._stack.addWidget(screen)
@@ -325,14 +336,8 @@ class Window(QMainWindow):
         if self.session is None:
             return
         self._settle()
-        try:
-            saved = self.session.disk.save()
-        except PageNotWritable as problem:
-            self.say(problem.sentence, wrong=True)
-            return
-        if self.watch is not None:
+        if self.disk is not None and self.disk.save() and self.watch is not None:
             self.watch.renew()
-        self.say(f"Saved {', '.join(saved)}." if saved else "Nothing was changed since the last save.")
 
     def save_as(self) -> None:
         """Ask for a place and write the page there with its stylesheets and pictures."""
@@ -346,16 +351,9 @@ class Window(QMainWindow):
 
     def save_copy(self, goal: Path) -> None:
         """Write the page to another place; the sentence tells what was left where it is."""
-        if self.session is None:
-            return
-        self._settle()
-        try:
-            report = self.session.document.write_copy(goal)
-        except RedCrateError as problem:
-            self.say(problem.sentence, wrong=True)
-            return
-        left = f" Left where it is: {', '.join(report.left[:3])}." if report.left else ""
-        self.say(f"Wrote {', '.join(report.copied[:4])} to {goal.parent.name}.{left}")
+        if self.disk is not None:
+            self._settle()
+            self.disk.save_copy(goal)
 
     def undo(self) -> None:
         """Take the last step back."""
@@ -405,46 +403,9 @@ class Window(QMainWindow):
 
     def look_at_disk(self) -> None:
         """What another program changed: read again, or asked about where it was edited here too."""
-        session = self.session
-        if session is None or self.sentence.asks:
-            return
-        self._settle()
-        for change in session.document.disk_changes():
-            if change.edited or change.gone:
-                self._ask_about(session, change)
-                return
-            try:
-                session.disk.take_theirs(change.name)
-            except RedCrateError as problem:
-                self.say(problem.sentence, wrong=True)
-                return
-            self.say(f"{change.name} was changed by another program and read again.")
-
-    def _ask_about(self, session: Session, change: DiskChange) -> None:
-        if change.gone:
-            self.say(f"{change.name} is no longer on disk; saving writes it again.", wrong=True)
-            session.disk.keep_text(change.name)
-            return
-        choices = [
-            ("Keep mine", lambda: self._after_choice(lambda: session.disk.keep_mine(change.name))),
-            ("Take theirs", lambda: self._after_choice(lambda: session.disk.take_theirs(change.name))),
-        ]
-        if change.both is not None:
-            choices.append(
-                ("Take both", lambda: self._after_choice(lambda: session.disk.take_both(change)))
-            )
-        self.sentence.ask(
-            f"{change.name} was changed by another program while it was edited here.",
-            choices,
-            "\n".join(change.differing),
-        )
-
-    def _after_choice(self, what: Callable[[], None]) -> None:
-        try:
-            what()
-        except RedCrateError as problem:
-            self.say(problem.sentence, wrong=True)
-        self.look_at_disk()
+        if self.disk is not None and not self.sentence.asks:
+            self._settle()
+            self.disk.look_at_disk()
 
     def keep_unsaved(self) -> None:
         """Keep the unsaved steps where a crash cannot reach them."""
@@ -454,30 +415,6 @@ class Window(QMainWindow):
             self.session.disk.keep_unsaved()
         except PageNotWritable as problem:
             self.say(problem.sentence, wrong=True)
-
-    def _offer_unsaved(self) -> None:
-        session = self.session
-        work = session.disk.unsaved_work() if session is not None else None
-        if session is None or work is None:
-            return
-        when = time.strftime("%d %B, %H:%M", time.localtime(work.written_at))
-        count = f"{len(work.steps)} step{'' if len(work.steps) == 1 else 's'}"
-        details = "\n".join(s.sentence for s in work.steps)
-        if not work.fits:
-            self.sentence.ask(
-                f"There are {count} of {when} that were never saved, but the files were changed since.",
-                [("Drop them", session.disk.drop_unsaved), ("Keep them for now", lambda: None)],
-                details,
-            )
-            return
-        self.sentence.ask(
-            f"There are {count} of {when} that were never saved.",
-            [
-                ("Take them back", lambda: self._after_choice(lambda: session.disk.take_back(work))),
-                ("Drop them", session.disk.drop_unsaved),
-            ],
-            details,
-        )
 
     # -- state
 
@@ -503,7 +440,7 @@ class Window(QMainWindow):
         ):
             command = next(c for c in self.commands if c.name == key)
             what = f": {steps[0].sentence}" if steps else ""
-            self.buttons[key].setToolTip(f"{command.words}{what}  ({command.keys})")
+            self.buttons[key].setToolTip(plain_tip(f"{command.words}{what}  ({command.keys})"))
         edited = " · edited" if session.document.is_edited else ""
         self._file.setText(
             f"{session.document.path.resolve().parent.name} / {session.document.path.name}{edited}"
@@ -516,9 +453,9 @@ class Window(QMainWindow):
         if session is None or not session.document.is_edited or self._warned:
             return False
 
-        def drop() -> None:
+        def discard() -> None:
             self._warned = True
-            session.disk.drop_unsaved()
+            session.disk.forget_unsaved()
             then()
 
         def save() -> None:
@@ -528,7 +465,7 @@ class Window(QMainWindow):
 
         self.sentence.ask(
             "There are unsaved changes.",
-            [("Save", save), ("Drop them", drop), ("Go on editing", lambda: None)],
+            [("Save", save), ("Discard changes", discard), ("Cancel", lambda: None)],
         )
         return True
 
@@ -554,6 +491,8 @@ class Window(QMainWindow):
                 screen.keep(self.settings)
         for screen in self._screens.values():
             screen.end()
+        if self.session is not None:
+            self.session.disk.leave()
         event.accept()
 
 

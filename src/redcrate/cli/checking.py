@@ -1,7 +1,6 @@
 """`redcrate check` and `redcrate fix`: findings for people and for build servers."""
 
 import difflib
-import json
 import sys
 from collections import Counter
 from collections.abc import Iterator
@@ -11,8 +10,11 @@ from typing import Any
 import click
 
 from redcrate.cli.batch import batch_json
+from redcrate.cli.telling import complain, tell
 from redcrate.core.edit.targets import matched, selectors_of
 from redcrate.core.errors import RedCrateError
+from redcrate.core.files.data_files import parse_json
+from redcrate.core.files.reading import read_regular
 from redcrate.core.findings.annotations import check_annotations
 from redcrate.core.findings.checking import Check, Fixes, check_json, check_page, check_text
 from redcrate.core.findings.finding import Severity
@@ -27,6 +29,7 @@ from redcrate.core.findings.several import (
     without_known,
     without_shared_rules,
 )
+from redcrate.core.plain_output import for_terminals, json_text
 from redcrate.core.session import DEFAULT_WIDTHS, Session
 from redcrate.core.style.window_ranges import WindowRange, range_between
 
@@ -104,7 +107,7 @@ def check(
     """Say what is wrong or suspicious on pages; exit status 1 if something breaks a layout."""
     if batch is not None:
         for line in _batch(batch):
-            click.echo(line)
+            tell(line)
         return
     wanted = wanted_widths(widths)
     pages = pages_in(places)
@@ -118,7 +121,7 @@ def check(
     told = checks if everything else without_shared_rules(checks)
     told = [without_known(at_least(c, Severity(severity)), known) for c in told]
     for line in _printed(told, form, one=len(pages) == 1 and not places[0].is_dir()):
-        click.echo(line)
+        tell(line)
     sys.exit(2 if failed else 1 if any(c.breaks for c in told) else 0)
 
 
@@ -131,7 +134,7 @@ def _checked(
         try:
             found.append(check_page(page, widths, fixes=fixes, fold=fold, sweep=sweep))
         except RedCrateError as problem:
-            click.echo(f"redcrate: {problem.sentence}", err=True)
+            complain(problem.sentence)
             failed = True
     return found, failed
 
@@ -140,7 +143,7 @@ def _known(baseline: Path | None) -> Counter[Mark]:
     if baseline is None:
         return Counter()
     try:
-        return marks_in(json.loads(baseline.read_text(encoding="utf-8")))
+        return marks_in(parse_json(read_regular(baseline)))
     except (OSError, ValueError):
         raise click.UsageError(f"{baseline} is not what check prints with --format json.") from None
 
@@ -148,13 +151,13 @@ def _known(baseline: Path | None) -> Counter[Mark]:
 def _printed(checks: list[Check], form: str, *, one: bool) -> Iterator[str]:
     """The lines of a format. one: whether a single page was asked for."""
     if form == "sarif":
-        yield json.dumps(check_sarif(checks), ensure_ascii=False, indent=1)
+        yield json_text(check_sarif(checks))
     elif form == "github":
         yield from check_annotations(checks)
     elif form == "json":
         pages = [check_json(c) for c in checks]
         shape = pages[0] if one and pages else {"pages": pages}
-        yield json.dumps(shape, ensure_ascii=False, indent=1)
+        yield json_text(shape)
     else:
         for check in checks:
             head = "" if one or not check.checked else f"{check.path}\n"
@@ -202,10 +205,10 @@ def fix(page: Path, family: str, selector: str, widths: str, write: bool) -> Non
     try:
         patch, sentence, session = _first_fix(page, family, selector, wanted)
     except RedCrateError as problem:
-        click.echo(f"redcrate: {problem.sentence}", err=True)
+        complain(problem.sentence)
         sys.exit(2)
     if patch is None:
-        click.echo(f"redcrate: {page}: there is no {family} with a fix.", err=True)
+        complain(f"{page}: there is no {family} with a fix.")
         sys.exit(1)
     before = session.document.texts()
     session.editor.apply(patch)
@@ -213,12 +216,12 @@ def fix(page: Path, family: str, selector: str, widths: str, write: bool) -> Non
         try:
             session.disk.save()
         except RedCrateError as problem:
-            click.echo(f"redcrate: {problem.sentence}", err=True)
+            complain(problem.sentence)
             sys.exit(2)
-        click.echo(f"{sentence}: written to {', '.join(patch.files)}")
+        tell(f"{sentence}: written to {', '.join(patch.files)}")
         return
     after = session.document.texts()
-    click.echo(f"# {sentence}")
+    tell(f"# {sentence}")
     for name in patch.files:
         lines = difflib.unified_diff(
             before[name].splitlines(keepends=True),
@@ -226,7 +229,10 @@ def fix(page: Path, family: str, selector: str, widths: str, write: bool) -> Non
             f"a/{name}",
             f"b/{name}",
         )
-        click.echo("".join(line if line.endswith("\n") else f"{line}\n" for line in lines), nl=False)
+        text = "".join(line if line.endswith("\n") else f"{line}\n" for line in lines)
+        # a program that takes the diff wants every character of it
+        shown = for_terminals(text) if sys.stdout.isatty() else text
+        click.echo(shown.encode("utf-8", "surrogateescape"), nl=False)
 
 
 def _first_fix(page: Path, family: str, selector: str, widths: list[float]) -> Any:

@@ -9,6 +9,7 @@ import click
 
 from redcrate.cli.drawing_ends import EndOptions, Named, ending_of, ends, is_one_file, print_svg, write
 from redcrate.cli.reading import guarded, height_option, load, width_option
+from redcrate.cli.telling import tell
 from redcrate.core.diagram.box_diagram import DiagramOptions, has_box
 from redcrate.core.diagram.codes import LIGHT, PRINT, Palette
 from redcrate.core.diagram.page_plan import NoPlan
@@ -252,7 +253,7 @@ def _report(
 
     text = guarded(work)
     if output is None:
-        click.echo(text, nl=False)
+        tell(text, nl=False)
         return
     guarded(
         lambda: write(

@@ -7,6 +7,7 @@ from typing import TypeAlias
 
 import click
 
+from redcrate.cli.telling import tell
 from redcrate.core.diagram.codes import Palette
 from redcrate.core.diagram.drawing import Drawing
 from redcrate.core.diagram.file_names import file_names
@@ -56,7 +57,7 @@ def print_svg(drawings: Sequence[Named], ending: str, palette: Palette) -> None:
     if len(drawings) > 1:
         raise click.UsageError(f"there are {len(drawings)} drawings: name a folder with -o.")
     for _, drawing in drawings:
-        click.echo(drawing_svg(drawing, palette), nl=False)
+        tell(drawing_svg(drawing, palette), nl=False)
 
 
 def ends(ending: str, options: EndOptions) -> End:
@@ -117,4 +118,4 @@ def write(
         raise PageNotWritable(f"{output}: it cannot be made ({problem.strerror}).") from None
     for number, path in enumerate(paths):
         end(named[number : number + 1], path)
-    click.echo(f"wrote {len(paths)} drawing{'s' if len(paths) != 1 else ''} to {output}")
+    tell(f"wrote {len(paths)} drawing{'s' if len(paths) != 1 else ''} to {output}")

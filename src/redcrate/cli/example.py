@@ -9,7 +9,8 @@ from redcrate.core.diagram.codes import PRINT
 from redcrate.core.diagram.page_plan import PlanOptions, page_plan
 from redcrate.core.diagram.svg_end import drawing_svg
 from redcrate.core.diagram.sweep_plot import sweep_plot
-from redcrate.core.files.loading import Resources, assemble, read_page
+from redcrate.core.files.loading import assemble, read_page
+from redcrate.core.files.resources import Resources
 from redcrate.core.files.trial import Trial
 from redcrate.core.findings.checking import Fixes, check_page
 from redcrate.core.handout import html_report

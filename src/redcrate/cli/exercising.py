@@ -1,19 +1,18 @@
 """`redcrate exercise`: marks what learners handed in."""
 
-import csv
-import io
-import json
 import sys
 from collections.abc import Sequence
 from pathlib import Path
 
 import click
 
+from redcrate.cli.telling import complain, tell, tell_json
 from redcrate.core.errors import RedCrateError
 from redcrate.core.exercises.exercise import read_exercise
 from redcrate.core.exercises.marking import Marked, mark_file, marked_json, marked_rows
 from redcrate.core.findings.several import pages_in
 from redcrate.core.own_faults import own_faults
+from redcrate.core.plain_output import csv_text
 
 
 @click.group()
@@ -37,19 +36,17 @@ def check(file: Path, places: tuple[Path, ...], form: str) -> None:
                 with own_faults(str(page)):
                     marked.append(mark_file(wanted, page))
             except RedCrateError as problem:
-                click.echo(f"redcrate: {problem.sentence}", err=True)
+                complain(problem.sentence)
                 unread = True
     except RedCrateError as problem:
-        click.echo(f"redcrate: {problem.sentence}", err=True)
+        complain(problem.sentence)
         sys.exit(2)
     if form == "json":
-        click.echo(json.dumps(marked_json(wanted, marked), ensure_ascii=False, indent=1))
+        tell_json(marked_json(wanted, marked))
     elif form == "csv":
-        table = io.StringIO()
-        csv.writer(table).writerows(marked_rows(marked))
-        click.echo(table.getvalue(), nl=False)
+        tell(csv_text(marked_rows(marked)), nl=False)
     else:
-        click.echo(_text(wanted.title, marked))
+        tell(_text(wanted.title, marked))
     sys.exit(2 if unread else 0 if all(m.passed for m in marked) else 1)
 
 

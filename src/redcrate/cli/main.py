@@ -1,6 +1,5 @@
 """`redcrate`: opens the window, or reports and draws without one."""
 
-import json
 import sys
 from collections.abc import Iterator
 from pathlib import Path
@@ -11,9 +10,11 @@ import click
 import redcrate
 from redcrate.cli.batch import batch_json
 from redcrate.cli.reading import guarded, height_option, load, width_option
+from redcrate.cli.telling import tell, tell_json
 from redcrate.core.collecting import collect_seldom
 from redcrate.core.errors import RedCrateError
 from redcrate.core.own_faults import own_faults
+from redcrate.core.processes import keep_to_own_modules
 from redcrate.core.report import box_report, report_csv, report_text
 
 _COMMANDS = ("report", "draw", "window", "example", "check", "fix", "sweep", "prove", "exercise")
@@ -89,17 +90,17 @@ def report(page: Path | None, batch: Path | None, width: float, height: float, f
     """Print the boxes of PAGE; with --batch, one JSON object a line for many pages."""
     if batch is not None:
         for line in _batch_lines(batch):
-            click.echo(line)
+            tell(line)
         return
     if page is None:
         raise click.UsageError("name a PAGE, or a list with --batch.")
     computed = guarded(lambda: load(page, width, height))
     if form == "json":
-        click.echo(json.dumps(box_report(computed, str(page)), ensure_ascii=False, indent=1))
+        tell_json(box_report(computed, str(page)))
     elif form == "csv":
-        click.echo(report_csv(computed), nl=False)
+        tell(report_csv(computed), nl=False)
     else:
-        click.echo(report_text(computed, str(page)), nl=False)
+        tell(report_text(computed, str(page)), nl=False)
 
 
 def _batch_lines(batch: Path) -> Iterator[str]:
@@ -128,11 +129,13 @@ def example(out: Path) -> None:
     from redcrate.demo_pages import demo_page
 
     for path in guarded(lambda: run_example(demo_page(), out)):
-        click.echo(f"wrote {path}")
+        tell(f"wrote {path}")
 
 
 def main(arguments: list[str] | None = None) -> None:
     """The console script: `redcrate PAGE` is short for `redcrate window PAGE`."""
+    if arguments is None:
+        keep_to_own_modules()
     collect_seldom()
     given = list(sys.argv[1:] if arguments is None else arguments)
     if given and not given[0].startswith("-") and given[0] not in _COMMANDS:

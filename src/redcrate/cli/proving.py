@@ -1,6 +1,5 @@
 """`redcrate prove`: a page's boxes held against those of a browser that is installed here."""
 
-import json
 import sys
 from dataclasses import replace
 from pathlib import Path
@@ -11,6 +10,7 @@ import click
 from redcrate.cli.batch import batch_json
 from redcrate.cli.checking import USUAL_WIDTHS, parse_widths, wanted_widths
 from redcrate.cli.reading import height_option
+from redcrate.cli.telling import complain, tell, tell_json
 from redcrate.core.errors import RedCrateError
 from redcrate.core.files.trial import Trial
 from redcrate.core.own_faults import own_faults
@@ -71,7 +71,7 @@ def prove(
         elif page is not None:
             differs = _one(page, browser, wish, form)
     except RedCrateError as problem:
-        click.echo(f"redcrate: {problem.sentence}", err=True)
+        complain(problem.sentence)
         sys.exit(2)
     finally:
         browser.close()
@@ -82,9 +82,9 @@ def _one(page: Path, browser: WarmBrowser, wish: Wish, form: str) -> bool:
     with own_faults(str(page)):
         proof = browser.prove(Trial.of_file(page), wish)
         if form == "json":
-            click.echo(json.dumps(proof_json(proof), ensure_ascii=False, indent=1))
+            tell_json(proof_json(proof))
         else:
-            click.echo(proof_text(proof))
+            tell(proof_text(proof))
     return proof.differs
 
 
@@ -111,5 +111,5 @@ def _all(batch: Path, browser: WarmBrowser, wish: Wish) -> bool:
         return proof_json(proof)
 
     for told in batch_json(batch, one):
-        click.echo(told)
+        tell(told)
     return any(differs)

@@ -7,8 +7,10 @@ from typing import TypeVar
 
 import click
 
+from redcrate.cli.telling import complain
 from redcrate.core.errors import RedCrateError
-from redcrate.core.files.loading import Resources, assemble, read_page
+from redcrate.core.files.loading import assemble, read_page
+from redcrate.core.files.resources import Resources
 from redcrate.core.own_faults import own_faults
 from redcrate.core.page import Page, compute_page
 from redcrate.core.session import DEFAULT_HEIGHT, DEFAULT_WIDTHS
@@ -30,7 +32,7 @@ def guarded(work: Callable[[], T]) -> T:
         with own_faults("this page"):
             return work()
     except RedCrateError as problem:
-        click.echo(f"redcrate: {problem.sentence}", err=True)
+        complain(problem.sentence)
         sys.exit(2)
 
 

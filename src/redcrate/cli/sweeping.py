@@ -6,6 +6,7 @@ from pathlib import Path
 import click
 
 from redcrate.cli.reading import guarded
+from redcrate.cli.telling import tell
 from redcrate.core.diagram.svg_end import drawing_svg
 from redcrate.core.diagram.sweep_plot import sweep_plot
 from redcrate.core.edit.targets import matched, selectors_of
@@ -59,7 +60,7 @@ def sweep(
         lambda: _swept(page, selector, (first, last, height), form, quantity, lines, every_px)
     )
     if output is None:
-        click.echo(text, nl=False)
+        tell(text, nl=False)
     else:
         guarded(lambda: _write(output, text, force=force))
 

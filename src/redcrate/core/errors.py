@@ -3,6 +3,8 @@
 RedCrateError
 ├── PageNotReadable      the page's file cannot be opened or is no text
 ├── PageNotWritable      a file cannot be saved
+│   ├── ChangedOnDisk        another program has changed it since it was read
+│   └── OutsideFolder        it lies outside the page's folder, and nobody has said yet that it may be written
 ├── ValueNotUnderstood   what was typed is no value for that term
 ├── EditRefused          an edit makes no sense; says why and what would do
 ├── SelectorMatchesNothing   a selector that was asked for finds no element
@@ -39,6 +41,23 @@ class PageNotWritable(RedCrateError):
     """A file cannot be saved; the work is still in memory."""
 
 
+class ChangedOnDisk(PageNotWritable):
+    """Another program has changed a file since it was read; nothing was written to it."""
+
+
+class OutsideFolder(PageNotWritable):
+    """Files outside the page's folder would be written, and nobody has said that they may be.
+
+    names: as the page knows them.
+    """
+
+    def __init__(self, names: tuple[str, ...], page: str) -> None:
+        self.names = names
+        super().__init__(
+            f"{', '.join(names)}: outside the page's folder, so not saved unasked.", where=page
+        )
+
+
 class ValueNotUnderstood(RedCrateError):
     """A typed value is no value of that property."""
 
@@ -48,7 +67,13 @@ class EditRefused(RedCrateError):
 
 
 class FileIsThere(RedCrateError):
-    """A file would be written over."""
+    """Files would be overwritten. names: which."""
+
+    def __init__(
+        self, what: str, *, where: str = "", remedy: str = "", names: tuple[str, ...] = ()
+    ) -> None:
+        self.names = names
+        super().__init__(what, where=where, remedy=remedy)
 
 
 class SelectorMatchesNothing(RedCrateError):

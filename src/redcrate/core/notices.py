@@ -27,6 +27,7 @@ class NoticeKind(Enum):
     LAID_OUT_AS_BLOCKS = "laid-out-as-blocks"
     QUIRKS = "quirks"
     TOO_DEEP = "too-deep"
+    OUTSIDE_FOLDER = "outside-folder"
 
 
 @dataclass(frozen=True, slots=True)

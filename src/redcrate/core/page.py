@@ -3,7 +3,7 @@
 Geometry is in 1/64 px from the top left of the page. Nothing in here is changed once it is made.
 """
 
-from collections.abc import Mapping, Sequence
+from collections.abc import Callable, Mapping, Sequence
 from dataclasses import dataclass, field
 from functools import cached_property
 
@@ -26,6 +26,13 @@ from redcrate.core.made_often import made_often
 from redcrate.core.markup.elements import Element, Markup
 from redcrate.core.notices import Notice, NoticeKind
 from redcrate.core.own_faults import own_faults
+from redcrate.core.page_files import (
+    NOTHING_TO_SAY,
+    PictureFile,
+    missing_picture,
+    outside_notice,
+    used_pictures,
+)
 from redcrate.core.style.cascade import Winner
 from redcrate.core.style.computed import ComputedStyle
 from redcrate.core.style.font_faces import WebFamily
@@ -43,7 +50,8 @@ class PageSource:
 
     inline_rules: the style attributes. image_size: finds an image's intrinsic size. notices: what
     reading the files gave. sheet_elements: the elements that brought the sheets, in order. families: of
-    fonts that the page brings along, by names in lower case.
+    fonts that the page brings along, by names in lower case. about_picture: what there is to say of the file at an
+    address. outside: style sheets and fonts outside the page's folder.
     """
 
     markup: Markup
@@ -53,6 +61,8 @@ class PageSource:
     notices: tuple[Notice, ...] = ()
     sheet_elements: tuple[tuple[Element, Sheet], ...] = ()
     families: Mapping[str, WebFamily] = field(default_factory=dict)
+    about_picture: Callable[[str], PictureFile] = lambda address: NOTHING_TO_SAY
+    outside: tuple[str, ...] = ()
 
 
 @made_often
@@ -434,7 +444,7 @@ def _computing_notices(source: PageSource, styled: StyledTree, boxes: BoxTree) -
     out.extend(
         Notice(
             NoticeKind.MISSING_IMAGE,
-            f"the image of {e.label} was not found: “{e.attributes.get('src', '')[:80]}”.",
+            missing_picture(e, source.about_picture(e.attributes.get("src", ""))),
             name,
             markup.line_of(e),
         )
@@ -448,5 +458,9 @@ def _computing_notices(source: PageSource, styled: StyledTree, boxes: BoxTree) -
             markup.line_of(e),
         )
         for e in boxes.later
+    )
+    pictures = used_pictures(styled, boxes.sizes)
+    out.extend(
+        outside_notice((*source.outside, *(source.about_picture(a).outside for a in pictures)), name)
     )
     return out

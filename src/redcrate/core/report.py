@@ -1,13 +1,12 @@
 """The box report: the geometry of a page as plain data; its shape is fixed (docs/report.md)."""
 
-import csv
-import io
 from collections.abc import Iterator
 from typing import Any
 
 from redcrate.core.geometry import SIDES, Edges, Rect
 from redcrate.core.markup.elements import Element
 from redcrate.core.page import ElementBox, Page
+from redcrate.core.plain_output import csv_text
 from redcrate.core.units import format_px, to_px
 
 
@@ -128,24 +127,14 @@ _COLUMNS = (
 
 def report_csv(page: Page) -> str:
     """The report as comma-separated values, one element a line under a line of names."""
-    out = io.StringIO()
-    writer = csv.writer(out, lineterminator="\n")
-    writer.writerow(_COLUMNS)
-    for element in page.elements:
-        data = element_report(page, element)
-        row = [
-            data["index"],
-            data["tag"],
-            data["id"] or "",
-            " ".join(data["classes"]),
-            data["display"],
-            data["float"],
-            data["position"],
-            data["visible"],
-        ]
-        if data["visible"]:
-            row += [data["border_box"][k] for k in ("x", "y", "width", "height")]
-            row += [data[part][side] for part in ("margin", "border", "padding") for side in SIDES]
-            row += [data["content_box"]["width"], data["content_box"]["height"]]
-        writer.writerow(row)
-    return out.getvalue()
+    return csv_text((_COLUMNS, *(_row(element_report(page, e)) for e in page.elements)))
+
+
+def _row(data: dict[str, Any]) -> list[object]:
+    row: list[object] = [data["index"], data["tag"], data["id"] or "", " ".join(data["classes"])]
+    row += [data[name] for name in ("display", "float", "position", "visible")]
+    if data["visible"]:
+        row += [data["border_box"][k] for k in ("x", "y", "width", "height")]
+        row += [data[part][side] for part in ("margin", "border", "padding") for side in SIDES]
+        row += [data["content_box"]["width"], data["content_box"]["height"]]
+    return row

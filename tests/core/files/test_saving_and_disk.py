@@ -15,8 +15,9 @@ from redcrate.core.edit.merging import merged
 from redcrate.core.edit.page_template import Frame, MainKind, WrapperKind, frame_css, frame_html
 from redcrate.core.edit.patch import Patch, TextEdit
 from redcrate.core.errors import EditRefused, PageNotReadable, PageNotWritable
+from redcrate.core.files import saving
 from redcrate.core.files.loading import read_page
-from redcrate.core.files.recovery import RecoveryFolder
+from redcrate.core.files.recovery import Fits, RecoveryFolder, UnsavedWork
 from redcrate.core.rows import rows_of
 from redcrate.core.session import Session
 from tests.conftest import CASES, ROOT
@@ -75,42 +76,182 @@ def test_merging_keeps_both_or_refuses(base: list[str], data: st.DataObject) -> 
     assert merged(text, mine, theirs) == merged(text, theirs, mine)
 
 
+KILLED = (
+    "import os, sys\nfrom pathlib import Path\nfrom redcrate.core.files.recovery import RecoveryFolder\n"
+    "from redcrate.core.session import Session\nfrom tests.core.files.test_saving_and_disk import pad\n"
+    "session = Session(Path(sys.argv[1]), recovery=RecoveryFolder(Path(sys.argv[2])))\n"
+)
+
+
+def killed(page: Path, folder: Path, script: str) -> None:
+    """Another process that works at the page, keeps what is unsaved in `folder`, and is killed."""
+    given = [sys.executable, "-c", f"{KILLED}{script}", str(page), str(folder)]
+    done = subprocess.run(given, cwd=ROOT, check=False)
+    assert done.returncode == -signal.SIGKILL
+
+
+def session_at(page: Path, folder: Path) -> Session:
+    """A session that keeps what is unsaved in `folder`."""
+    return Session(page, recovery=RecoveryFolder(folder))
+
+
+def only_work(session: Session) -> UnsavedWork:
+    """The one thing that an earlier run never saved."""
+    (work,) = session.disk.unsaved_work()
+    return work
+
+
 def test_unsaved_work_survives_a_kill(demo_copy: Path, tmp_path: Path) -> None:
     """A process that is killed after its edits; the next one takes the steps back, one by one."""
-    script = (
-        "import os, sys\nfrom pathlib import Path\nfrom redcrate.core.files.recovery import RecoveryFolder\n"
-        "from redcrate.core.session import Session\nfrom tests.core.files.test_saving_and_disk import pad\n"
-        "session = Session(Path(sys.argv[1]), recovery=RecoveryFolder(Path(sys.argv[2])))\n"
-        "pad(session, '30'); pad(session, '31'); session.disk.keep_unsaved(); os.kill(os.getpid(), 9)\n"
-    )
     folder = tmp_path / "kept"
-    root = ROOT
-    done = subprocess.run(
-        [sys.executable, "-c", script, str(demo_copy), str(folder)], cwd=root, check=False
+    killed(
+        demo_copy,
+        folder,
+        "pad(session, '30'); pad(session, '31'); session.disk.keep_unsaved(); os.kill(os.getpid(), 9)\n",
     )
-    assert done.returncode == -signal.SIGKILL
-    session = Session(demo_copy, recovery=RecoveryFolder(folder))
-    work = session.disk.unsaved_work()
-    assert work is not None and work.fits and len(work.steps) == 2
+    session = session_at(demo_copy, folder)
+    work = only_work(session)
+    assert work.fits is Fits.ALL and len(work.steps) == 2
     session.disk.take_back(work)
     assert "31px" in session.document.text("style.css").text and len(session.editor.history.done) == 2
+    assert session_at(demo_copy, folder).disk.unsaved_work() == (), "it is at work, and has it"
     session.disk.save()
-    assert session.disk.unsaved_work() is None
+    assert list(folder.glob("*")) == [], "what is saved is not kept"
     pad(session, "40")
     session.disk.keep_unsaved()
-    demo_copy.with_name("style.css").write_text("p { top: 0 }")
-    later = Session(demo_copy, recovery=RecoveryFolder(folder))
-    work = later.disk.unsaved_work()
-    assert work is not None and not work.fits
-    with pytest.raises(EditRefused, match="changed since"):
-        later.disk.take_back(work)
+    session.disk.leave()
     next(folder.glob("*.json")).write_text("{ damaged")
-    assert later.disk.unsaved_work() is None
+    assert session_at(demo_copy, folder).disk.unsaved_work() == () and list(folder.glob("*.json"))
+
+
+def test_what_another_program_wrote_since_is_merged_or_comes_back_by_undo(
+    demo_copy: Path, tmp_path: Path
+) -> None:
+    """A text that was changed elsewhere after the crash: other lines stand beside ours, the same lines are ours."""
+    css, folder = demo_copy.with_name("style.css"), tmp_path / "kept"
+    first = css.read_text()
+    session = session_at(demo_copy, folder)
+    pad(session, "40")
+    session.disk.keep_unsaved()
+    mine = session.document.text("style.css").text
+    session.disk.leave()
+    for theirs, both in (
+        (f"{first}\n.later {{ top: 0 }}\n", f"{mine}\n.later {{ top: 0 }}\n"),
+        ("p {}", mine),
+    ):
+        css.write_text(theirs)
+        later = session_at(demo_copy, folder)
+        work = only_work(later)
+        assert work.fits is Fits.CHANGED and work.changed == ("style.css",)
+        later.editor.apply(work.steps[0])
+        assert later.document.text("style.css").text == both
+        later.editor.undo()
+        assert later.document.text("style.css").text == theirs
+
+
+def two_edits(session: Session) -> tuple[str, str]:
+    """An edit in each of the page's two files; their texts then."""
+    pad(session, "30")
+    html = session.document.text("index.html").text
+    session.editor.apply(
+        Patch((TextEdit("index.html", len(html), len(html), "<!-- b -->"),), "a comment")
+    )
+    return session.document.text("style.css").text, session.document.text("index.html").text
+
+
+def test_a_save_that_gets_half_way_is_finished_after_a_crash(demo_copy: Path, tmp_path: Path) -> None:
+    """One file saved, the other refused: nothing is done twice, and what was not saved is still offered."""
+    css, folder = demo_copy.with_name("style.css"), tmp_path / "kept"
+    session = session_at(demo_copy, folder)
+    texts = two_edits(session)
+    real, save = saving.os.replace, []
+
+    def refusing(source: str, target: Path) -> None:
+        if Path(target).name == "index.html":
+            raise PermissionError(13, "the file is read-only")
+        save.append(target)
+        real(source, target)
+
+    saving.os.replace = refusing  # type: ignore[assignment]
+    try:
+        with pytest.raises(PageNotWritable):
+            session.disk.save()
+    finally:
+        saving.os.replace = real
+    assert css.read_text() == texts[0] and session.document.edited_files == ("index.html",)
+    session.disk.leave()  # a crash
+    later = session_at(demo_copy, folder)
+    later.disk.take_back(only_work(later))
+    assert (later.document.text("style.css").text, later.document.text("index.html").text) == texts
+    later.disk.save()
+    assert (css.read_text(), demo_copy.read_text()) == texts
+
+
+@pytest.mark.parametrize("after", ["style.css", "index.html"])
+def test_a_kill_between_two_files_is_finished(demo_copy: Path, tmp_path: Path, after: str) -> None:
+    """Killed right after a file was put in its place: old and new ones are told apart."""
+    folder = tmp_path / "kept"
+    killed(
+        demo_copy,
+        folder,
+        "from tests.core.files.test_saving_and_disk import two_edits\ntwo_edits(session)\nreal = os.replace\n"
+        "def replace(a, b):\n    real(a, b)\n"
+        f"    if str(b).endswith({after!r}): os.kill(os.getpid(), 9)\nos.replace = replace\nsession.disk.save()\n",
+    )
+    session = session_at(demo_copy, folder)
+    left = session.disk.unsaved_work()
+    if after == "style.css":
+        (work,) = left
+        assert work.fits is Fits.PARTLY_SAVED and work.saved == ("style.css",)
+        session.disk.take_back(work)
+        session.disk.save()
+    else:
+        assert left == () and list(folder.glob("*.json")) == [], "all of it was saved"
+    fresh = Session(demo_copy)
+    assert "<!-- b -->" in fresh.document.text("index.html").text
+    assert fresh.document.text("style.css").text.count("30px") == session.document.text(
+        "style.css"
+    ).text.count("30px")
+
+
+def test_nothing_replaces_what_was_not_answered(demo_copy: Path, tmp_path: Path) -> None:
+    """Typing before answering, undoing it, a second window, not now: all that was left is offered, newest first."""
+    folder = tmp_path / "kept"
+    for value in ("30", "31"):
+        session = session_at(demo_copy, folder)
+        pad(session, value)
+        session.disk.keep_unsaved()
+        session.disk.leave()
+    session, second = session_at(demo_copy, folder), session_at(demo_copy, folder)
+    for one in (session, second):
+        pad(one, "33")
+        one.disk.keep_unsaved()
+    session.editor.undo()
+    session.disk.keep_unsaved()
+    works = session.disk.unsaved_work()
+    assert [w.steps[0].sentence for w in works] == [
+        w.steps[0].sentence for w in second.disk.unsaved_work()
+    ]
+    assert ["→ 31px" in works[0].steps[0].sentence, "→ 30px" in works[1].steps[0].sentence] == [
+        True,
+        True,
+    ]
+    html = session.document.text("index.html").text
+    session.editor.apply(Patch((TextEdit("index.html", len(html), len(html), "<!-- b -->"),), "typed"))
+    session.disk.take_back(works[0])
+    assert "31px" in session.document.text("style.css").text and session.document.text(
+        "index.html"
+    ).text.endswith("<!-- b -->")
+    with pytest.raises(EditRefused, match="same lines"):
+        second.disk.take_back(works[1])
+    assert len(second.disk.unsaved_work()) == 1
+    second.disk.discard(works[1])
+    assert second.disk.unsaved_work() == ()
 
 
 def test_what_is_kept_is_what_is_unsaved(demo_copy: Path, tmp_path: Path) -> None:
     """Steps since the save; steps back past the save; another way after that."""
-    session = Session(demo_copy, recovery=RecoveryFolder(tmp_path / "kept"))
+    session = session_at(demo_copy, tmp_path / "kept")
     pad(session, "30")
     session.disk.save()
     for undo, typed in ((True, ""), (False, "33")):
@@ -119,14 +260,14 @@ def test_what_is_kept_is_what_is_unsaved(demo_copy: Path, tmp_path: Path) -> Non
         else:
             pad(session, typed)
         session.disk.keep_unsaved()
-        other = Session(demo_copy, recovery=RecoveryFolder(tmp_path / "kept"))
-        work = other.disk.unsaved_work()
-        assert work is not None
-        other.disk.take_back(work)
+        session.disk.leave()
+        other = session_at(demo_copy, tmp_path / "kept")
+        other.disk.take_back(only_work(other))
         assert other.document.texts() == session.document.texts()
+        other.disk.forget_unsaved()
 
 
-STEPS = ["open", "fdopen", "fsync", "chmod", "replace"]
+STEPS = ["open", "fdopen", "fchmod", "fsync", "replace"]
 
 
 @pytest.mark.parametrize("step", STEPS)
@@ -143,12 +284,12 @@ def test_a_save_that_is_killed_leaves_a_whole_file(demo_copy: Path, step: str) -
     done = subprocess.run([sys.executable, "-c", script, str(demo_copy)], cwd=root, check=False)
     assert done.returncode == -signal.SIGKILL
     assert css.read_bytes() == before
+    for left in css.parent.glob(".redcrate-*"):
+        os.utime(left, (0, 0))
     session = Session(demo_copy)
     pad(session)
     session.disk.save()
-    assert sorted(os.listdir(css.parent)) == sorted(
-        {*os.listdir(css.parent)} - {".style.css.redcrate-saving"}
-    )
+    assert not list(css.parent.glob(".redcrate-*")), "what was left is swept"
     assert b"30px" in css.read_bytes()
 
 

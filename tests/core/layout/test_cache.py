@@ -9,7 +9,8 @@ from pathlib import Path
 import pytest
 
 from redcrate.core.edit.patch import Patch, TextEdit
-from redcrate.core.files.loading import Resources, assemble, read_page
+from redcrate.core.files.loading import assemble, read_page
+from redcrate.core.files.resources import Resources
 from redcrate.core.page import Page, PageSource, compute_page
 from redcrate.core.session import Session
 from redcrate.core.style.media import Viewport

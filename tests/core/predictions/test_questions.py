@@ -306,8 +306,7 @@ def test_the_record(tmp_path: Path) -> None:
     assert record.sentence == "2 of 3 sums right; margins that meet: 0 of 1"
     assert record_of(record.data).counts == record.counts
     assert Record().sentence == ""
-    for wrong in (None, [], {"sums": 3}, {"sums": [3, 1]}, {"sums": [True, 2]}, {"sums": ["1", 2]}):
-        assert record_of(wrong).counts == {}
+    assert record_of({"sums": (3, 1), "nothing of ours": (1, 1)}).counts == {}
 
 
 @pytest.mark.parametrize("part", range(4))

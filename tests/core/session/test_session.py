@@ -6,7 +6,7 @@ from pathlib import Path
 import pytest
 
 from redcrate.core.edit.choices import other_sizing_patch
-from redcrate.core.errors import PageNotWritable
+from redcrate.core.errors import OutsideFolder, PageNotWritable
 from redcrate.core.page import Page, compute_page
 from redcrate.core.session import Change, Session
 
@@ -85,12 +85,17 @@ def test_saving_writes_the_edited_file_only(demo_copy: Path) -> None:
 
 
 def test_a_symbolic_link_stays_one(demo_copy: Path, tmp_path: Path) -> None:
-    """The file behind the link is replaced."""
+    """The file behind the link is replaced; outside the page's folder only where that is wanted."""
     css, real = demo_copy.with_name("style.css"), tmp_path / "real.css"
     css.rename(real)
     css.symlink_to(real)
     session = Session(demo_copy)
     session.editor.apply(session.editor.plan(notice(session), "padding", ("left",), "30").patch)  # type: ignore[arg-type]
+    before = real.read_bytes()
+    with pytest.raises(OutsideFolder, match=r"style\.css: outside the page's folder"):
+        session.disk.save()
+    assert real.read_bytes() == before
+    session.document.may_write_outside = True
     session.disk.save()
     assert css.is_symlink() and b"24px 36px 24px 30px" in real.read_bytes()
 

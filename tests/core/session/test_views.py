@@ -5,7 +5,8 @@ from pathlib import Path
 import pytest
 
 from redcrate.core.edit.patch import Patch, TextEdit
-from redcrate.core.files.loading import Resources, assemble
+from redcrate.core.files.loading import assemble
+from redcrate.core.files.resources import Resources
 from redcrate.core.page import compute_page
 from redcrate.core.session import Change, Session
 from redcrate.core.style.media import Viewport

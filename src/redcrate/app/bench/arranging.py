@@ -15,6 +15,7 @@ from PyQt6.QtWidgets import (
 
 from redcrate.app.bench.fix_button import FixButton
 from redcrate.app.bench.heading import heading
+from redcrate.app.theme.plain import Label
 from redcrate.app.value_field import ValueField
 from redcrate.core.edit.centring import centring
 from redcrate.core.edit.extents import VOID
@@ -57,7 +58,7 @@ class Arranging(QWidget):
 
     @staticmethod
     def _label(text: str) -> QLabel:
-        label = QLabel(text)
+        label = Label(text)
         label.setWordWrap(True)
         label.setIndent(0)
         return label
@@ -109,7 +110,7 @@ class Arranging(QWidget):
         self.fields["width"] = ValueField("220")
         self.fields["width"].setAccessibleName("Width of a block, px")
         self.fields["width"].textChanged.connect(lambda _: self._renew_row())
-        row.addWidget(QLabel("of px"))
+        row.addWidget(Label("of px"))
         row.addWidget(self.fields["width"])
         box.addLayout(row)
         box.addWidget(self.fits)
@@ -134,7 +135,7 @@ class Arranging(QWidget):
         box.addStretch()
 
     def _title(self, text: str) -> QLabel:
-        label = QLabel(text)
+        label = Label(text)
         label.setIndent(0)
         label.setStyleSheet("font-weight: bold; padding-top: 8px;")
         return label

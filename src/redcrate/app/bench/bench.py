@@ -7,7 +7,6 @@ from PyQt6.QtWidgets import (
     QButtonGroup,
     QComboBox,
     QHBoxLayout,
-    QLabel,
     QPushButton,
     QSplitter,
     QStackedWidget,
@@ -30,6 +29,7 @@ from redcrate.app.screen import Screen
 from redcrate.app.settings import Settings
 from redcrate.app.sheet.sheet import Sheet
 from redcrate.app.theme.look import colour
+from redcrate.app.theme.plain import Label, plain_tip
 from redcrate.app.value_field import ValueField
 from redcrate.core.errors import RedCrateError
 from redcrate.core.predictions.question import PlaceQuestion
@@ -49,7 +49,7 @@ class WidthBar(QWidget):
         row = QHBoxLayout(self)
         row.setContentsMargins(12, 6, 12, 6)
         row.setSpacing(6)
-        row.addWidget(QLabel("Width"))
+        row.addWidget(Label("Width"))
         self.buttons = QButtonGroup(self)
         self._widths = QHBoxLayout()
         self._widths.setSpacing(6)
@@ -61,8 +61,8 @@ class WidthBar(QWidget):
         self.field.setToolTip("Any other window width, in px")
         self.field.returnPressed.connect(self._typed)
         row.addWidget(self.field)
-        row.addWidget(QLabel("px"))
-        self.problem = QLabel("")
+        row.addWidget(Label("px"))
+        self.problem = Label("")
         self.problem.setStyleSheet(f"color: {colour('problem').name()};")
         row.addWidget(self.problem, 1)
         self._add_switches(row)
@@ -108,7 +108,7 @@ class WidthBar(QWidget):
         for width in self._session.widths:
             button = QPushButton(format_number(width))
             button.setCheckable(True)
-            button.setToolTip(f"See the page in a window of {format_number(width)} px")
+            button.setToolTip(plain_tip(f"See the page in a window of {format_number(width)} px"))
             button.clicked.connect(lambda _=False, w=width: self._see(w))
             self.buttons.addButton(button)
             self._widths.addWidget(button)
@@ -322,7 +322,9 @@ class Bench(Screen):
         """The number on the button, and the marks in the outline."""
         count = len(self.findings.findings)
         self.side_buttons["Findings"].setText(f"Findings {count}" if count else "Findings")
-        self.side_buttons["Findings"].setToolTip(self.findings.counts() or "Nothing found at this width")
+        self.side_buttons["Findings"].setToolTip(
+            plain_tip(self.findings.counts() or "Nothing found at this width")
+        )
         self.outline.mark(self.findings.elements)
 
     def show_side(self, name: str) -> None:
@@ -336,11 +338,11 @@ class Bench(Screen):
 
     def restore(self, settings: Settings) -> None:
         """Lay the panels out as they were."""
-        self.guide.setVisible(not settings.value("knows the way"))
-        self.guide.done.connect(lambda: settings.keep("knows the way", True))
+        self.guide.setVisible(not settings.kept.knows_the_way)
+        self.guide.done.connect(lambda: settings.keep(knows_the_way=True))
         predicts = self.width_bar.predicts  # who learns goes on learning, page after page
-        predicts.setChecked(bool(settings.value("predicts first")))
-        predicts.toggled.connect(lambda on: settings.keep("predicts first", on))
+        predicts.setChecked(settings.kept.predicts_first)
+        predicts.toggled.connect(lambda on: settings.keep(predicts_first=on))
         state = settings.bytes_of("bench")
         if state:
             self.splitter.restoreState(state)

@@ -15,6 +15,7 @@ from PyQt6.QtWidgets import (
 from redcrate.app.bench.row_strip import RowStrip, row_sum
 from redcrate.app.bench.term_cell import TermCell
 from redcrate.app.theme.look import colour, dress, part_brush
+from redcrate.app.theme.plain import Label, plain_tip
 from redcrate.core.diagram.codes import Fill
 from redcrate.core.edit.afterwards import surplus_of, take_off
 from redcrate.core.edit.gives import Gives, Plan
@@ -151,7 +152,7 @@ class Budget(QWidget):
     def __init__(self, session: Session, parent: QWidget | None = None) -> None:
         super().__init__(parent)
         self._session = session
-        self.message = QLabel(_HINT)
+        self.message = Label(_HINT)
         self.message.setAccessibleName("Budget message")
         self.message.setAlignment(Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter)
         self.message.setWordWrap(
@@ -169,7 +170,7 @@ class Budget(QWidget):
         self.afterwards.clicked.connect(self.take_off)
         self._names: dict[str, tuple[QLabel, QLabel]] = {}
         self._sums: dict[str, QLabel] = {}
-        self._empty = QLabel("Choose a block on the sheet or in the outline to see what it spends.")
+        self._empty = Label("Choose a block on the sheet or in the outline to see what it spends.")
         self._rows = QWidget()
         self._reaching: Patch | None = None
         self._reach = QTimer(self)  # computed when one pauses in typing
@@ -191,10 +192,10 @@ class Budget(QWidget):
         box.setContentsMargins(12, 8, 12, 10)
         box.setSpacing(6)
         top = QHBoxLayout()
-        title = QLabel("Budget")
+        title = Label("Budget")
         title.setStyleSheet("font-weight: bold; font-size: 13px;")
         top.addWidget(title)
-        question = QLabel("When padding or border changes")
+        question = Label("When padding or border changes")
         question.setStyleSheet(f"color: {colour('second_ink').name()};")
         top.addWidget(question)
         group = QButtonGroup(self)
@@ -202,7 +203,7 @@ class Budget(QWidget):
             button = QPushButton(gives.value)
             button.setCheckable(True)
             button.setChecked(gives is self._session.editor.gives)
-            button.setToolTip(_TEACHES[gives])
+            button.setToolTip(plain_tip(_TEACHES[gives]))
             button.clicked.connect(lambda _=False, g=gives: self._session.editor.set_gives(g))
             group.addButton(button)
             top.addWidget(button)
@@ -224,7 +225,7 @@ class Budget(QWidget):
         label = self._names["row"][1]
         label.ensurePolished()
         label.setText(label.fontMetrics().elidedText(whose, Qt.TextElideMode.ElideRight, label.width()))
-        label.setToolTip(whose)
+        label.setToolTip(plain_tip(whose))
         label.setAccessibleName(whose)
 
     def _row(self, axis: str, strip: QWidget) -> QHBoxLayout:
@@ -233,7 +234,7 @@ class Budget(QWidget):
         names = QVBoxLayout()
         names.setSpacing(1)
         names.addStretch()
-        head, below = QLabel(axis.capitalize()), QLabel("")
+        head, below = Label(axis.capitalize()), Label("")
         head.setStyleSheet("font-weight: bold; font-size: 13px;")
         below.setStyleSheet(f"color: {colour('second_ink').name()}; font-size: 11px;")
         for label in (head, below):
@@ -243,7 +244,7 @@ class Budget(QWidget):
         self._names[axis] = (head, below)
         row.addLayout(names)
         row.addWidget(strip, 1)
-        total = QLabel("")
+        total = Label("")
         total.setFixedWidth(116)
         total.setTextFormat(Qt.TextFormat.RichText)
         total.setAccessibleName(f"{axis} sum")
@@ -294,18 +295,18 @@ class Budget(QWidget):
         for axis, equation in (("across", wide), ("down", high)):
             self.strips[axis].show_equation(equation, editable=editable)
             self._names[axis][1].setText(_below(equation))
-            self._names[axis][1].setToolTip(f"in {equation.container}")
+            self._names[axis][1].setToolTip(plain_tip(f"in {equation.container}"))
             self._sums[axis].setText(_sum(equation))
         row = row_of(page, element) or _row_inside(page, element)
         self.row.show_row(row, element)
         self._sums["row"].setText(row_sum(row))
-        self._sums["row"].setToolTip(row.shared if row else "")
+        self._sums["row"].setToolTip(plain_tip(row.shared if row else ""))
         self._name_row(f"{len(row.items)} in {row.container.label}" if row else "")
         surplus = surplus_of(page, element)
         self.afterwards.setVisible(surplus is not None)
         if surplus is not None:
             self.afterwards.setText(f"take {format_px(surplus.amount)} off the width")
-            self.afterwards.setToolTip(surplus.sentence)
+            self.afterwards.setToolTip(plain_tip(surplus.sentence))
         self._mark_givers()
 
     def _mark_givers(self) -> None:
@@ -447,7 +448,7 @@ class Budget(QWidget):
         """The one line beside the budget."""
         self._reaching = None
         self.message.setText(sentence or _HINT)
-        self.message.setToolTip(sentence)
+        self.message.setToolTip(plain_tip(sentence))
         shade = colour("problem" if wrong else "ink" if sentence else "second_ink").name()
         dress(self.message, f"color: {shade};")
 

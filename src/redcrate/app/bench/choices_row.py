@@ -1,9 +1,10 @@
 """The compact row of choices: display, float, clear and so on; each shows what it would change first."""
 
 from PyQt6.QtCore import QEvent, QObject, pyqtSignal
-from PyQt6.QtWidgets import QComboBox, QGridLayout, QLabel, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import QComboBox, QGridLayout, QVBoxLayout, QWidget
 
 from redcrate.app.theme.look import colour
+from redcrate.app.theme.plain import Label
 from redcrate.core.edit.choices import CHOICES, choice_patch, current_choice, moved_sentence, what_moves
 from redcrate.core.edit.patch import Patch
 from redcrate.core.errors import RedCrateError
@@ -43,7 +44,7 @@ class ChoicesRow(QWidget):
         super().__init__(parent)
         self._session = session
         self.choices: dict[str, Choice] = {}
-        self.told = QLabel("")
+        self.told = Label("")
         self.told.setWordWrap(True)
         self.told.setAccessibleName("What the choice would change")
         grid = QGridLayout()
@@ -55,7 +56,7 @@ class ChoicesRow(QWidget):
             choice.looked_at.connect(lambda value, n=name: self.look_at(n, value))
             choice.left.connect(lambda: self._tell("", None))
             choice.textActivated.connect(lambda value, n=name: self.take(n, value))
-            label = QLabel(name)
+            label = Label(name)
             label.setStyleSheet(f"color: {colour('second_ink').name()}; font-size: 11px;")
             row, column = divmod(number, 2)
             grid.addWidget(label, 2 * row, column)

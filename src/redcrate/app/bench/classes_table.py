@@ -6,7 +6,6 @@ from PyQt6.QtWidgets import (
     QAbstractItemView,
     QHBoxLayout,
     QHeaderView,
-    QLabel,
     QPushButton,
     QTableWidget,
     QTableWidgetItem,
@@ -16,6 +15,7 @@ from PyQt6.QtWidgets import (
 
 from redcrate.app.bench.heading import heading
 from redcrate.app.theme.look import colour
+from redcrate.app.theme.plain import Label, plain_tip
 from redcrate.app.value_field import ValueField
 from redcrate.core.edit import classes
 from redcrate.core.edit.classes import ClassUse
@@ -66,7 +66,7 @@ class ClassesTable(QWidget):
         self.name = ValueField()
         self.name.setAccessibleName("Class name")
         self.name.setPlaceholderText("class name")
-        self.problem = QLabel("")
+        self.problem = Label("")
         self.problem.setWordWrap(True)
         self.problem.setAccessibleName("What is wrong with the class")
         self.buttons: dict[str, QPushButton] = {}
@@ -92,7 +92,7 @@ class ClassesTable(QWidget):
         lower.setSpacing(4)
         for name, tip in _TIPS.items():
             button = QPushButton(name)
-            button.setToolTip(tip)
+            button.setToolTip(plain_tip(tip))
             button.setStyleSheet("padding: 3px 5px;")
             button.clicked.connect(lambda _=False, n=name: self.do(n))
             (actions if name in ("Give", "Take off") else lower).addWidget(button)
@@ -133,7 +133,7 @@ class ClassesTable(QWidget):
                 font = item.font()
                 font.setBold(use.name in mine)
                 item.setFont(font)
-                item.setToolTip(_says(use))
+                item.setToolTip(plain_tip(_says(use)))
                 if not use.rules or not use.users:
                     item.setForeground(QColor(colour("problem")))
                 self.table.setItem(row, column, item)

@@ -8,7 +8,8 @@ from PyQt6.QtWidgets import QWidget
 
 from redcrate.app.painting.page_painter import PagePainter
 from redcrate.app.theme.look import colour
-from redcrate.core.files.loading import Resources, assemble
+from redcrate.core.files.loading import assemble
+from redcrate.core.files.resources import Resources
 from redcrate.core.findings import FAMILIES
 from redcrate.core.markup import SourceText
 from redcrate.core.page import Page, compute_page

@@ -5,11 +5,12 @@ from time import sleep
 
 from PyQt6.QtCore import QCoreApplication, QRect, QSize, Qt, QTimer, pyqtSignal
 from PyQt6.QtGui import QColor, QResizeEvent
-from PyQt6.QtWidgets import QLabel, QListWidget, QListWidgetItem, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import QListWidget, QListWidgetItem, QVBoxLayout, QWidget
 
 from redcrate.app.bench.heading import heading
 from redcrate.app.bench.opened_finding import OpenedFinding
 from redcrate.app.theme.look import colour
+from redcrate.app.theme.plain import Label, plain_tip
 from redcrate.core.errors import RedCrateError
 from redcrate.core.findings import FAMILIES, Finding, Fix, Severity
 from redcrate.core.findings.at_widths import Held, counts_of, held_at, is_cause, with_causes
@@ -75,7 +76,7 @@ class FindingsList(QWidget):
         self.list.setVerticalScrollMode(QListWidget.ScrollMode.ScrollPerPixel)
         self.list.setAccessibleName("Findings")
         self.list.currentItemChanged.connect(lambda now, _: self._chosen(now))
-        self.count = QLabel("")
+        self.count = Label("")
         self.count.setStyleSheet("padding: 0 12px 6px 12px;")
         box = QVBoxLayout(self)
         box.setContentsMargins(0, 0, 0, 0)
@@ -241,7 +242,7 @@ class FindingsList(QWidget):
             finding = one.finding
             item = QListWidgetItem(self._words(one))
             item.setData(_NUMBER, number)
-            item.setToolTip(FAMILIES[finding.family].title)
+            item.setToolTip(plain_tip(FAMILIES[finding.family].title))
             if finding.severity is Severity.BREAKS:
                 item.setForeground(QColor(colour("problem")))
             self.list.addItem(item)

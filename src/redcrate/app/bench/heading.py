@@ -1,9 +1,10 @@
 """The small heading of a panel: its name on the left, a word on the right."""
 
 from PyQt6.QtCore import Qt
-from PyQt6.QtWidgets import QHBoxLayout, QLabel, QWidget
+from PyQt6.QtWidgets import QHBoxLayout, QWidget
 
 from redcrate.app.theme.look import colour
+from redcrate.app.theme.plain import Label
 
 
 def heading(name: str, aside: str = "") -> QWidget:
@@ -12,12 +13,12 @@ def heading(name: str, aside: str = "") -> QWidget:
     box = QHBoxLayout(row)
     box.setContentsMargins(12, 9, 12, 7)
     shade = colour("second_ink").name()
-    left = QLabel(name.upper())
+    left = Label(name.upper())
     left.setStyleSheet(f"color: {shade}; letter-spacing: 1px; font-size: 11px;")
     box.addWidget(left)
     box.addStretch()
     if aside:
-        right = QLabel(aside)
+        right = Label(aside)
         right.setStyleSheet(f"color: {shade}; font-size: 11px;")
         right.setAlignment(Qt.AlignmentFlag.AlignRight)
         box.addWidget(right)

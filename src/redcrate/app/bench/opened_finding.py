@@ -1,11 +1,12 @@
 """What is known of one finding: its cause, its fixes, and, folded, what its family teaches."""
 
 from PyQt6.QtCore import pyqtSignal
-from PyQt6.QtWidgets import QHBoxLayout, QLabel, QPushButton, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import QHBoxLayout, QPushButton, QVBoxLayout, QWidget
 
 from redcrate.app.bench.example import Example
 from redcrate.app.bench.fix_button import FixButton
 from redcrate.app.theme.look import colour
+from redcrate.app.theme.plain import Label, plain_tip
 from redcrate.core.findings import FAMILIES, Finding, Fix
 
 _LISTED = 8
@@ -33,11 +34,11 @@ class OpenedFinding(QWidget):
             self._cause(finding, box)
         self._fixes = QVBoxLayout()
         self._fixes.setSpacing(4)
-        self._waiting = QLabel("Working out fixes …" if finding.ways else "")
+        self._waiting = Label("Working out fixes …" if finding.ways else "")
         self._waiting.setStyleSheet(f"color: {colour('second_ink').name()};")
         self._waiting.setVisible(bool(finding.ways))
         box.addLayout(self._fixes)
-        self._effects = QLabel("")
+        self._effects = Label("")
         self._effects.setWordWrap(True)
         self._effects.hide()
         box.addWidget(self._effects)
@@ -78,7 +79,7 @@ class OpenedFinding(QWidget):
         names = [p.fold_name or (p.cause.selector if p.cause is not None else "") for p in finding.parts]
         shown = [" ".join(n.split())[:40] for n in names[:_LISTED]]
         rest = len(names) - len(shown)
-        label = QLabel("\n".join([*shown, *([f"and {rest} more"] if rest else [])]))
+        label = Label("\n".join([*shown, *([f"and {rest} more"] if rest else [])]))
         label.setStyleSheet(f"color: {colour('second_ink').name()};")
         label.setIndent(0)
         box.addWidget(label)
@@ -88,7 +89,7 @@ class OpenedFinding(QWidget):
         box = QVBoxLayout(teaching)
         box.setContentsMargins(0, 4, 0, 0)
         for text, weight in ((self._family.title, "bold"), (self._family.teaches, "normal")):
-            label = QLabel(text)
+            label = Label(text)
             label.setWordWrap(True)
             label.setIndent(0)
             label.setStyleSheet(f"font-weight: {weight};")
@@ -108,7 +109,7 @@ class OpenedFinding(QWidget):
     def add_fix(self, fix: Fix) -> None:
         """Offer a fix that was verified."""
         button = FixButton(fix.told[0].upper() + fix.told[1:])
-        button.setToolTip(f"{fix.told}. Shown on the sheet while you look at it.")
+        button.setToolTip(plain_tip(f"{fix.told}. Shown on the sheet while you look at it."))
         button.looked_at.connect(lambda looked: self.previewed.emit(fix if looked else None))
         button.clicked.connect(lambda: self.taken.emit(fix))
         self._fixes.addWidget(button)

@@ -30,6 +30,7 @@ from PyQt6.QtWidgets import (
 
 from redcrate.app.bench.heading import heading
 from redcrate.app.theme.look import colour, lettering
+from redcrate.app.theme.plain import plain_tip
 from redcrate.core.edit import tree_edits
 from redcrate.core.edit.tree_edits import Where
 from redcrate.core.errors import RedCrateError
@@ -199,7 +200,8 @@ class OutlineModel(QAbstractItemModel):
             return self.label(element)
         if role in (Qt.ItemDataRole.AccessibleTextRole, Qt.ItemDataRole.ToolTipRole):
             flow = flow_of(self._session.views.page, element)
-            return f"{element.label}, {flow}, outer width {outer_width(self._session, element)} px"
+            words = f"{element.label}, {flow}, outer width {outer_width(self._session, element)} px"
+            return plain_tip(words) if role == Qt.ItemDataRole.ToolTipRole else words
         return None
 
 

@@ -7,6 +7,7 @@ from PyQt6.QtCore import Qt, pyqtSignal
 from PyQt6.QtWidgets import QFrame, QLabel, QPushButton, QVBoxLayout, QWidget
 
 from redcrate.app.theme.look import colour
+from redcrate.app.theme.plain import Label, plain_tip
 from redcrate.core.explain import Reason, Source
 
 Section = tuple[str, Sequence[Reason]]
@@ -14,7 +15,7 @@ Section = tuple[str, Sequence[Reason]]
 
 def small_heading(title: str) -> QLabel:
     """A heading inside a panel."""
-    label = QLabel(title.upper())
+    label = Label(title.upper())
     label.setIndent(0)
     grey = colour("second_ink").name()
     label.setStyleSheet(f"color: {grey}; letter-spacing: 1px; font-size: 11px; padding: 12px 0 4px 0;")
@@ -99,11 +100,11 @@ def _write(row: _Row, widget: QWidget) -> None:
         widget.setText(row.text)
     elif isinstance(widget, QPushButton):
         widget.setText(row.text)
-        widget.setToolTip(f"{row.text}: show it on the Source screen")
+        widget.setToolTip(plain_tip(f"{row.text}: show it on the Source screen"))
 
 
 def _sentence() -> QWidget:
-    text = QLabel()
+    text = Label()
     text.setWordWrap(True)
     text.setIndent(0)
     text.setStyleSheet("padding: 5px 0 1px 0;")
@@ -119,7 +120,7 @@ def _line() -> QWidget:
 
 def _other_source() -> QWidget:
     """Where a value was written that is not the author's."""
-    label = QLabel()
+    label = Label()
     label.setWordWrap(True)
     grey = colour("second_ink").name()
     label.setStyleSheet(f"color: {grey}; font-size: 11px; padding: 0 0 4px 0;")

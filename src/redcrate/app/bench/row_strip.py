@@ -1,12 +1,14 @@
 """The Row line of the budget: the blocks that share the selected one's line, gaps, what is left or over."""
 
 from collections.abc import Callable
+from html import escape
 
 from PyQt6.QtCore import QRectF, Qt, pyqtSignal
 from PyQt6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen, QResizeEvent
 from PyQt6.QtWidgets import QWidget
 
 from redcrate.app.theme.look import colour, lettering, part_brush
+from redcrate.app.theme.plain import plain_tip
 from redcrate.app.value_field import ValueField
 from redcrate.core.diagram.codes import Fill
 from redcrate.core.markup.elements import Element
@@ -62,13 +64,12 @@ class RowStrip(QWidget):
         for field, gap in zip(self.gap_fields, gaps, strict=True):
             _put(field, format_px(gap.gap))
             field.setAccessibleName(f"gap of {row.container.label}" if row else "")
-            field.setToolTip(f"gap {format_px(gap.gap)}; type another one")
+            field.setToolTip(plain_tip(f"gap {format_px(gap.gap)}; type another one"))
         for field, item in zip(self.fields, row.items if row else (), strict=True):
             _put(field, format_px(item.margin_box.width))
             field.setAccessibleName(f"outer width of {item.element.label}")
-            field.setToolTip(
-                f"{item.element.label}: outer width {format_px(item.margin_box.width)}; type another one"
-            )
+            words = f"{item.element.label}: outer width {format_px(item.margin_box.width)}"
+            field.setToolTip(plain_tip(f"{words}; type another one"))
         self.setFixedHeight(_HEIGHT if row is not None else _HEIGHT_OF_NONE)
         self._arrange()
         items = row.items if row is not None else ()
@@ -210,7 +211,7 @@ def row_sum(row: Row | None) -> str:
     if row.dropped is not None:
         return (
             f"<b>{format_px(row.sum)}</b> of {format_px(row.room)}<br>"
-            f"<span style='color:{grey}'>{row.dropped.element.label} lacks {format_px(row.dropped.missing)}</span>"
+            f"<span style='color:{grey}'>{escape(row.dropped.element.label)} lacks {format_px(row.dropped.missing)}</span>"
         )
     if row.left < 0:
         return (

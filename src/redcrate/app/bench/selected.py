@@ -7,7 +7,6 @@ from PyQt6.QtGui import QPainter, QPaintEvent
 from PyQt6.QtWidgets import (
     QComboBox,
     QHBoxLayout,
-    QLabel,
     QScrollArea,
     QVBoxLayout,
     QWidget,
@@ -19,6 +18,7 @@ from redcrate.app.bench.reasons import Reasons, Section, small_heading
 from redcrate.app.bench.structure import Structure
 from redcrate.app.painting.drawing_end import DrawingEnd
 from redcrate.app.theme.look import colour
+from redcrate.app.theme.plain import Label, plain_tip
 from redcrate.core.diagram.drawing import Drawing, paint
 from redcrate.core.diagram.small_box import small_box
 from redcrate.core.edit.range_rules import windows_offered
@@ -86,10 +86,10 @@ class SelectedPanel(QWidget):
         self._scroll = QScrollArea(self)
         inside = QWidget(self._scroll)
         self._scroll.setWidget(inside)
-        self.name = QLabel(inside)
+        self.name = Label("", inside)
         self.name.setWordWrap(True)
         self.name.setStyleSheet("font-weight: bold; font-size: 15px;")
-        self.chips = [QLabel(inside), QLabel(inside)]
+        self.chips = [Label("", inside), Label("", inside)]
         self.writes = TargetChooser(inside)
         self.writes.opening.connect(self.list_targets)
         self.writes.setAccessibleName("Writes to")
@@ -139,13 +139,13 @@ class SelectedPanel(QWidget):
         box.addWidget(self.name)
         box.addLayout(chips)
         writing = QHBoxLayout()
-        self._writes_label = QLabel("writes to", inside)
+        self._writes_label = Label("writes to", inside)
         self._writes_label.setStyleSheet(f"color: {colour('second_ink').name()};")
         writing.addWidget(self._writes_label)
         writing.addWidget(self.writes, 1)
         box.addLayout(writing)
         holding = QHBoxLayout()
-        self._windows_label = QLabel("holds in", inside)
+        self._windows_label = Label("holds in", inside)
         self._windows_label.setStyleSheet(f"color: {colour('second_ink').name()};")
         holding.addWidget(self._windows_label)
         holding.addWidget(self.windows, 1)
@@ -257,8 +257,8 @@ class SelectedPanel(QWidget):
             self._targets = []
             self.writes.clear()
             self.writes.addItem("nowhere here")
-            self.writes.setItemData(0, problem.sentence, Qt.ItemDataRole.ToolTipRole)
-            self.writes.setToolTip(problem.sentence)
+            self.writes.setItemData(0, plain_tip(problem.sentence), Qt.ItemDataRole.ToolTipRole)
+            self.writes.setToolTip(plain_tip(problem.sentence))
             return
         if known:
             self._targets += self._session.editor.write_targets("width")
@@ -282,7 +282,7 @@ class SelectedPanel(QWidget):
             elif target.loses_to:
                 text += " · width loses"
             self.writes.addItem(text)
-            self.writes.setItemData(number, tip, Qt.ItemDataRole.ToolTipRole)
+            self.writes.setItemData(number, plain_tip(tip), Qt.ItemDataRole.ToolTipRole)
         keys = ["", *(t.key for t in self._targets[1:])]
         known = self._session.editor.writes_to
         self.writes.setCurrentIndex(keys.index(known) if known in keys else 0)

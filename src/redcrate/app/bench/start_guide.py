@@ -1,9 +1,10 @@
 """The first three steps for a newcomer: from the page to the first padding that does not widen its block."""
 
 from PyQt6.QtCore import pyqtSignal
-from PyQt6.QtWidgets import QHBoxLayout, QLabel, QPushButton, QWidget
+from PyQt6.QtWidgets import QHBoxLayout, QPushButton, QWidget
 
 from redcrate.app.theme.look import colour
+from redcrate.app.theme.plain import Label
 
 _STEPS = (
     "Click a block on the sheet, such as the notice board",
@@ -20,7 +21,7 @@ class StartGuide(QWidget):
     def __init__(self, parent: QWidget | None = None) -> None:
         super().__init__(parent)
         self.at = 0
-        self.labels = [QLabel() for _ in _STEPS]
+        self.labels = [Label() for _ in _STEPS]
         row = QHBoxLayout(self)
         row.setContentsMargins(12, 5, 12, 5)
         row.setSpacing(18)

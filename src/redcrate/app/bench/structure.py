@@ -6,13 +6,13 @@ from PyQt6.QtCore import pyqtSignal
 from PyQt6.QtWidgets import (
     QGridLayout,
     QHBoxLayout,
-    QLabel,
     QPushButton,
     QVBoxLayout,
     QWidget,
 )
 
 from redcrate.app.theme.look import colour, dress
+from redcrate.app.theme.plain import Label, plain_tip
 from redcrate.app.value_field import ValueField
 from redcrate.core.edit import classes, tree_edits
 from redcrate.core.edit.extents import VOID
@@ -32,9 +32,9 @@ class Field(QWidget):
         super().__init__(parent)
         self.field = ValueField()
         self.field.setAccessibleName(name)
-        self.field.setToolTip(tip)
+        self.field.setToolTip(plain_tip(tip))
         self._shown = ""
-        label = QLabel(name)
+        label = Label(name)
         label.setStyleSheet(f"color: {colour('second_ink').name()}; font-size: 11px;")
         box = QVBoxLayout(self)
         box.setContentsMargins(0, 0, 0, 0)
@@ -69,7 +69,7 @@ class Structure(QWidget):
         self.new_tag = ValueField("div")
         self.new_tag.setAccessibleName("Tag of the new element")
         self.new_tag.setFixedWidth(56)
-        self.problem = QLabel("")
+        self.problem = Label("")
         self.problem.setWordWrap(True)
         self.problem.setAccessibleName("What is wrong with the edit")
         self.buttons: dict[str, QPushButton] = {}
@@ -111,7 +111,7 @@ class Structure(QWidget):
         box.setContentsMargins(0, 0, 0, 4)
         box.setSpacing(6)
         box.addLayout(grid)
-        add = QLabel("add an element")
+        add = Label("add an element")
         add.setStyleSheet(f"color: {colour('second_ink').name()}; font-size: 11px;")
         box.addWidget(add)
         box.addLayout(adding)
@@ -120,7 +120,7 @@ class Structure(QWidget):
 
     def _button(self, row: QHBoxLayout, name: str, tip: str, what: Callable[..., None]) -> None:
         button = QPushButton(name)
-        button.setToolTip(tip)
+        button.setToolTip(plain_tip(tip))
         button.setStyleSheet("padding: 4px 5px;")
         button.clicked.connect(what)
         row.addWidget(button)

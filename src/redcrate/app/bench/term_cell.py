@@ -2,9 +2,10 @@
 
 from PyQt6.QtCore import QEvent, Qt, pyqtSignal
 from PyQt6.QtGui import QKeyEvent, QPainter, QPaintEvent, QPen, QResizeEvent
-from PyQt6.QtWidgets import QLabel, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import QVBoxLayout, QWidget
 
 from redcrate.app.theme.look import colour, dress, part_brush
+from redcrate.app.theme.plain import Label, plain_tip
 from redcrate.app.value_field import ValueField
 from redcrate.core.diagram.codes import Fill
 from redcrate.core.explain.terms import Term
@@ -63,7 +64,7 @@ class TermCell(QWidget):
         size_name = "width" if axis == "across" else "height"
         name = f"content · {size_name}" if part == "content" else part
         self._name = name
-        self._label = QLabel(name)
+        self._label = Label(name)
         self._label.setAlignment(Qt.AlignmentFlag.AlignCenter)
         self.field = TermField()
         self.field.setAlignment(Qt.AlignmentFlag.AlignCenter)
@@ -101,7 +102,7 @@ class TermCell(QWidget):
             if self.field.hasFocus():
                 self.field.selectAll()
         self.field.setReadOnly(not editable)
-        self.setToolTip(tooltip(term))
+        self.setToolTip(plain_tip(tooltip(term)))
         self._show_name()
         self._dress()
 

@@ -8,6 +8,7 @@ from PyQt6.QtWidgets import QFrame, QLineEdit, QListWidget, QListWidgetItem, QVB
 
 from redcrate.app.commands.command import Command
 from redcrate.app.theme.look import colour
+from redcrate.app.theme.plain import plain_tip
 
 
 class CommandList(QFrame):
@@ -65,7 +66,7 @@ class CommandList(QFrame):
             keys = f"    {command.keys}" if command.keys else ""
             item = QListWidgetItem(f"{command.words}{keys}")
             item.setData(Qt.ItemDataRole.UserRole, number)
-            item.setToolTip(command.teaches)
+            item.setToolTip(plain_tip(command.teaches))
             if not command.enabled():
                 item.setForeground(QColor(colour("second_ink")))
                 item.setFlags(item.flags() & ~Qt.ItemFlag.ItemIsSelectable)

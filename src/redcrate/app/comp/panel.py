@@ -23,6 +23,7 @@ from redcrate.app.comp.layer import CompLayer
 from redcrate.app.comp.measure_tool import MeasureTool
 from redcrate.app.comp.picture import ENDINGS, read_comp
 from redcrate.app.theme.look import colour
+from redcrate.app.theme.plain import Label
 from redcrate.app.value_field import ValueField
 from redcrate.core.comp.giving import TAKERS
 from redcrate.core.comp.placing import (
@@ -66,7 +67,7 @@ class CompPanel(QWidget):
         self.show_it.setCheckable(True)
         self.show_it.setChecked(True)
         self.show_it.toggled.connect(self._show)
-        self.name = QLabel("")
+        self.name = Label("")
         self.name.setWordWrap(True)
         self.fields = {name: ValueField() for name in _LIMITS}
         for name, field in self.fields.items():
@@ -88,17 +89,17 @@ class CompPanel(QWidget):
             "Drag a distance on the sheet, with Shift a marquee, with Alt without catching on edges"
         )
         self.measure.toggled.connect(self._measure)
-        self.found = QLabel("")
-        self.under = QLabel("")
+        self.found = Label("")
+        self.under = Label("")
         self.give_to = QComboBox()
         self.give_to.addItems([t.words for t in TAKERS])
         self.give_to.setAccessibleName("Give it to")
         self.give_to.currentIndexChanged.connect(lambda _: self._preview())
         self.give = QPushButton("Give it")
         self.give.clicked.connect(self._give)
-        self.told = QLabel("")
+        self.told = Label("")
         self.told.setWordWrap(True)
-        self.comparison = QLabel("")
+        self.comparison = Label("")
         self.comparison.setWordWrap(True)
         self._rows = QWidget()
         self._build()
@@ -326,6 +327,6 @@ class CompPanel(QWidget):
 
 
 def _small(text: str) -> QLabel:
-    label = QLabel(text.upper())
+    label = Label(text.upper())
     label.setStyleSheet(f"color: {colour('second_ink').name()}; font-size: 11px; letter-spacing: 1px;")
     return label

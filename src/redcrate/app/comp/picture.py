@@ -7,9 +7,10 @@ from PyQt6.QtGui import QImage, QPainter
 from PyQt6.QtSvg import QSvgRenderer
 
 from redcrate.core.errors import RedCrateError
+from redcrate.core.files.reading import read_regular, reason_of
 
 ENDINGS = (".png", ".jpg", ".jpeg", ".webp", ".svg")
-_MOST_BYTES, _MOST_PX = 64 * 2**20, 16_000  # of a file; of a side
+_MOST_PX = 16_000  # of a side
 
 
 class CompNotReadable(RedCrateError):
@@ -19,12 +20,10 @@ class CompNotReadable(RedCrateError):
 def read_comp(path: Path) -> QImage:
     """The picture in a file, 24 bits a px. Raises CompNotReadable."""
     try:
-        if path.stat().st_size > _MOST_BYTES:
-            raise CompNotReadable(f"{path.name} is larger than 64 MB.", remedy="Save it smaller.")
-        data = path.read_bytes()
-    except OSError:
+        data = read_regular(path)
+    except OSError as problem:
         raise CompNotReadable(
-            f"{path.name} is not there, or may not be read.", remedy="Choose a picture again."
+            f"{path.name} cannot be read: {reason_of(problem)}.", remedy="Choose a picture again."
         ) from None
     found = _drawn(data) if path.suffix.lower() == ".svg" else QImage.fromData(data)
     if found is None or found.isNull():

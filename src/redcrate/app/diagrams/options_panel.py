@@ -1,10 +1,11 @@
 """What is drawn and how: beside the contact sheet, on which every change shows at once."""
 
 from PyQt6.QtCore import Qt, pyqtSignal
-from PyQt6.QtWidgets import QCheckBox, QComboBox, QFormLayout, QLabel, QSizePolicy, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import QCheckBox, QComboBox, QFormLayout, QSizePolicy, QVBoxLayout, QWidget
 
 from redcrate.app.bench.heading import heading
 from redcrate.app.theme.look import colour
+from redcrate.app.theme.plain import Label, plain_tip
 from redcrate.core.diagram.box_diagram import DiagramOptions
 from redcrate.core.diagram.series import Before, Kind, Series
 from redcrate.core.diagram.worksheet import Blank
@@ -47,7 +48,7 @@ class Rows(QFormLayout):
 
     def put(self, name: str, widget: QWidget) -> None:
         """A row with its label."""
-        label = QLabel(name)
+        label = Label(name)
         label.setStyleSheet(f"color: {colour('second_ink').name()}; font-size: 11px;")
         label.setFixedWidth(50)
         label.setMinimumHeight(widget.sizeHint().height())
@@ -94,7 +95,7 @@ class OptionsPanel(QWidget):
         checks.setSpacing(3)
         for name, check in self.labels.items():
             check.setChecked(True)
-            check.setToolTip(_LABELS[name][1])
+            check.setToolTip(plain_tip(_LABELS[name][1]))
             check.toggled.connect(lambda _: self._take())
             checks.addWidget(check)
         box.addLayout(checks)

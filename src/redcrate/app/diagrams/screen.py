@@ -9,7 +9,6 @@ from PyQt6.QtPrintSupport import QPrintDialog, QPrinter
 from PyQt6.QtWidgets import (
     QCheckBox,
     QHBoxLayout,
-    QLabel,
     QLineEdit,
     QPushButton,
     QScrollArea,
@@ -37,6 +36,7 @@ from redcrate.app.errand import Step
 from redcrate.app.painting.drawing_files import drawing_image
 from redcrate.app.screen import Screen
 from redcrate.app.theme.look import palette
+from redcrate.app.theme.plain import Label, plain_tip
 from redcrate.core.diagram.choosing import Choice, Entry, Order, Which, choose
 from redcrate.core.diagram.codes import LIGHT, PRINT, Palette
 from redcrate.core.diagram.paper import PAPERS
@@ -65,8 +65,8 @@ class DiagramsScreen(Screen):
         self.order = choice("Order", [o.value for o in Order])
         self.folds = QCheckBox("alike as one")
         self.sought = QLineEdit()
-        self.count = QLabel("")
-        self.where = QLabel("")  # which one is seen large
+        self.count = Label("")
+        self.where = Label("")  # which one is seen large
         self.zoom = QPushButton("100 %")
         self.stack = QStackedWidget()
         self._large: tuple[int, ...] | None = None  # the path of the element that is seen large
@@ -135,7 +135,7 @@ class DiagramsScreen(Screen):
             ("Next", "The next one (→)", 1),
         ):
             button = QPushButton(name)
-            button.setToolTip(tip)
+            button.setToolTip(plain_tip(tip))
             button.clicked.connect(lambda _=False, s=steps: self._turn(s))
             row.addWidget(button)
         row.addWidget(self.where, 1)

@@ -25,6 +25,7 @@ from redcrate.app.bench.heading import heading
 from redcrate.app.screen import Screen
 from redcrate.app.sheet.looking_sheet import LookingSheet
 from redcrate.app.theme.look import colour
+from redcrate.app.theme.plain import Label
 from redcrate.app.value_field import ValueField
 from redcrate.core.edit.typed import typed_px
 from redcrate.core.errors import RedCrateError
@@ -53,14 +54,14 @@ class MakeExercise(Screen):
         self.task = QPlainTextEdit()
         self.asked = QListWidget()
         self.hints = QListWidget()
-        self.begins = QLabel("")
+        self.begins = Label("")
         self.save = QPushButton("Save the exercise…")
         self.back = QPushButton("Back")
         self.sheet = LookingSheet(session, session.views)
-        self.pointed = QLabel("")
+        self.pointed = Label("")
         self.offers = QListWidget()
         self.amount = ValueField()
-        self.unit = QLabel("px")
+        self.unit = Label("px")
         self.ask = QPushButton("Ask for it")
         self.say = QLineEdit()
         self.give = QPushButton("Give this hint")
@@ -318,7 +319,7 @@ def _names(elements: Sequence[Element]) -> str:
 
 
 def _small(words: str) -> QLabel:
-    label = QLabel(words)
+    label = Label(words)
     label.setStyleSheet(f"color: {colour('second_ink').name()}; font-size: 11px;")
     return label
 

@@ -6,7 +6,6 @@ from PyQt6.QtCore import QSignalBlocker, Qt
 from PyQt6.QtWidgets import (
     QFileDialog,
     QHBoxLayout,
-    QLabel,
     QListWidget,
     QListWidgetItem,
     QPushButton,
@@ -21,6 +20,7 @@ from redcrate.app.page_picture import PagePicture
 from redcrate.app.progress import work_folder
 from redcrate.app.screen import Screen
 from redcrate.app.theme.look import colour, palette
+from redcrate.app.theme.plain import Label
 from redcrate.core.diagram.drawing import Drawing
 from redcrate.core.errors import RedCrateError
 from redcrate.core.exercises.exercise import ENDING
@@ -56,9 +56,9 @@ class ExercisesScreen(Screen):
         self.marked: Marked | None = None
         self._hints = 0  # so many are shown
         self.list = QListWidget()
-        self.title = QLabel("")
-        self.task = QLabel("")
-        self.words = QLabel("")
+        self.title = Label("")
+        self.task = Label("")
+        self.words = Label("")
         self.picture = PagePicture()
         self.picture.setAccessibleName("The page of the exercise")
         self.begin = QPushButton("Begin")
@@ -68,7 +68,7 @@ class ExercisesScreen(Screen):
         self.next = QPushButton("Next exercise")
         self.solution = QPushButton("Show a solution")
         self.drawn = BigView()
-        self.record = QLabel("")
+        self.record = Label("")
         self.open = QPushButton("Open an exercise…")
         self.make = QPushButton("Make one of this page")
         self._build()

@@ -25,7 +25,7 @@ from redcrate.app.painting.surface import paint_surface
 from redcrate.app.painting.surfaces_of_boxes import surfaces_of
 from redcrate.app.painting.tables import paint_collapsed
 from redcrate.core.boxes.box import BoxKind
-from redcrate.core.files.loading import Resources
+from redcrate.core.files.resources import Resources
 from redcrate.core.geometry import NO_EDGES, Edges, Rect
 from redcrate.core.layout.fragments import InlinePiece, Placed, TextPiece
 from redcrate.core.page import Page, PlacedBox

@@ -4,10 +4,11 @@ from collections.abc import Callable
 
 from PyQt6.QtCore import Qt, QTimer, pyqtSignal
 from PyQt6.QtGui import QKeySequence, QShortcut
-from PyQt6.QtWidgets import QApplication, QHBoxLayout, QLabel, QPushButton, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import QApplication, QHBoxLayout, QPushButton, QVBoxLayout, QWidget
 
 from redcrate.app.progress import progress
 from redcrate.app.theme.look import colour
+from redcrate.app.theme.plain import Label
 from redcrate.app.value_field import ValueField
 from redcrate.core.edit.typed import typed_px
 from redcrate.core.errors import RedCrateError
@@ -35,17 +36,17 @@ class PredictionBar(QWidget):
         self._ghost = ghost
         self._shown: object = None  # the question or the outcome that is shown
         self._back: QWidget | None = None  # what had the focus before
-        self.change = QLabel("")
-        self.words = QLabel("")
+        self.change = Label("")
+        self.words = Label("")
         self.field = ValueField()
-        self.unit = QLabel("px")
+        self.unit = Label("px")
         self.say = QPushButton("Say it")
         self.outcomes = QWidget()
         self.at_once = QPushButton("Show at once")
         self.close_it = QPushButton("Go on")
-        self.problem = QLabel("")
+        self.problem = Label("")
         self.problem.setStyleSheet(f"color: {colour('problem').name()};")
-        self.record = QLabel("")
+        self.record = Label("")
         self._build()
         self._escape = QShortcut(QKeySequence(Qt.Key.Key_Escape), self)
         self._escape.setContext(Qt.ShortcutContext.WindowShortcut)

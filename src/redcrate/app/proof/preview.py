@@ -5,6 +5,7 @@ from collections.abc import Callable
 from PyQt6.QtCore import QObject, QUrl
 from PyQt6.QtGui import QDesktopServices
 
+from redcrate.core.proof.page_files import PageFiles
 from redcrate.core.proof.proving import files_of
 from redcrate.core.proof.serving import PageServer
 from redcrate.core.session import Change, Session
@@ -16,7 +17,10 @@ def open_address(address: str) -> bool:
 
 
 class Preview(QObject):
-    """Serves the page from the first time that it is wanted until the screen goes."""
+    """Serves the page from the first time that it is wanted until the screen goes.
+
+    shows_outside: whether files outside the page's folder are shown to the browser; None: nobody has said yet.
+    """
 
     def __init__(
         self,
@@ -28,13 +32,24 @@ class Preview(QObject):
         self._session = session
         self.opener = opener
         self.server: PageServer | None = None
+        self.shows_outside: bool | None = None
         session.listen(self._changed)
+
+    def outside(self) -> tuple[str, ...]:
+        """The files outside the page's folder that it uses."""
+        return files_of(self._session.document.trial()).outside
 
     def open(self) -> bool:
         """Show the page in the browser; whether one was found."""
         if self.server is None:
-            self.server = PageServer(files_of(self._session.document.trial()))
+            self.server = PageServer(self._files(), scripts=True)
+        else:
+            self.server.show(self._files())
         return self.opener(self.server.preview)
+
+    def _files(self) -> PageFiles:
+        files = files_of(self._session.document.trial())
+        return files if self.shows_outside else files.without_outside()
 
     def end(self) -> None:
         """No longer serve it."""
@@ -44,4 +59,4 @@ class Preview(QObject):
 
     def _changed(self, change: Change) -> None:
         if change is Change.PAGE and self.server is not None:
-            self.server.show(files_of(self._session.document.trial()))
+            self.server.show(self._files())

@@ -7,7 +7,6 @@ from PyQt6.QtWidgets import (
     QButtonGroup,
     QCheckBox,
     QHBoxLayout,
-    QLabel,
     QListWidget,
     QListWidgetItem,
     QPushButton,
@@ -21,7 +20,9 @@ from redcrate.app.proof.asking import Asking
 from redcrate.app.proof.preview import Preview
 from redcrate.app.proof.proof_sheet import ProofSheet
 from redcrate.app.screen import Screen
+from redcrate.app.settings import Settings
 from redcrate.app.theme.look import colour
+from redcrate.app.theme.plain import Label
 from redcrate.core.proof.comparing import Comparison, Difference
 from redcrate.core.proof.proving import Proof, Wish
 from redcrate.core.proof.reporting import agreed, followed, told, why
@@ -55,6 +56,7 @@ class ProofScreen(Screen):
         self.asking.failed.connect(self._failed)
         self.asking.went_on.connect(self._went_on)
         self.preview = Preview(session, self)
+        self._settings: Settings | None = None
         self.ask = QPushButton("Ask the browser")
         self.ask.setToolTip("Compare every box at all of the page's widths")
         self.ask.clicked.connect(self._ask_or_give_up)
@@ -72,14 +74,14 @@ class ProofScreen(Screen):
         self.strength.setAccessibleName("How strongly the browser's picture covers the sheet, %")
         self.strength.setToolTip("The browser's own picture of the page over the sheet")
         self.strength.valueChanged.connect(lambda value: self.sheet.set_strength(value / 100))
-        self.words = QLabel("")
+        self.words = Label("")
         self.words.setAccessibleName("What the browser said")
         self.widths: dict[float, QPushButton] = {}
         self._group = QButtonGroup(self)
         self._width_row = QHBoxLayout()
         self.sheet = ProofSheet(session, ViewAt(session.views, session.views.viewport.width), self)
         self.causes = QListWidget()
-        self.why = QLabel("")
+        self.why = Label("")
         self._build()
         self._lay_widths()
         session.listen(self._changed)
@@ -95,7 +97,7 @@ class ProofScreen(Screen):
             bar.addWidget(widget)
         self.words.setStyleSheet(f"color: {colour('second_ink').name()};")
         bar.addWidget(self.words, 1)
-        self._name = QLabel("Its picture")
+        self._name = Label("Its picture")
         bar.addWidget(self._name)
         bar.addWidget(self.strength)
         self._width_row.setContentsMargins(12, 0, 12, 6)
@@ -336,6 +338,34 @@ class ProofScreen(Screen):
             self._open_preview()
 
     def _open_preview(self) -> None:
+        """Show the page in the browser; files outside its folder only where that is wanted, asked once."""
+        names = self.preview.outside() if self.preview.shows_outside is None else ()
+        if names:
+            more = f" and {len(names) - 4} more" if len(names) > 4 else ""
+            self.question.emit(
+                f"The page uses files outside its folder: {', '.join(names[:4])}{more}. Show them to the browser?",
+                [
+                    ("Show them", lambda: self._answered(shown=True)),
+                    ("Only the page's folder", lambda: self._answered(shown=False)),
+                    ("Cancel", lambda: None),
+                ],
+            )
+            return
+        self._open_in_browser()
+
+    def _answered(self, *, shown: bool) -> None:
+        self.preview.shows_outside = shown
+        if shown and self._settings is not None:
+            self._settings.allow("shows_outside", self._session.document.path)
+        self._open_in_browser()
+
+    def restore(self, settings: Settings) -> None:
+        """What was answered about this page before."""
+        self._settings = settings
+        if settings.may("shows_outside", self._session.document.path):
+            self.preview.shows_outside = True
+
+    def _open_in_browser(self) -> None:
         if not self.preview.open():
             self.said.emit("The desktop has no browser that opens pages.", True)
 

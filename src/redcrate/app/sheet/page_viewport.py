@@ -10,7 +10,7 @@ from redcrate.app.painting.tint import Tint, paint_tint
 from redcrate.app.sheet.rulers import RULER, RulerView
 from redcrate.app.sheet.rulers import paint_rulers as draw_rulers
 from redcrate.app.theme.look import colour
-from redcrate.core.files.loading import Resources
+from redcrate.core.files.resources import Resources
 from redcrate.core.geometry import Rect
 from redcrate.core.markup.elements import Element
 from redcrate.core.page import Page

@@ -7,7 +7,6 @@ from PyQt6.QtCore import Qt, QTimer
 from PyQt6.QtGui import QKeySequence, QShortcut
 from PyQt6.QtWidgets import (
     QHBoxLayout,
-    QLabel,
     QLineEdit,
     QListWidget,
     QPushButton,
@@ -22,6 +21,7 @@ from redcrate.app.screen import Screen
 from redcrate.app.sheet.sheet import Sheet
 from redcrate.app.source.editor import SourceEditor
 from redcrate.app.theme.look import colour
+from redcrate.app.theme.plain import Label, plain_tip
 from redcrate.core.edit.patch import Patch, TextEdit, patch_between
 from redcrate.core.errors import RedCrateError
 from redcrate.core.notices import Notice
@@ -54,7 +54,7 @@ class SourceScreen(Screen):
         self.sheet = Sheet(session)
         self.sheet.said.connect(self.said)
         self.sheet.held.connect(self.held)
-        self.problem = QLabel("")
+        self.problem = Label("")
         self.problem.setWordWrap(True)
         self.problem.setAccessibleName("What is wrong")
         self._pause = QTimer(self)
@@ -76,7 +76,7 @@ class SourceScreen(Screen):
         column.setSpacing(0)
         column.addWidget(heading("Files"))
         column.addWidget(self.files)
-        legend = QLabel(
+        legend = Label(
             "Marks beside lines that set the selected box: ● margin  ■ border  ▶ padding  ➔ content"
         )
         legend.setWordWrap(True)
@@ -112,7 +112,7 @@ class SourceScreen(Screen):
         button = QPushButton(name)
         button.setCheckable(True)
         button.setChecked(True)
-        button.setToolTip(tip)
+        button.setToolTip(plain_tip(tip))
 
         def show(shown: bool) -> None:
             side().setVisible(shown)
@@ -134,14 +134,14 @@ class SourceScreen(Screen):
         self.instead = QLineEdit()
         self.instead.setPlaceholderText("Replace by")
         self.instead.setAccessibleName("Replace by")
-        self.count = QLabel("")
+        self.count = Label("")
         row.addWidget(self.sought)
         for name, tip, what in (
             ("Previous", "The place before", lambda: self.find_next(backwards=True)),
             ("Next", "The next place", lambda: self.find_next()),
         ):
             button = QPushButton(name)
-            button.setToolTip(tip)
+            button.setToolTip(plain_tip(tip))
             button.clicked.connect(what)
             row.addWidget(button)
         row.addWidget(self.instead)

@@ -4,9 +4,10 @@ from collections.abc import Sequence
 
 from PyQt6.QtCore import QRect, QSize, Qt, pyqtSignal
 from PyQt6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPaintEvent
-from PyQt6.QtWidgets import QHBoxLayout, QLabel, QLineEdit, QMenu, QPushButton, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import QHBoxLayout, QLineEdit, QMenu, QPushButton, QVBoxLayout, QWidget
 
 from redcrate.app.theme.look import colour
+from redcrate.app.theme.plain import Label, plain_tip
 from redcrate.app.widths.width_sheet import WidthSheet
 from redcrate.core.edit.range_edits import left_out
 from redcrate.core.findings.at_widths import counts_of
@@ -122,10 +123,10 @@ class Column(QWidget):
         self.name.setAccessibleName(f"Name of the width of {format_number(width)} px")
         self.name.editingFinished.connect(self._named)
         self._known_name = self.name.text()
-        self.found = QLabel("")
+        self.found = Label("")
         self.out = QPushButton("Take out")
-        self.out.setToolTip(f"No longer show the page at {format_number(width)} px")
-        self.holds = QLabel("")
+        self.out.setToolTip(plain_tip(f"No longer show the page at {format_number(width)} px"))
+        self.holds = Label("")
         self.holds.setMinimumWidth(20)
         self.left = QPushButton("")
         self.left.setToolTip("Blocks that a rule for a range leaves out: choose one to select it")
@@ -185,7 +186,7 @@ class Column(QWidget):
         holding = _holding(page)
         words = ", ".join(holding) if holding else "no @media rule holds"
         self.holds.setText(words)
-        self.holds.setToolTip(words)
+        self.holds.setToolTip(plain_tip(words))
         self._left_out = left_out(page)
         count = len(self._left_out)
         self.left.setHidden(not count)

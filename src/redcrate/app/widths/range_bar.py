@@ -1,7 +1,8 @@
 """Where edits go on the Widths screen: to all widths, or to a range that the page has rules for, or to a new one."""
 
-from PyQt6.QtWidgets import QButtonGroup, QHBoxLayout, QLabel, QPushButton, QWidget
+from PyQt6.QtWidgets import QButtonGroup, QHBoxLayout, QPushButton, QWidget
 
+from redcrate.app.theme.plain import Label, plain_tip
 from redcrate.app.value_field import ValueField
 from redcrate.core.edit.range_rules import windows_offered
 from redcrate.core.session import Change, Session
@@ -31,12 +32,12 @@ class RangeBar(QWidget):
         self.new.toggled.connect(self._open)
         self.take = QPushButton("Use it")
         self.take.clicked.connect(self._take)
-        self.wrong = QLabel("")
-        self._fields = (QLabel("from"), self.least, QLabel("up to"), self.most, self.take, self.wrong)
+        self.wrong = Label("")
+        self._fields = (Label("from"), self.least, Label("up to"), self.most, self.take, self.wrong)
         row = QHBoxLayout(self)
         row.setContentsMargins(12, 2, 12, 4)
         row.setSpacing(6)
-        row.addWidget(QLabel("Edits go to"))
+        row.addWidget(Label("Edits go to"))
         row.addLayout(self._row)
         row.addWidget(self.new)
         for widget in self._fields:
@@ -65,7 +66,7 @@ class RangeBar(QWidget):
         button = QPushButton("all widths" if window is None else window.words)
         button.setCheckable(True)
         told = "every window" if window is None else f"windows {window.words} px"
-        button.setToolTip(f"What is edited holds in {told}")
+        button.setToolTip(plain_tip(f"What is edited holds in {told}"))
         button.clicked.connect(lambda _=False, w=window: self._session.editor.set_window(w))
         self._group.addButton(button)
         self._row.addWidget(button)

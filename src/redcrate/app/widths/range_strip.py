@@ -5,6 +5,7 @@ from PyQt6.QtGui import QHelpEvent, QMouseEvent, QPainter, QPaintEvent, QPen
 from PyQt6.QtWidgets import QSizePolicy, QToolTip, QWidget
 
 from redcrate.app.theme.look import colour, lettering
+from redcrate.app.theme.plain import plain_tip
 from redcrate.core.edit.range_rules import windows_of
 from redcrate.core.session import Change, Session
 from redcrate.core.style.window_ranges import LEAST, MOST, WindowRange
@@ -124,6 +125,6 @@ class RangeStrip(QWidget):
             text = fault or (
                 f"Rules for windows {window.words} px: click, and edits go there" if window else ""
             )
-            QToolTip.showText(event.globalPos(), text, self)
+            QToolTip.showText(event.globalPos(), plain_tip(text), self)
             return True
         return super().event(event)

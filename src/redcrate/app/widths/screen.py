@@ -6,7 +6,6 @@ from PyQt6.QtCore import Qt, QTimer
 from PyQt6.QtWidgets import (
     QButtonGroup,
     QHBoxLayout,
-    QLabel,
     QPushButton,
     QSplitter,
     QVBoxLayout,
@@ -15,6 +14,7 @@ from PyQt6.QtWidgets import (
 
 from redcrate.app.screen import Screen
 from redcrate.app.theme.look import colour
+from redcrate.app.theme.plain import Label
 from redcrate.app.value_field import ValueField
 from redcrate.app.widths.column import Column
 from redcrate.app.widths.range_bar import RangeBar
@@ -58,7 +58,7 @@ class WidthsScreen(Screen):
         self.back = QPushButton("Back to the page's widths", self)
         self.back.clicked.connect(lambda: self.look_at(()))
         self.below = {name: QPushButton(name) for name in ("Sums", "Sweep")}
-        self.words = QLabel("")
+        self.words = Label("")
         self._row = QHBoxLayout()
         self._stale = True
         self._build()
@@ -73,7 +73,7 @@ class WidthsScreen(Screen):
         add = QPushButton("Add")
         add.setToolTip("Show the page at one more width")
         add.clicked.connect(self._add)
-        for widget in (QLabel("Add a width"), self.new, add, self.one_scale, self.back):
+        for widget in (Label("Add a width"), self.new, add, self.one_scale, self.back):
             bar.addWidget(widget)
         self.back.setVisible(False)
         self.words.setStyleSheet(f"color: {colour('second_ink').name()};")

@@ -9,7 +9,6 @@ from PyQt6.QtWidgets import (
     QComboBox,
     QFileDialog,
     QHBoxLayout,
-    QLabel,
     QListWidget,
     QListWidgetItem,
     QProgressBar,
@@ -21,6 +20,7 @@ from PyQt6.QtWidgets import (
 from redcrate.app.errand import Errand, Runner, Step
 from redcrate.app.painting.drawing_files import write_png
 from redcrate.app.theme.look import colour
+from redcrate.app.theme.plain import Label
 from redcrate.app.value_field import ValueField
 from redcrate.app.widths.sweep_plot import SweepPlot
 from redcrate.core.diagram.codes import LIGHT
@@ -91,7 +91,7 @@ class SweepPanel(QWidget):
         self.progress.setTextVisible(False)
         self.progress.setFixedWidth(90)
         self.progress.setAccessibleName("How far the sweep is")
-        self.words = QLabel("")
+        self.words = Label("")
         self.events = QListWidget()
         self.events.setAccessibleName("Events, narrowest window first")
         self.events.setWordWrap(True)
@@ -111,7 +111,7 @@ class SweepPanel(QWidget):
         bar.setContentsMargins(12, 4, 12, 4)
         bar.setSpacing(6)
         for widget in (
-            self.quantity, QLabel("windows from"), self.first, QLabel("to"), self.last, self.lines,
+            self.quantity, Label("windows from"), self.first, Label("to"), self.last, self.lines,
             self.every, self.save, self.progress, self.give_up,
         ):  # fmt: skip
             bar.addWidget(widget)

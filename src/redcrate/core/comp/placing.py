@@ -2,8 +2,9 @@
 
 from dataclasses import dataclass
 from enum import Enum
-from math import isfinite
-from typing import Any
+from typing import Annotated
+
+from msgspec import Meta, Struct
 
 LEAST_SCALE, MOST_SCALE, FURTHEST = 0.05, 20.0, 100_000.0
 
@@ -39,24 +40,26 @@ class CompPlace:
         """A place in the picture, px, on the page."""
         return x / self.scale + self.x, y / self.scale + self.y
 
-    def as_json(self) -> dict[str, Any]:
-        """As it stands in the settings file."""
-        return {
-            "file": self.file, "x": self.x, "y": self.y, "scale": self.scale,
-            "strength": self.strength, "way": self.way.value,
-        }  # fmt: skip
 
+class KeptComp(Struct):
+    """A comp as it stands in the settings file."""
 
-def comp_from_json(kept: dict[str, Any]) -> CompPlace:
-    """A comp as it stands in the settings file. Raises KeyError, TypeError or ValueError for what is none."""
-    x, y, scale = float(kept.get("x", 0)), float(kept.get("y", 0)), float(kept.get("scale", 1))
-    strength = float(kept.get("strength", 0.5))
-    if not (isfinite(strength) and abs(x) <= FURTHEST and abs(y) <= FURTHEST):
-        raise ValueError("a comp lies within 100000 px of the page.")
-    if not LEAST_SCALE <= scale <= MOST_SCALE:
-        raise ValueError("a comp has from 0.05 to 20 px for one of the page.")
-    way = CompWay(kept.get("way", CompWay.OVER.value))
-    return CompPlace(str(kept["file"]), x, y, scale, min(1.0, max(0.0, strength)), way)
+    file: str
+    x: Annotated[float, Meta(ge=-FURTHEST, le=FURTHEST)] = 0.0
+    y: Annotated[float, Meta(ge=-FURTHEST, le=FURTHEST)] = 0.0
+    scale: Annotated[float, Meta(ge=LEAST_SCALE, le=MOST_SCALE)] = 1.0
+    strength: Annotated[float, Meta(ge=-FURTHEST, le=FURTHEST)] = 0.5
+    way: CompWay = CompWay.OVER
+
+    @classmethod
+    def of(cls, place: CompPlace) -> "KeptComp":
+        """A comp to be kept."""
+        return cls(place.file, place.x, place.y, place.scale, place.strength, place.way)
+
+    def placed(self) -> CompPlace:
+        """The comp; its strength is from 0 to 1, whatever is kept."""
+        strength = min(1.0, max(0.0, self.strength))
+        return CompPlace(self.file, self.x, self.y, self.scale, strength, self.way)
 
 
 def likely_scale(name: str, picture_width: float, window: float) -> float:

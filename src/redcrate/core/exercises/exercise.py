@@ -1,6 +1,5 @@
 """An exercise as it is kept: one open file beside its page. docs/exercises.md, exercise_schema.json."""
 
-import json
 from collections.abc import Mapping
 from dataclasses import MISSING, dataclass, fields
 from pathlib import Path
@@ -17,6 +16,8 @@ from redcrate.core.exercises.conditions import (
     SizeIs,
 )
 from redcrate.core.exercises.solution import Replacement
+from redcrate.core.files.data_files import parse_json
+from redcrate.core.files.reading import read_regular, reason_of
 
 ENDING = ".redcrate-exercise.json"
 _VERSION = 1
@@ -64,12 +65,16 @@ class Exercise:
 def read_exercise(path: Path) -> Exercise:
     """The exercise in a file. Raises ExerciseNotReadable, which says what is wrong with it."""
     try:
-        if path.stat().st_size > _MOST_BYTES:
-            raise ExerciseNotReadable("it is larger than 1 MB.", where=str(path))
-        data = json.loads(path.read_text(encoding="utf-8"))
-    except (OSError, ValueError, RecursionError):
+        data = parse_json(read_regular(path, _MOST_BYTES))
+    except OSError as problem:
         raise ExerciseNotReadable(
-            "it is not there, or holds no JSON.", where=str(path), remedy="Name a file of an exercise."
+            f"it cannot be read ({reason_of(problem)}).",
+            where=str(path),
+            remedy="Name a file of an exercise.",
+        ) from None
+    except ValueError:
+        raise ExerciseNotReadable(
+            "it holds no JSON.", where=str(path), remedy="Name a file of an exercise."
         ) from None
     try:
         return _exercise(data, path.parent)
@@ -87,7 +92,7 @@ def _exercise(data: Any, folder: Path) -> Exercise:
     if not isinstance(data, dict) or data.get("format") != _VERSION:
         raise _Wrong(f"“format” is not {_VERSION}")
     page = Path(_text(data, "page"))
-    if page.is_absolute() or ".." in page.parts:
+    if page.is_absolute() or ".." in page.parts or "\0" in page.name:
         raise _Wrong("“page” is no file beside the exercise")
     window = data.get("window", 1100)
     if not _is_number(window) or not 1 <= window <= 20_000:
@@ -120,7 +125,8 @@ def _hint(data: Any) -> Hint:
 
 def condition(data: Any) -> Condition:
     """A condition from its data: `is` tells the kind, the other keys are its fields."""
-    kind = _KINDS.get(data.get("is", "")) if isinstance(data, dict) else None
+    name = data.get("is") if isinstance(data, dict) else None
+    kind = _KINDS.get(name) if isinstance(name, str) else None
     if kind is None:
         raise _Wrong(f"a condition has an “is” of {', '.join(_KINDS)}")
     hints = get_type_hints(kind)
@@ -160,7 +166,7 @@ def exercise_data(exercise: Exercise) -> dict[str, Any]:
 
 def _value(kind: str, name: str, value: Any, wanted: Any) -> Any:
     if get_origin(wanted) is Literal:
-        if value not in get_args(wanted):
+        if not isinstance(value, str) or value not in get_args(wanted):
             raise _Wrong(f"“{name}” of a condition “{kind}” is one of {', '.join(get_args(wanted))}")
     elif wanted is str:
         if not isinstance(value, str) or not value.strip():

@@ -11,7 +11,7 @@ from redcrate.core.exercises.exercise import ENDING, Exercise, exercise_data
 from redcrate.core.exercises.solution import Replacement, replacements
 from redcrate.core.exercises.wording import in_words
 from redcrate.core.files.copying import copy_page
-from redcrate.core.files.loading import Resources
+from redcrate.core.files.resources import Resources
 from redcrate.core.files.saving import save_bytes
 from redcrate.core.markup import SourceText
 from redcrate.core.page import Page

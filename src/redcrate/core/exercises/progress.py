@@ -1,14 +1,23 @@
 """What a learner has done so far: one small JSON file, and nothing else is kept."""
 
-import json
-from collections.abc import Mapping
 from pathlib import Path
-from typing import Any
+from typing import Annotated
 
-from redcrate.core.errors import PageNotWritable
-from redcrate.core.files.saving import save_bytes
+import msgspec
+
+from redcrate.core.files.data_files import DataFile, read_data
 from redcrate.core.predictions.question import Topic
 from redcrate.core.predictions.record import Record, record_of
+
+_Count = Annotated[int, msgspec.Meta(ge=0)]
+
+
+class _Kept(msgspec.Struct):
+    """progress.json. predictions: by topic, how many were right and how many were asked."""
+
+    passed: list[str] = []
+    opened: list[str] = []
+    predictions: dict[str, tuple[_Count, _Count]] = {}
 
 
 class Progress:
@@ -17,45 +26,41 @@ class Progress:
     def __init__(self, file: Path) -> None:
         self._file = file
 
-    def _data(self) -> dict[str, Any]:
-        try:
-            kept = json.loads(self._file.read_text(encoding="utf-8"))
-        except (OSError, ValueError, RecursionError):
-            return {}
-        return kept if isinstance(kept, dict) else {}
+    def _kept(self) -> DataFile[_Kept]:
+        return read_data(self._file, _Kept)
 
-    def _texts(self, name: str) -> tuple[str, ...]:
-        found = self._data().get(name, [])
-        return tuple(t for t in found if isinstance(t, str)) if isinstance(found, list) else ()
+    @property
+    def faults(self) -> tuple[str, ...]:
+        """What of the file is malformed, a sentence each."""
+        return self._kept().faults
 
-    def _keep(self, changed: Mapping[str, Any]) -> None:
-        try:
-            self._file.parent.mkdir(parents=True, exist_ok=True)
-        except OSError as problem:
-            raise PageNotWritable(f"({problem.strerror}).", where=str(self._file)) from None
-        text = json.dumps({**self._data(), **changed}, indent=1, ensure_ascii=False)
-        save_bytes(self._file, text.encode("utf-8"))
+    def _keep(self, file: DataFile[_Kept], **changed: object) -> None:
+        file.write(msgspec.structs.replace(file.content, **changed))
 
     def passed(self) -> frozenset[str]:
         """The names of the exercises that were passed."""
-        return frozenset(self._texts("passed"))
+        return frozenset(self._kept().content.passed)
 
     def keep_passed(self, name: str) -> None:
         """An exercise was passed. Raises PageNotWritable."""
-        self._keep({"passed": sorted(self.passed() | {name})})
+        file = self._kept()
+        self._keep(file, passed=sorted({*file.content.passed, name}))
 
     def opened(self) -> tuple[Path, ...]:
         """The files of exercises that were opened from elsewhere, in that order."""
-        return tuple(Path(t) for t in self._texts("opened"))
+        return tuple(Path(t) for t in self._kept().content.opened)
 
-    def keep_opened(self, file: Path) -> None:
+    def keep_opened(self, path: Path) -> None:
         """An exercise was opened from elsewhere. Raises PageNotWritable."""
-        self._keep({"opened": list(dict.fromkeys((*self._texts("opened"), str(file))))})
+        file = self._kept()
+        self._keep(file, opened=list(dict.fromkeys((*file.content.opened, str(path)))))
 
     def predictions(self) -> Record:
         """How many predictions were right."""
-        return record_of(self._data().get("predictions"))
+        return record_of(self._kept().content.predictions)
 
     def keep_prediction(self, topic: Topic, *, is_right: bool) -> None:
         """A prediction was made. Raises PageNotWritable."""
-        self._keep({"predictions": self.predictions().with_one(topic, is_right=is_right).data})
+        file = self._kept()
+        record = record_of(file.content.predictions).with_one(topic, is_right=is_right)
+        self._keep(file, predictions={**file.content.predictions, **record.data})

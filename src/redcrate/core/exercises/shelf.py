@@ -84,7 +84,7 @@ class Shelf:
         """
         page = self.copy_of(one)
         if again or not page.is_file():
-            Trial.of_file(one.exercise.page).copy_to(page)
+            Trial.of_file(one.exercise.page).copy_to(page, overwrite=again)
         return page
 
     def of_page(self, page: Path) -> Shelved | None:

@@ -6,24 +6,15 @@ Only local files are read: nothing over a network, no scripts run.
 import os
 from collections.abc import Callable, Mapping
 from dataclasses import dataclass
-from hashlib import sha256
 from pathlib import Path
 from urllib.parse import quote
 
-from redcrate.core.boxes.image_size import IntrinsicSize, data_uri_bytes, intrinsic_size
 from redcrate.core.collecting import collector_paused
 from redcrate.core.errors import PageNotReadable
-from redcrate.core.markup import (
-    Element,
-    Markup,
-    SourceText,
-    Text,
-    decode_css,
-    decode_html,
-    parse_html,
-    reparse,
-)
-from redcrate.core.markup.addresses import is_remote, local_path
+from redcrate.core.files.reading import read_regular, reason_of
+from redcrate.core.files.resources import NOT_FOUND, Loaded, Resources
+from redcrate.core.markup import Element, Markup, SourceText, Text, decode_html, parse_html, reparse
+from redcrate.core.markup.addresses import is_remote
 from redcrate.core.markup.elements import DocumentMode
 from redcrate.core.markup.tags import attribute_value_span
 from redcrate.core.notices import Notice, NoticeKind
@@ -36,132 +27,6 @@ from redcrate.core.style.media import MediaList, parse_media_list
 from redcrate.core.style.sheet_again import moved_style_attribute, sheet_again
 from redcrate.core.style.sheet_reading import parse_sheet, parse_style_attribute
 from redcrate.core.style.sheets import Sheet, StyleRule
-from redcrate.core.text.web_fonts import unpacked
-
-_LARGEST_FILE = 64 * 2**20
-
-
-@dataclass(frozen=True, slots=True)
-class Loaded:
-    """One file of the page: where it lies, and its text as on disk."""
-
-    path: Path
-    source: SourceText
-    data: bytes
-
-
-@dataclass(frozen=True, slots=True)
-class FontData:
-    """A font file as TrueType or OpenType, and a name that no other file has."""
-
-    name: str
-    data: bytes
-
-
-class Resources:
-    """Reads the files beside a page, each once; keeps what was read."""
-
-    def __init__(self, page: Path) -> None:
-        self.page = page
-        self.folder = page.parent
-        self._images: dict[str, IntrinsicSize | None] = {}
-        self._sheets: dict[str, Loaded | None] = {}
-        self._fonts: dict[str, tuple[object, FontData | None]] = {}  # with how the file was
-
-    def path_of(self, address: str, base: Path) -> Path | None:
-        """The local file that an address means; None for anything over a network."""
-        path = local_path(address)
-        if path is None:
-            return None
-        return Path(os.path.normpath(base / path.lstrip("/") if path.startswith("/") else base / path))
-
-    def image(self, address: str) -> IntrinsicSize | None:
-        """The intrinsic size of the picture at an address; None if it is missing."""
-        if address not in self._images:
-            self._images[address] = self._image_size(address)
-        return self._images[address]
-
-    def _image_size(self, address: str) -> IntrinsicSize | None:
-        data = self.image_bytes(address)
-        return intrinsic_size(data) if data else None
-
-    def image_bytes(self, address: str) -> bytes | None:
-        """The bytes of a picture: a data address or a local file."""
-        if address.lstrip()[:5].lower() == "data:":
-            return data_uri_bytes(address)
-        path = self.path_of(address, self.folder)
-        return None if path is None else _small_file(path)
-
-    def font(self, address: str) -> FontData | None:
-        """A font file, unpacked once as long as it is the same; None if it is not there, broken or remote."""
-        plain = address.partition("#")[0].partition("?")[0]
-        is_data = address.lstrip()[:5].lower() == "data:"
-        path = None if is_data else self.path_of(plain, self.folder)
-        state = None if path is None else _state_of(path)
-        known = self._fonts.get(address)
-        if known is None or known[0] != state:
-            packed = data_uri_bytes(address) if is_data else _small_file(path) if path else None
-            data = unpacked(packed) if packed else None
-            made = None if data is None else FontData(sha256(data).hexdigest(), data)
-            known = self._fonts[address] = (state, made)
-        return known[1]
-
-    def local_files(self) -> frozenset[Path]:
-        """The pictures and fonts on this machine that a page has asked for so far."""
-        found = (
-            self.path_of(a.partition("#")[0].partition("?")[0], self.folder)
-            for a in (*self._images, *self._fonts)
-        )
-        return frozenset(path for path in found if path is not None)
-
-    def forget_images(self) -> None:
-        """Look for all pictures again when they are next asked for."""
-        self._images.clear()
-
-    def sheet(self, address: str, base: Path, codec: str) -> Loaded | None:
-        """A stylesheet by its address; None if it cannot be read."""
-        path = self.path_of(address, base)
-        if path is None:
-            return None
-        key = str(path)
-        if key not in self._sheets:
-            self._sheets[key] = self._read_sheet(path, codec)
-        return self._sheets[key]
-
-    def keep_sheet(self, loaded: Loaded) -> None:
-        """Hold a stylesheet as it was just written."""
-        self._sheets[str(loaded.path)] = loaded
-
-    def _read_sheet(self, path: Path, codec: str) -> Loaded | None:
-        try:
-            data = path.read_bytes()
-            return Loaded(path, decode_css(data, self.name_of(path), codec), data)
-        except (OSError, ValueError, PageNotReadable):
-            return None
-
-    def name_of(self, path: Path) -> str:
-        """A file's name as people know it: relative to the page's folder where possible."""
-        try:
-            return path.relative_to(self.folder).as_posix()
-        except ValueError:
-            return str(path)
-
-
-def _state_of(path: Path) -> object:
-    """What changes when a file does."""
-    try:
-        found = path.stat()
-    except (OSError, ValueError):
-        return ""
-    return found.st_mtime_ns, found.st_size
-
-
-def _small_file(path: Path) -> bytes | None:
-    """The bytes of a file; None if it is not there or too large."""
-    try:
-        return path.read_bytes() if path.stat().st_size <= _LARGEST_FILE else None
-    except (OSError, ValueError):  # a name that no file can have is a ValueError
-        return None
 
 
 def read_page(path: Path) -> Loaded:
@@ -170,7 +35,7 @@ def read_page(path: Path) -> Loaded:
     Raises PageNotReadable with a sentence if there is no such file, or if it is no text.
     """
     try:
-        data = path.read_bytes()
+        data = read_regular(path)
     except FileNotFoundError:
         raise PageNotReadable(
             "there is no such file.", where=str(path), remedy="Check the name and the folder."
@@ -181,9 +46,9 @@ def read_page(path: Path) -> Loaded:
         ) from None
     except OSError as problem:
         raise PageNotReadable(
-            f"the file cannot be read ({problem.strerror}).",
+            f"the file cannot be read ({reason_of(problem)}).",
             where=str(path),
-            remedy="Check its permissions.",
+            remedy="Choose the HTML file of a page.",
         ) from None
     return Loaded(path, decode_html(data, path.name), data)
 
@@ -245,6 +110,7 @@ class _Assembly:
         self.parsed: dict[object, Sheet] = {}
         self.sheets: list[tuple[Element, Sheet]] = []
         self.files: dict[str, Loaded] = {}
+        self.fonts: list[Path | None] = []
         self.notices: list[Notice] = []
         self.quirks = markup.mode is DocumentMode.QUIRKS
 
@@ -276,6 +142,8 @@ class _Assembly:
             tuple(self.notices),
             tuple(self.sheets),
             families,
+            self.resources.about_picture,
+            self.outside(),
         )
         return Assembled(source, self.files, self.parsed)
 
@@ -379,9 +247,8 @@ class _Assembly:
             return
         loaded = self.load(address, self.resources.folder)
         if loaded is None:
-            self.note(
-                NoticeKind.MISSING_FILE, f"the stylesheet “{address[:80]}” was not found.", element
-            )
+            why = self.resources.fault(address, self.resources.folder)
+            self.note(NoticeKind.MISSING_FILE, f"the stylesheet “{address[:80]}” {why}.", element)
             return
         self.keep(element, self.text_of(loaded), loaded.path.parent)
 
@@ -416,21 +283,34 @@ class _Assembly:
         way = os.path.relpath(loaded.path.parent, self.resources.folder)
         return "" if way == "." else quote(Path(way).as_posix())
 
+    def outside(self) -> tuple[str, ...]:
+        """The style sheets and fonts that lie outside the page's folder, as people know them."""
+        sheets = [loaded.path for loaded in self.files.values()]
+        paths = dict.fromkeys((*sheets, *self.fonts))
+        return tuple(name for path in paths if (name := self.resources.outside(path)))
+
     def families(self) -> Mapping[str, WebFamily]:
         """The fonts that the page brings along: CSS Fonts 4 §4; the first source that is there counts."""
         found: list[tuple[FontFaceRule, WebFace]] = []
         for rule in (r for _, sheet in self.sheets for r in sheet.font_faces):
-            fonts = (self.resources.font(address) for address in rule.addresses)
-            font = next((f for f in fonts if f is not None), None)
+            tried = ((a, self.resources.font(a)) for a in rule.addresses)
+            address, font = next(((a, f) for a, f in tried if f is not None), ("", None))
             if font is None:
                 sentence = (
                     f"no file of the font “{rule.family}” could be loaded; the next family stands in."
+                    f"{self.font_fault(rule)}"
                 )
                 where = (rule.file, rule.line, rule.offset)
                 self.notices.append(Notice(NoticeKind.MISSING_FILE, sentence, *where))
             else:
+                self.fonts.append(self.resources.path_of(address, self.resources.folder))
                 found.append((rule, WebFace(font.name, font.data, rule.weights, rule.italic)))
         return families_of(found)
+
+    def font_fault(self, rule: FontFaceRule) -> str:
+        """Of font files that are there and are none: why."""
+        told = ((a, self.resources.fault(a, self.resources.folder)) for a in rule.addresses)
+        return "".join(f" “{a[:80]}” {why}." for a, why in told if why and why != NOT_FOUND)
 
     def style_attribute(self, element: Element) -> StyleRule:
         """The rule of a style attribute, with its place in the file."""

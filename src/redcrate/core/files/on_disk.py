@@ -5,7 +5,8 @@ from dataclasses import dataclass
 
 from redcrate.core.edit.merging import differing_lines, merged
 from redcrate.core.errors import PageNotReadable
-from redcrate.core.files.loading import Loaded
+from redcrate.core.files.reading import read_regular, reason_of
+from redcrate.core.files.resources import Loaded
 from redcrate.core.markup import SourceText, decode_css, decode_html
 
 
@@ -32,7 +33,7 @@ def disk_changes(
     found = []
     for name, loaded in files.items():
         try:
-            data = loaded.path.read_bytes()
+            data = read_regular(loaded.path)
         except OSError:
             found.append(DiskChange(name, True, name in edited))
             continue
@@ -51,10 +52,10 @@ def disk_changes(
 def reread(loaded: Loaded) -> Loaded:
     """A file as it is on disk now. Raises PageNotReadable if it is gone or no text."""
     try:
-        data = loaded.path.read_bytes()
+        data = read_regular(loaded.path)
     except OSError as problem:
         raise PageNotReadable(
-            f"the file cannot be read ({problem.strerror}).", where=loaded.source.name
+            f"the file cannot be read ({reason_of(problem)}).", where=loaded.source.name
         ) from None
     return Loaded(loaded.path, _decoded(loaded, data), data)
 

@@ -9,7 +9,8 @@ from pathlib import Path
 
 from redcrate.core.edit.patch import Patch, apply_patch
 from redcrate.core.files.copying import CopyReport, copy_page
-from redcrate.core.files.loading import Assembled, Resources, assemble, read_page
+from redcrate.core.files.loading import Assembled, assemble, read_page
+from redcrate.core.files.resources import Resources
 from redcrate.core.markup import SourceText
 from redcrate.core.page import Page, compute_page
 from redcrate.core.style.media import Viewport
@@ -72,10 +73,14 @@ class Trial:
         """The bytes of all files as they are now, saved or not."""
         return {self._resources.folder / name: s.encode() for name, s in self._sources.items()}
 
-    def copy_to(self, goal: Path) -> CopyReport:
-        """Write the page as it is now to another place, with all that it uses. Raises PageNotWritable."""
+    def copy_to(self, goal: Path, *, overwrite: bool = False) -> CopyReport:
+        """Write the page as it is now to another place, with all that it uses.
+
+        Raises FileIsThere with what would be overwritten, unless that is wanted, and PageNotWritable.
+        """
         data = {name: source.encode() for name, source in self._sources.items()}
-        return copy_page(self.path, goal, self._assembled.page.markup, self._resources, data)
+        markup = self._assembled.page.markup
+        return copy_page(self.path, goal, markup, self._resources, data, overwrite=overwrite)
 
     def used_files(self) -> frozenset[Path]:
         """The pictures and fonts that its pages have asked for so far."""

@@ -5,6 +5,7 @@ from collections.abc import Iterator, Sequence
 from redcrate.core.findings.checking import Check
 from redcrate.core.findings.finding import Severity
 from redcrate.core.findings.register import FAMILIES
+from redcrate.core.plain_output import for_terminals
 
 _WORDS = {Severity.BREAKS: "error", Severity.SUSPICIOUS: "warning", Severity.ADVICE: "notice"}
 
@@ -21,7 +22,8 @@ def check_annotations(checks: Sequence[Check]) -> Iterator[str]:
 
 
 def _data(text: str) -> str:
-    return text.replace("%", "%25").replace("\r", "%0D").replace("\n", "%0A")
+    coded = text.replace("%", "%25").replace("\r", "%0D").replace("\n", "%0A")
+    return for_terminals(coded)
 
 
 def _value(text: str) -> str:

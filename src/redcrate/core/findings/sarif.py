@@ -2,6 +2,7 @@
 
 from collections.abc import Sequence
 from typing import Any
+from urllib.parse import quote
 
 from redcrate import __version__
 from redcrate.core.findings.checking import Check, Checked
@@ -76,4 +77,5 @@ def _fix(check: Check, fix: Fix) -> dict[str, Any]:
 
 
 def _uri(check: Check, file: str) -> str:
-    return (check.path.parent / file).as_posix()
+    """A relative reference, or an absolute path: RFC 3986 §4.2, SARIF §3.10."""
+    return quote((check.path.parent / file).as_posix(), safe="/")

@@ -2,7 +2,6 @@
 
 from collections.abc import Mapping
 from dataclasses import dataclass, field
-from typing import Any
 
 from redcrate.core.predictions.question import Topic
 
@@ -37,18 +36,12 @@ class Record:
         return "; ".join(parts)
 
     @property
-    def data(self) -> dict[str, list[int]]:
+    def data(self) -> dict[str, tuple[int, int]]:
         """The record as plain data."""
-        return {t.value: [c.right, c.asked] for t, c in self.counts.items()}
+        return {t.value: (c.right, c.asked) for t, c in self.counts.items()}
 
 
-def record_of(data: Any) -> Record:
-    """The record from its data; what is none is left out."""
-    counts: dict[Topic, Count] = {}
-    for topic in Topic:
-        pair = data.get(topic.value) if isinstance(data, dict) else None
-        if isinstance(pair, list) and len(pair) == 2 and all(type(n) is int for n in pair):
-            right, asked = pair
-            if 0 <= right <= asked:
-                counts[topic] = Count(right, asked)
-    return Record(counts)
+def record_of(data: Mapping[str, tuple[int, int]]) -> Record:
+    """The record from its data; what is no topic of ours, or more right than asked, is left out."""
+    pairs = {topic: data[topic.value] for topic in Topic if topic.value in data}
+    return Record({t: Count(right, asked) for t, (right, asked) in pairs.items() if right <= asked})

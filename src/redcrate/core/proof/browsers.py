@@ -68,11 +68,23 @@ class Browser:
         """The Debian packages that it is in."""
         return _KINDS[self.kind].packages
 
-    def capabilities(self, profile: Path, door: str) -> dict[str, Any]:
-        """What a new session asks for (WebDriver §7). profile: a folder of its own. door: host:port of the only way out."""
-        ours = ["127.0.0.1"]  # what the page is served from
-        proxy = {"proxyType": "manual", "httpProxy": door, "sslProxy": door, "noProxy": ours}
+    def capabilities(self, profile: Path, way_out: str) -> dict[str, Any]:
+        """What a new session asks for (WebDriver §7). profile: a folder of its own. way_out: host:port of the only one."""
+        proxy = {
+            "proxyType": "manual",
+            "httpProxy": way_out,
+            "sslProxy": way_out,
+            "noProxy": _NO_PROXY[self.kind],
+        }
         return {"proxy": proxy, "acceptInsecureCerts": False, **_OWN[self.kind](self, profile)}
+
+
+# Browsers leave this machine's own addresses out of a proxy's hands unless they are told not to.
+_NO_PROXY: dict[BrowserKind, list[str]] = {
+    BrowserKind.CHROMIUM: ["<-loopback>"],
+    BrowserKind.FIREFOX: [],
+    BrowserKind.WEBKIT: [],
+}
 
 
 def _chromium(browser: Browser, profile: Path) -> dict[str, Any]:
@@ -80,7 +92,7 @@ def _chromium(browser: Browser, profile: Path) -> dict[str, Any]:
         "--headless=new --disable-background-networking --disable-component-update --disable-sync "
         "--disable-default-apps --no-first-run --no-default-browser-check --disable-extensions "
         "--force-webrtc-ip-handling-policy=disable_non_proxied_udp --force-device-scale-factor=1 "
-        "--hide-scrollbars"
+        "--hide-scrollbars --disable-quic --dns-prefetch-disable"
     ).split()
     rights = ["--no-sandbox"] if os.geteuid() == 0 else []  # its own sandbox refuses to run for root
     options = {
@@ -91,7 +103,14 @@ def _chromium(browser: Browser, profile: Path) -> dict[str, Any]:
 
 
 def _firefox(browser: Browser, profile: Path) -> dict[str, Any]:
-    options = {"binary": str(browser.program), "args": ["-headless", "-profile", str(profile)]}
+    prefs = {
+        "network.proxy.allow_hijacking_localhost": True,
+        "network.proxy.failover_direct": False,
+        "network.dns.disablePrefetch": True,
+        "media.peerconnection.enabled": False,
+    }
+    args = ["-headless", "-profile", str(profile)]
+    options = {"binary": str(browser.program), "args": args, "prefs": prefs}
     return {"browserName": "firefox", "moz:firefoxOptions": options}
 
 
@@ -128,12 +147,12 @@ def find_browser(wanted: BrowserKind | None = None, driver: Path | None = None) 
 
 
 def _first(names: tuple[str, ...]) -> Path | None:
-    """The first of these programs that there is."""
+    """The first of these programs that there is; none that a path of programs such as "." has in the present folder."""
     for name in names:
         if "/" in name:
             places = sorted(glob(name))
             if places:
                 return Path(places[-1])
-        elif (found := shutil.which(name)) is not None:
+        elif (found := shutil.which(name)) is not None and os.path.isabs(found):
             return Path(found)
     return None

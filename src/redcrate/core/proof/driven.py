@@ -5,7 +5,6 @@ Every way in which that can fail is one sentence, and nothing is left running.
 
 import socket
 import subprocess
-import sys
 import tempfile
 import time
 from collections.abc import Callable
@@ -15,10 +14,12 @@ from importlib.resources import files
 from pathlib import Path
 from typing import Any, TypeVar
 
+from redcrate.core.processes import python_command
 from redcrate.core.proof.browsers import Browser
-from redcrate.core.proof.door import ClosedDoor
 from redcrate.core.proof.errors import BrowserFailed, NoBrowser
 from redcrate.core.proof.measured import Measured, measured
+from redcrate.core.proof.proxy import GuardedProxy
+from redcrate.core.proof.serving import PageServer
 
 T = TypeVar("T")
 
@@ -29,17 +30,21 @@ _START = 10.0  # s until a driver listens
 _GRACE = 3  # s beyond its patience: a driver that is well says itself that it waited long enough
 _KNOCK = "red-crate-asks.invalid"  # RFC 6761: never anybody's name
 # A page that looks at its window's height is another one in a taller frame: then the frame stays as it was.
-_TALLER = """
-const [frame, tall] = arguments, before = frame.height;
-const boxes = () => [...frame.contentDocument.body.querySelectorAll("*")].map(element => {
+_BOXES = """
+return [...view.document.body.querySelectorAll("*")].map(element => {
     const box = element.getBoundingClientRect();
     return [box.x, box.y, box.width, box.height];
 }).join();
-const known = boxes();
-frame.height = tall;
-if (boxes() !== known) frame.height = before;
-return Number(frame.height);
 """
+_SET_HEIGHT = "arguments[0].height = arguments[1];"
+_SANDBOXES = {
+    False: "allow-same-origin",
+    True: "allow-scripts",
+}  # never both: the page could take it off
+_VIEWS = {
+    False: "const view = document.querySelector('iframe').contentWindow;\n",
+    True: "const view = window;\n",
+}
 _ASK_OUTSIDE = (
     "const done = arguments[1]; fetch('http://' + arguments[0] + '/', {mode: 'no-cors'})"
     ".then(() => done(true), () => done(false))"
@@ -57,8 +62,9 @@ class DrivenBrowser:
         _see_to_extra()
         self.browser = browser
         self.version = ""
-        self.door = ClosedDoor()
+        self.proxy = GuardedProxy()
         self._patience = patience
+        self._scripts = False  # whether those of the page that is shown run
         self._session: Any = None
         self._profile = Path(tempfile.mkdtemp(prefix="redcrate-proof-"))
         self._port = _free_port()
@@ -78,37 +84,64 @@ class DrivenBrowser:
         """Its name with the first number of its version."""
         return f"{self.browser.words} {self.version.partition('.')[0]}".strip()
 
-    def open_shell(self, address: str) -> None:
+    def open_shell(self, server: PageServer) -> None:
         """Load the page of ours in which others are measured, and see that no way leads out of there."""
-        self.door.heard()
-        self._guarded(lambda: self._session.get(address))
+        self.proxy.let_through(server.origins)
+        self.proxy.heard()
+        self._guarded(lambda: self._session.get(server.shell))
         self._guarded(lambda: self._session.execute_async_script(_ASK_OUTSIDE, _KNOCK))
-        if not any(host.partition(":")[0] == _KNOCK for host in self.door.heard()):
+        if not any(host.partition(":")[0] == _KNOCK for host in self.proxy.heard()):
             raise BrowserFailed(
                 f"{self.name} does not keep to the closed door that it was given, so no page is shown to it."
             )
 
     def measure(self, address: str, width: float, height: float, *, scripts: bool = False) -> Measured:
         """The geometry of the page at an address, in a window of that size, px. Raises BrowserFailed."""
-        script = (files("redcrate.core.proof") / "measuring.js").read_text(encoding="utf-8")
-        given = (address, width, height, scripts, list(_KNOWN))
-        return measured(self._guarded(lambda: self._session.execute_async_script(script, *given)))
+        self._scripts = scripts
+        given = (address, width, height, _SANDBOXES[scripts])
+        self._guarded(lambda: self._session.execute_async_script(_script("opening"), *given))
+        return measured(
+            self._inside("execute_async_script", _script("measuring"), scripts, list(_KNOWN))
+        )
+
+    def _inside(self, call: str, script: str, *given: object) -> Any:
+        """Run a script that looks at the page, through the shell, or in the page where its scripts run too."""
+
+        def run() -> Any:
+            if self._scripts:
+                self._session.switch_to.frame(self._session.find_element("tag name", "iframe"))
+            try:
+                return getattr(self._session, call)(f"{_VIEWS[self._scripts]}{script}", *given)
+            finally:
+                if self._scripts:
+                    self._session.switch_to.default_content()
+
+        return self._guarded(run)
 
     def picture(self, height: float) -> bytes:
         """A PNG of the page that was measured last, as far down as `height`, px.
 
         Only as far as its window, where a taller one would change it.
         """
+        frame = self._guarded(lambda: self._session.find_element("tag name", "iframe"))
+        tall = self._tallest(frame, min(int(height), _TALLEST))
 
         def take() -> bytes:
-            frame = self._session.find_element("tag name", "iframe")
-            tall = min(int(height), _TALLEST)
-            tall = self._session.execute_script(_TALLER, frame, tall)
             self._session.set_window_rect(0, 0, frame.size["width"] + _ROUND, tall + _ROUND)
             png: bytes = frame.screenshot_as_png
             return png
 
         return self._guarded(take)
+
+    def _tallest(self, frame: Any, wanted: int) -> int:
+        """Make the frame that high, px, if the page is the same in it; how high it is."""
+        before = int(self._guarded(lambda: frame.size["height"]))
+        known = self._inside("execute_script", _BOXES)
+        self._guarded(lambda: self._session.execute_script(_SET_HEIGHT, frame, wanted))
+        if self._inside("execute_script", _BOXES) == known:
+            return wanted
+        self._guarded(lambda: self._session.execute_script(_SET_HEIGHT, frame, before))
+        return before
 
     def hang_up(self) -> None:
         """Begin to end it, whatever it is doing; another thread may be waiting for its answer."""
@@ -124,7 +157,7 @@ class DrivenBrowser:
         except subprocess.TimeoutExpired:
             self._keeper.kill()
             self._keeper.wait()
-        self.door.close()
+        self.proxy.close()
 
     # -- starting
 
@@ -159,7 +192,7 @@ class DrivenBrowser:
             proxy=Proxy({"proxyType": "DIRECT"}),
             timeout=int(self._patience) + _GRACE,
         )
-        options = AskedFor(self.browser.capabilities(self._profile, self.door.address))
+        options = AskedFor(self.browser.capabilities(self._profile, self.proxy.address))
         session = WebDriver(command_executor=RemoteConnection(client_config=config), options=options)
         session.set_script_timeout(self._patience)
         session.set_page_load_timeout(self._patience)
@@ -204,6 +237,11 @@ class DrivenBrowser:
             ) from None
 
 
+def _script(name: str) -> str:
+    """A script of ours that runs in the browser."""
+    return (files("redcrate.core.proof") / f"{name}.js").read_text(encoding="utf-8")
+
+
 def _see_to_extra() -> None:
     """Selenium and psutil are an extra of their own."""
     try:
@@ -230,7 +268,7 @@ def _free_port() -> int:
 
 def _kept(profile: Path, command: list[str]) -> subprocess.Popen[bytes]:
     """The keeper with the program that it keeps, away from this terminal's keys."""
-    keeper = [sys.executable, "-m", "redcrate.core.proof.keeper", str(profile), *command]
+    keeper = [*python_command(), "-m", "redcrate.core.proof.keeper", str(profile), *command]
     nothing = subprocess.DEVNULL
     return subprocess.Popen(
         keeper, stdin=subprocess.PIPE, stdout=nothing, stderr=nothing, start_new_session=True

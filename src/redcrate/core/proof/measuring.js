@@ -1,6 +1,6 @@
-// Runs in an empty page of ours, in the browser. It opens the page that is to be measured in a frame of a given size, which
-// runs no scripts unless that is wanted, and reads its geometry with the DOM's own calls (CSSOM View 1, CSS Font Loading 3).
-const [address, width, height, scripts, known, done] = arguments;
+// Reads the geometry of a page with the DOM's own calls (CSSOM View 1, CSS Font Loading 3). `view` is the page's window: it is
+// declared before this text, and is the frame's where no scripts run, else the one that this runs in.
+const [scripts, known, done] = arguments;
 
 function families(list) {
     return list.match(/"[^"]*"|'[^']*'|[^,]+/g).map(one => one.trim());
@@ -51,15 +51,15 @@ function doctype(inside) {
     return inside.doctype ? new XMLSerializer().serializeToString(inside.doctype) + "\n" : "";
 }
 
-function read(frame) {
-    const inside = frame.contentDocument;
+function read() {
+    const inside = view.document;
     if (!inside || !inside.body) return { problem: "it is no page, or went to another place" };
     const used = probe(inside), lists = new Map();
-    frame.contentWindow.scrollTo(0, 0);
+    view.scrollTo(0, 0);
     // where scripts run, what stands in for them is text
     const listed = [...inside.body.querySelectorAll("*")].filter(e => !e.parentElement.closest("noscript"));
     const elements = [inside.documentElement, inside.body, ...listed].map(element => {
-        const style = frame.contentWindow.getComputedStyle(element);
+        const style = view.getComputedStyle(element);
         const box = element.getBoundingClientRect();
         let family = "";
         if (has_text(element)) {
@@ -78,18 +78,11 @@ function read(frame) {
     };
 }
 
-document.querySelectorAll("iframe").forEach(frame => frame.remove());
-const frame = document.createElement("iframe");
-frame.width = width;
-frame.height = height;
-frame.style = "display: block; border: 0";
-frame.setAttribute("scrolling", "no");
-frame.setAttribute("sandbox", scripts ? "allow-same-origin allow-scripts" : "allow-same-origin");
-frame.addEventListener("load", async () => {
-    if (frame.contentDocument && !scripts) hide_stand_ins(frame.contentDocument, frame.contentWindow);
-    if (frame.contentDocument) await frame.contentDocument.fonts.ready;
+async function begin() {
+    if (view.document && !scripts) hide_stand_ins(view.document, view);
+    if (view.document) await view.document.fonts.ready;
     if (scripts) await new Promise(go => setTimeout(go, 300));
-    done(read(frame));
-});
-frame.src = address;
-document.body.append(frame);
+    done(read());
+}
+
+begin();

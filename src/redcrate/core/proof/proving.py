@@ -2,6 +2,7 @@
 
 from collections.abc import Callable, Iterable, Sequence
 from dataclasses import dataclass
+from ipaddress import ip_address
 from pathlib import Path
 
 from redcrate.core.files.trial import Trial
@@ -61,7 +62,7 @@ def prove(
     """Ask the browser about the page as `trial` has it. Raises BrowserFailed, and what `step` raises."""
     # once it is laid out, it is known which pictures and fonts it uses
     first = trial.page(Viewport(wish.widths[0], wish.height))
-    server = PageServer(files_of(trial))
+    server = PageServer(files_of(trial), scripts=wish.scripts)
     try:
         return _proof(trial, browser, wish, server, first, step)
     finally:
@@ -83,7 +84,7 @@ def _proof(
 ) -> Proof:
     found: list[Comparison] = []
     pictures: list[bytes] = []
-    browser.open_shell(server.shell)
+    browser.open_shell(server)
     for number, width in enumerate(wish.widths):
         step(number, len(wish.widths))
         there = browser.measure(server.page, width, wish.height, scripts=wish.scripts)
@@ -93,12 +94,29 @@ def _proof(
         if wish.pictures:
             pictures.append(browser.picture(there.height))
     step(len(wish.widths), len(wish.widths))
-    refused = tuple(_named(browser.door.heard(), trial.texts.values()))
+    refused = tuple(_named(browser.proxy.heard(), trial.texts.values()))
     return Proof(trial.path, browser.name, wish, tuple(found), refused, tuple(pictures))
 
 
 def _named(hosts: Iterable[str], texts: Iterable[str]) -> list[str]:
-    """The hosts that the page itself names: a browser asks for others of its own accord."""
+    """The hosts that the page asked for: those that it names, for a browser asks for others of its own accord.
+
+    With the port where it is this machine or another one by its number: no browser asks for these by itself.
+    """
     whole = "\n".join(texts).lower()
-    names = dict.fromkeys(host.rpartition(":")[0] or host for host in hosts)
-    return [name for name in names if name.lower() in whole]
+    found: dict[str, None] = {}
+    for host in hosts:
+        name = host.rpartition(":")[0] or host
+        if _is_number(name) or name.endswith("localhost"):
+            found[host] = None
+        elif name.lower() in whole:
+            found[name] = None
+    return list(found)
+
+
+def _is_number(name: str) -> bool:
+    try:
+        ip_address(name.strip("[]"))
+    except ValueError:
+        return False
+    return True

@@ -1,11 +1,14 @@
 """What passes between memory and disk: saving, changes of other programs, work that was never saved."""
 
+from contextlib import suppress
+
 from redcrate.core.edit.history import History
-from redcrate.core.edit.patch import Patch, patch_between
-from redcrate.core.errors import EditRefused
-from redcrate.core.files.loading import Loaded
+from redcrate.core.edit.merging import merged
+from redcrate.core.edit.patch import Patch, apply_patch, patch_between
+from redcrate.core.errors import EditRefused, PageNotWritable
 from redcrate.core.files.on_disk import DiskChange, reread
-from redcrate.core.files.recovery import RecoveryFolder, UnsavedWork
+from redcrate.core.files.recovery import EditedFile, RecoveryFolder, UnsavedWork
+from redcrate.core.files.resources import Loaded
 from redcrate.core.session.document import Document
 from redcrate.core.session.editor import Editor
 
@@ -19,15 +22,28 @@ class Disk:
     def __init__(self, document: Document, editor: Editor, recovery: RecoveryFolder | None) -> None:
         self._document = document
         self._editor = editor
-        self._recovery = recovery
+        self._recovery = recovery.place_for(document.path) if recovery is not None else None
 
     def save(self) -> tuple[str, ...]:
         """Write every edited file; returns their names.
 
-        Raises PageNotWritable; what could not be written stays in memory.
+        What is to be written is kept first: a program that is killed between two files leaves enough to write the
+        rest. Raises PageNotWritable, ChangedOnDisk where another program has changed a file meanwhile, and
+        OutsideFolder where nobody has said yet that files elsewhere may be written; what could not be written stays in
+        memory, and is kept.
         """
-        saved = self._document.write()
-        self.drop_unsaved()
+        with suppress(PageNotWritable):  # a folder of ours that is full does not forbid to save
+            self.keep_unsaved()
+        before = self._document.edited_files
+        try:
+            saved = self._document.write()
+        except PageNotWritable:
+            if self._document.edited_files != before:
+                self._editor.set_history(self._editor.history.never_saved())
+                with suppress(PageNotWritable):
+                    self.keep_unsaved()
+            raise
+        self.forget_unsaved()
         self._editor.set_history(self._editor.history.saved())
         return saved
 
@@ -78,36 +94,74 @@ class Disk:
     # -- unsaved work
 
     def keep_unsaved(self) -> None:
-        """Keep the unsaved steps where a crash cannot reach them. Raises PageNotWritable."""
-        if self._recovery is not None:
-            on_disk = {name: loaded.data for name, loaded in self._document.files.items()}
-            self._recovery.keep(self._document.path, on_disk, self._unsaved_steps())
+        """Keep what is unsaved where a crash cannot reach it. Raises PageNotWritable."""
+        if self._recovery is None:
+            return
+        document = self._document
+        files = {}
+        for name in document.edited_files:
+            loaded, now = document.files[name], document.text(name)
+            files[name] = EditedFile(loaded.source.text, now.text, loaded.data, now.encode())
+        self._recovery.keep(files, self._unsaved_steps() if files else ())
 
     def _unsaved_steps(self) -> tuple[Patch, ...]:
-        document = self._document
-        if not document.is_edited:
-            return ()
         steps = self._editor.history.unsaved
         if steps is not None:
             return steps
+        document = self._document
         saved = {name: loaded.source.text for name, loaded in document.files.items()}
         return (patch_between(saved, document.texts(), "earlier unsaved work"),)
 
-    def unsaved_work(self) -> UnsavedWork | None:
-        """What an earlier run of the program never saved."""
+    def forget_unsaved(self) -> None:
+        """What this session keeps is saved now, or is not wanted."""
+        if self._recovery is not None:
+            self._recovery.forget()
+
+    def leave(self) -> None:
+        """The session ends; what it keeps stays, for the next one."""
+        if self._recovery is not None:
+            self._recovery.leave()
+
+    def unsaved_work(self) -> tuple[UnsavedWork, ...]:
+        """What earlier runs of the program, which are no more, never saved; the newest first."""
         if self._recovery is None:
-            return None
-        on_disk = {name: loaded.data for name, loaded in self._document.files.items()}
-        return self._recovery.find(self._document.path, on_disk)
+            return ()
+        files = self._document.files
+        return self._recovery.found({n: (f.source.text, f.data) for n, f in files.items()})
 
     def take_back(self, work: UnsavedWork) -> None:
-        """Do the steps of unsaved work again. Raises EditRefused if they fit the files no more."""
-        if not work.fits:
-            raise EditRefused("the files were changed since: the unsaved steps fit them no more.")
-        for step in work.steps:
-            self._editor.apply(step)
+        """Do the steps of unsaved work again; it is this session's own from then on.
 
-    def drop_unsaved(self) -> None:
-        """Forget the unsaved work of an earlier run."""
+        Raises EditRefused if they fit the texts no more, PageNotWritable where it cannot be kept; then it stays where it is.
+        """
+        for step in work.steps if not self._document.is_edited else (self._with_mine(work),):
+            self._editor.apply(step)
+        self.keep_unsaved()
+        self.discard(work)
+
+    def _with_mine(self, work: UnsavedWork) -> Patch:
+        """One step to the texts with the unsaved work of an earlier run, and with what was edited since.
+
+        Raises EditRefused where both change the same lines.
+        """
+        saved = {name: loaded.source.text for name, loaded in self._document.files.items()}
+        theirs = dict(saved)
+        for step in work.steps:
+            theirs.update(apply_patch(step, theirs)[0])
+        now = self._document.texts()
+        both = {name: merged(saved[name], now[name], theirs[name]) for name in saved}
+        same_lines = [name for name, text in both.items() if text is None]
+        if same_lines:
+            raise EditRefused(
+                "what was edited since and the unsaved changes are on the same lines.",
+                where=", ".join(same_lines),
+                remedy="They are still kept: undo or save, and open the page again.",
+            )
+        return patch_between(
+            now, {n: t for n, t in both.items() if t is not None}, "earlier unsaved work"
+        )
+
+    def discard(self, work: UnsavedWork) -> None:
+        """Forget unsaved work of an earlier run."""
         if self._recovery is not None:
-            self._recovery.forget(self._document.path)
+            self._recovery.drop(work)

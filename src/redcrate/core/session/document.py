@@ -3,9 +3,11 @@
 from collections.abc import Mapping
 from pathlib import Path
 
+from redcrate.core.errors import OutsideFolder
 from redcrate.core.files.copying import CopyReport, copy_page
-from redcrate.core.files.loading import Assembled, Loaded, Resources, assemble, read_page
+from redcrate.core.files.loading import Assembled, assemble, read_page
 from redcrate.core.files.on_disk import DiskChange, disk_changes
+from redcrate.core.files.resources import Loaded, Resources
 from redcrate.core.files.saving import save_bytes
 from redcrate.core.files.settings import PageSettings, read_settings, write_settings
 from redcrate.core.files.trial import Trial
@@ -16,12 +18,13 @@ class Document:
     """The texts of one page with its stylesheets; edits of them come from the editor.
 
     assembled: the page's source, parsed, as the texts are now. settings: what the page's settings file
-    says.
+    says. may_write_outside: whether its user has said that files outside the page's folder are saved too.
     """
 
     def __init__(self, path: Path) -> None:
         """Read `path`; raises PageNotReadable with a sentence if that cannot be done."""
         self.path = path
+        self.may_write_outside = False
         self._html: Loaded = read_page(path)
         self.resources = Resources(path)
         self.settings: PageSettings = read_settings(path)
@@ -94,21 +97,30 @@ class Document:
     def write(self) -> tuple[str, ...]:
         """Write every edited file; returns their names.
 
-        Raises PageNotWritable; what could not be written stays in memory.
+        Raises PageNotWritable; what could not be written stays in memory. Raises OutsideFolder before anything is
+        written where files outside the page's folder were edited and `may_write_outside` is not set, and ChangedOnDisk
+        for a file that another program has changed meanwhile.
         """
+        outside = tuple(n for n in self.edited_files if self.resources.outside(self.files[n].path))
+        if outside and not self.may_write_outside:
+            raise OutsideFolder(outside, self.html_name)
         saved: list[str] = []
         for name in self.edited_files:
             loaded, source = self.files[name], self._edited[name]
             data = source.encode()
-            save_bytes(loaded.path, data)
+            save_bytes(loaded.path, data, expected=loaded.data)
             self.note_on_disk(Loaded(loaded.path, source, data))
             saved.append(name)
         return tuple(saved)
 
-    def write_copy(self, goal: Path) -> CopyReport:
-        """Write the page with its stylesheets and pictures to another place; this one stays open."""
+    def write_copy(self, goal: Path, *, overwrite: bool = False) -> CopyReport:
+        """Write the page with its stylesheets and pictures to another place; this one stays open.
+
+        Raises FileIsThere with what would be overwritten, unless that is wanted, and PageNotWritable.
+        """
         texts = {name: self.text(name).encode() for name in self.files}
-        return copy_page(self.path, goal, self.assembled.page.markup, self.resources, texts)
+        markup = self.assembled.page.markup
+        return copy_page(self.path, goal, markup, self.resources, texts, overwrite=overwrite)
 
     def keep_settings(self, settings: PageSettings) -> None:
         """Keep other settings beside the page. Raises PageNotWritable; they hold all the same."""

@@ -9,7 +9,7 @@ from redcrate.core.edit.patch import Patch, apply_patch, offset_after, patch_bet
 from redcrate.core.edit.targets import WritesTo, WriteTarget, write_targets
 from redcrate.core.edit.typed import typed_value
 from redcrate.core.errors import EditRefused
-from redcrate.core.files.loading import Loaded
+from redcrate.core.files.resources import Loaded
 from redcrate.core.markup import Element, SourceText
 from redcrate.core.page import Page
 from redcrate.core.session.changes import Change, Listeners

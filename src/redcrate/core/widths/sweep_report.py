@@ -1,10 +1,10 @@
 """A sweep as plain data: JSON (sweep_schema.json, docs/sweep.md) and CSV."""
 
-import csv
-import io
+from collections.abc import Iterator
 from typing import Any
 
 from redcrate.core.page import Page
+from redcrate.core.plain_output import csv_text
 from redcrate.core.units import LayoutUnit, format_number
 from redcrate.core.widths.events import Event
 from redcrate.core.widths.pieces import Piece
@@ -72,14 +72,15 @@ def _event(event: Event, page: Page) -> dict[str, Any]:
 
 def sweep_csv(swept: Swept) -> str:
     """A row for each piece and each event, in px."""
-    out = io.StringIO()
-    writer = csv.writer(out, lineterminator="\n")
-    writer.writerow(("what", "from", "to", "start", "end", "words"))
+    return csv_text(_rows(swept))
+
+
+def _rows(swept: Swept) -> Iterator[tuple[object, ...]]:
+    yield "what", "from", "to", "start", "end", "words"
     for quantity, pieces in swept.pieces.items():
         for piece in pieces:
             ends = (value_of(piece.start), value_of(piece.end))
             shown = ("" if e is None else format_number(e) for e in ends)
-            writer.writerow((KEYS[quantity], piece.first, piece.last, *shown, words_of(quantity, piece)))
+            yield KEYS[quantity], piece.first, piece.last, *shown, words_of(quantity, piece)
     for event in swept.events:
-        writer.writerow((f"event: {event.kind.value}", event.width, "", "", "", event.sentence))
-    return out.getvalue()
+        yield f"event: {event.kind.value}", event.width, "", "", "", event.sentence

@@ -1,0 +1,1 @@
+"""Pages that are made to be slow, large or broken, and how they are held to a bound."""
