@@ -92,6 +92,9 @@ def wanted_sweep(text: str) -> WindowRange | None:
     "--sweep", default="", help="Tell between which px all that breaks does so, such as 320-1600."
 )
 @click.option(
+    "--try-fixes", is_flag=True, help="Try fixes on large pages too (2000 elements and more): slow."
+)
+@click.option(
     "--all", "everything", is_flag=True, help="Tell each unused rule, class and slip by itself."
 )
 def check(
@@ -102,6 +105,7 @@ def check(
     severity: str,
     baseline: Path | None,
     sweep: str,
+    try_fixes: bool,
     everything: bool,
 ) -> None:
     """Say what is wrong or suspicious on pages; exit status 1 if something breaks a layout."""
@@ -114,7 +118,9 @@ def check(
     if not pages:
         raise click.UsageError("name a PAGE or a folder with pages, or a list with --batch.")
     fixes = Fixes.FIRST if form == "text" else Fixes.NONE if form == "github" else Fixes.ALL
-    checks, failed = _checked(pages, wanted, fixes, fold=not everything, sweep=wanted_sweep(sweep))
+    checks, failed = _checked(
+        pages, wanted, fixes, fold=not everything, sweep=wanted_sweep(sweep), large_too=try_fixes
+    )
     if failed and not checks:
         sys.exit(2)
     known = _known(baseline)
@@ -126,13 +132,21 @@ def check(
 
 
 def _checked(
-    pages: list[Path], widths: list[float], fixes: Fixes, *, fold: bool, sweep: WindowRange | None
+    pages: list[Path],
+    widths: list[float],
+    fixes: Fixes,
+    *,
+    fold: bool,
+    sweep: WindowRange | None,
+    large_too: bool,
 ) -> tuple[list[Check], bool]:
     """The checks of the pages that can be read, and whether one could not."""
     found, failed = [], False
     for page in pages:
         try:
-            found.append(check_page(page, widths, fixes=fixes, fold=fold, sweep=sweep))
+            found.append(
+                check_page(page, widths, fixes=fixes, fold=fold, sweep=sweep, large_too=large_too)
+            )
         except RedCrateError as problem:
             complain(problem.sentence)
             failed = True
@@ -236,7 +250,7 @@ def fix(page: Path, family: str, selector: str, widths: str, write: bool) -> Non
 
 
 def _first_fix(page: Path, family: str, selector: str, widths: list[float]) -> Any:
-    found: Check = check_page(page, widths)
+    found: Check = check_page(page, widths, large_too=True)
     session = Session(page, widths[0])
     wanted = {e.index for e in matched(found.page, selectors_of(selector))} if selector else None
     for checked in found.checked:

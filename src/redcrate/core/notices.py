@@ -27,6 +27,7 @@ class NoticeKind(Enum):
     LAID_OUT_AS_BLOCKS = "laid-out-as-blocks"
     QUIRKS = "quirks"
     TOO_DEEP = "too-deep"
+    TOO_LONG = "too-long"
     OUTSIDE_FOLDER = "outside-folder"
 
 

@@ -10,6 +10,7 @@ from functools import cached_property
 from redcrate.core.boxes.box import Box, BoxKind
 from redcrate.core.boxes.element_content import ImageSize
 from redcrate.core.boxes.generation import BoxTree, generate_boxes
+from redcrate.core.boxes.long_texts import MOST_SHOWN, cut_off
 from redcrate.core.collecting import collector_paused
 from redcrate.core.geometry import NO_EDGES, Edges, Rect, union
 from redcrate.core.layout.cache import LayoutCache
@@ -459,6 +460,16 @@ def _computing_notices(source: PageSource, styled: StyledTree, boxes: BoxTree) -
         )
         for e in boxes.later
     )
+    out.extend(
+        Notice(
+            NoticeKind.TOO_LONG,
+            f"the text of {e.label} has {length} characters: the first {MOST_SHOWN} are laid out.",
+            name,
+            markup.line_of(e),
+        )
+        for e, length in cut_off(markup)
+    )
+    out.extend(Notice(NoticeKind.TOO_LONG, sentence, name) for sentence in boxes.cut)
     pictures = used_pictures(styled, boxes.sizes)
     out.extend(
         outside_notice((*source.outside, *(source.about_picture(a).outside for a in pictures)), name)

@@ -13,6 +13,7 @@ from redcrate.core.boxes.first_letters import first_letters
 from redcrate.core.boxes.form_controls import control_box
 from redcrate.core.boxes.generated_content import GeneratedContent
 from redcrate.core.boxes.image_size import IntrinsicSize
+from redcrate.core.boxes.long_texts import bounded
 from redcrate.core.boxes.markers import SYMBOL_MARKERS, Marker, concrete_size, marker_text
 from redcrate.core.boxes.ordinals import ordinals_in
 from redcrate.core.boxes.replaced_elements import REPLACED_TAGS, button_label, replaced_size
@@ -62,7 +63,7 @@ class ElementContent:
                 if child.data and element in self.letters:
                     out.extend(self._text(element, style, child, child.data))
                 elif child.data:
-                    out.append(Box(BoxKind.TEXT, style, None, text=child.data))
+                    out.append(Box(BoxKind.TEXT, style, None, text=bounded(child.data)))
             else:
                 out.extend(made.get(child, ()))
         after = self._pseudo(element, "after")
@@ -100,7 +101,9 @@ class ElementContent:
             return Box(BoxKind.REPLACED, style, element, intrinsic=size)
         label = button_label(element)
         if label is not None:
-            return block_container(style, element, [Box(BoxKind.TEXT, style, None, text=label)], None)
+            return block_container(
+                style, element, [Box(BoxKind.TEXT, style, None, text=bounded(label))], None
+            )
         control = control_box(element, style)
         if control is not None:
             return control
@@ -155,14 +158,14 @@ class ElementContent:
         """The boxes of a text, its first letter apart where that has a style (CSS Pseudo-Elements 4 §2.2)."""
         letter = self.letters.get(element)
         if letter is None or letter.text is not text:
-            return [Box(BoxKind.TEXT, style, None, text=data)]
+            return [Box(BoxKind.TEXT, style, None, text=bounded(data))]
         own = letter.style
         inner = Box(BoxKind.TEXT, own, None, text=data[letter.start : letter.end])
         if is_inline(own):
             first = Box(BoxKind.INLINE, own, letter.block, (inner,), pseudo="first-letter")
         else:
             first = block_container(own, letter.block, [inner], None, pseudo="first-letter")
-        around = (data[: letter.start], data[letter.end :])
+        around = (data[: letter.start], bounded(data[letter.end :]))
         before, after = (Box(BoxKind.TEXT, style, None, text=t) if t else None for t in around)
         return [b for b in (before, first, after) if b is not None]
 

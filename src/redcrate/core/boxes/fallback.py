@@ -5,6 +5,7 @@ from functools import lru_cache
 
 from redcrate.core.boxes.box import Box, BoxKind
 from redcrate.core.boxes.image_size import IntrinsicSize
+from redcrate.core.boxes.long_texts import bounded
 from redcrate.core.style.anonymous import inherited_style
 from redcrate.core.style.computed import ComputedStyle
 
@@ -38,4 +39,4 @@ def _text_style(style: ComputedStyle) -> ComputedStyle:
 def fallback_content(style: ComputedStyle, alt: str) -> list[Box]:
     """The icon, which floats, and the alternative text."""
     icon = Box(BoxKind.REPLACED, _icon_style(style), intrinsic=_ICON)
-    return [icon, Box(BoxKind.TEXT, _text_style(style), text=alt)] if alt else [icon]
+    return [icon, Box(BoxKind.TEXT, _text_style(style), text=bounded(alt))] if alt else [icon]

@@ -10,6 +10,7 @@ from math import ceil
 
 from redcrate.core.boxes.box import Box, BoxKind
 from redcrate.core.boxes.image_size import IntrinsicSize
+from redcrate.core.boxes.long_texts import bounded
 from redcrate.core.boxes.wrapping import block_container
 from redcrate.core.markup.elements import Element
 from redcrate.core.markup.numbers import parse_integer
@@ -129,7 +130,9 @@ def _one_line(element: Element, style: ComputedStyle, width: float, text: str, i
     while text and _text_width(text, style) > width:
         text = text[:-1] if len(text) < 200 else text[:199]
     shown = _hint_style(own) if is_hint else own
-    return block_container(own, element, [Box(BoxKind.TEXT, shown, None, text=text or "\u200b")], None)
+    return block_container(
+        own, element, [Box(BoxKind.TEXT, shown, None, text=bounded(text) or "\u200b")], None
+    )
 
 
 @lru_cache(maxsize=1000)

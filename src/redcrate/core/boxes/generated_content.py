@@ -18,6 +18,8 @@ from redcrate.core.style.styling import StyledTree
 # Of one pseudo-element: texts, and addresses of pictures, in order.
 Parts: TypeAlias = tuple[tuple[str, str], ...]  # ("text" | "url", what)
 _GENERATED = ("before", "after")
+MOST_GENERATED = 200_000  # characters of quotes, counters and what stands beside them, of a page
+_LONGEST = 1000  # characters of one text or attribute
 _ENGLISH = (("“", "”"), ("‘", "’"))  # where `quotes` is auto
 
 
@@ -29,7 +31,16 @@ class GeneratedContent:
         hanging = any(
             part[0] in ("quote", "counter") for s in styled.pseudo.values() for part in _written(s)
         )
-        self.hanging = _Counted(styled).run() if hanging else {}
+        self.hanging: dict[tuple[Element, str], Parts] = {}
+        self.cut: tuple[str, ...] = tuple(dict.fromkeys(_cut(styled)))
+        if hanging:
+            counted = _Counted(styled)
+            self.hanging = counted.run()
+            if counted.is_cut:
+                self.cut += (
+                    f"quotes and counters come to more than {MOST_GENERATED} characters: "
+                    "those beyond are not laid out.",
+                )
 
     def parts(self, element: Element, kind: str, style: ComputedStyle) -> Parts:
         """What stands in the pseudo-element of that style."""
@@ -53,6 +64,17 @@ def _together(parts: Parts) -> Iterator[tuple[str, str]]:
             yield kind, text
 
 
+def _cut(styled: StyledTree) -> Iterator[str]:
+    """The sentences about texts of `content` that are too long."""
+    for (element, kind), style in styled.pseudo.items():
+        for part in _written(style):
+            if part[0] == "string" and len(part[1]) > _LONGEST:
+                yield (
+                    f"the content of {element.label}::{kind} has {len(part[1])} characters: "
+                    f"the first {_LONGEST} are laid out."
+                )
+
+
 def _written(style: ComputedStyle) -> tuple[tuple[str, ...], ...]:
     return style.content if isinstance(style.content, tuple) else ()
 
@@ -61,8 +83,8 @@ def _plain(element: Element, part: tuple[str, ...]) -> tuple[str, str]:
     """A part that hangs on nothing but the element."""
     kind, value, *rest = part
     if kind == "attr":
-        return "text", element.attributes.get(value, rest[0] if rest else "")
-    return ("url", value) if kind == "url" else ("text", value)
+        value = element.attributes.get(value, rest[0] if rest else "")
+    return ("url", value) if kind == "url" else ("text", value[:_LONGEST])
 
 
 @dataclass(slots=True)
@@ -80,6 +102,8 @@ class _Counted:
         self._styled = styled
         self._scopes: dict[str, list[_Scope]] = {}
         self._depth = 0
+        self._left = MOST_GENERATED
+        self.is_cut = False  # whether there was no room for some
         self._found: dict[tuple[Element, str], Parts] = {}
 
     def run(self) -> dict[tuple[Element, str], Parts]:
@@ -128,7 +152,15 @@ class _Counted:
         if style is None or style.display == "none":
             return
         self._count(style, element)
-        self._found[(element, kind)] = tuple(self._resolved(element, style))
+        self._found[(element, kind)] = tuple(self._bounded(self._resolved(element, style)))
+
+    def _bounded(self, parts: Iterator[tuple[str, str]]) -> Iterator[tuple[str, str]]:
+        """The parts as far as there is room for their texts: quotes and counters of a page can grow without end."""
+        for kind, what in parts:
+            text = what[: self._left] if kind == "text" else what
+            self._left -= len(text) if kind == "text" else 0
+            self.is_cut = self.is_cut or len(text) < len(what)
+            yield kind, text
 
     def _resolved(self, element: Element, style: ComputedStyle) -> Iterator[tuple[str, str]]:
         for part in _written(style):

@@ -37,7 +37,7 @@ class BoxTree:
     inner ones first. sizes: of the images, as they were found. pictures: of those that styles name, by
     address. letters, lines, hanging: first letters, first lines and generated texts that hang on more than
     their element.
-    styled: what it was made from.
+    styled: what it was made from. cut: of generated texts, what was too long to be laid out whole.
     """
 
     root: Box | None
@@ -51,6 +51,7 @@ class BoxTree:
     lines: FirstLines
     hanging: dict[tuple[Element, str], Parts]
     styled: StyledTree
+    cut: tuple[str, ...] = ()
 
 
 def generate_boxes(styled: StyledTree, image_size: ImageSize, earlier: BoxTree | None = None) -> BoxTree:
@@ -199,6 +200,7 @@ class _Generation:
             self.lines,
             self.inside.generated.hanging,
             self.styled,
+            self.inside.generated.cut,
         )
 
     def _split(self) -> dict[Box, tuple[Element, ...]]:

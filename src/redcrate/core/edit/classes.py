@@ -2,7 +2,7 @@
 
 from collections.abc import Callable, Iterator, Mapping, Sequence
 from dataclasses import dataclass
-from functools import partial
+from functools import lru_cache, partial
 from typing import Any
 
 from tinycss2.serializer import serialize_identifier
@@ -39,14 +39,21 @@ def class_list(page: Page) -> tuple[ClassUse, ...]:
         for name in dict.fromkeys(element.classes):
             users.setdefault(name, []).append(element)
     for rule in author_rules(page):
-        named = dict.fromkeys(n for n, _ in class_tokens(rule.selector_text))
-        for fits in _class_patterns(rule.selector_text):
+        names, patterns = _classes_in(rule.selector_text)
+        named = dict.fromkeys(names)
+        for fits in patterns:
             named.update(dict.fromkeys(n for n in users if fits(n)))
         for name in named:
             rules.setdefault(name, []).append(rule)
     return tuple(
         ClassUse(n, tuple(users.get(n, ())), tuple(rules.get(n, ()))) for n in sorted({*users, *rules})
     )
+
+
+@lru_cache(maxsize=2**15)
+def _classes_in(selector: str) -> tuple[tuple[str, ...], tuple[Callable[[str], bool], ...]]:
+    """What a selector's text says of classes: names, and what attribute selectors ask of a name."""
+    return tuple(n for n, _ in class_tokens(selector)), tuple(_class_patterns(selector))
 
 
 def class_tokens(selector: str) -> Iterator[tuple[str, int]]:

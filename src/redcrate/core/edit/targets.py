@@ -139,14 +139,22 @@ def matched(page: Page, selectors: tuple[Selector, ...]) -> tuple[Element, ...]:
 
     Only those are tried that have the tag, id or class that a selector's last part asks for.
     """
-    markup = page.source.markup
-    found: dict[Element, None] = {}
     plain = [s for s in selectors if not s.pseudo]
-    for selector in plain:
-        kind, name = selector.key
-        candidates = page.elements if kind == "any" else markup.named(kind, name)
-        found.update(dict.fromkeys(e for e in candidates if selector.matches(e)))
+    found = dict.fromkeys(e for selector in plain for e in _matched_by(page, selector))
     return tuple(found if len(plain) == 1 else sorted(found, key=lambda e: e.index))
+
+
+def is_used(page: Page, selectors: tuple[Selector, ...]) -> bool:
+    """Whether any element of the page matches any of `selectors`; the first one that does is enough."""
+    return any(
+        True for selector in selectors if not selector.pseudo for _ in _matched_by(page, selector)
+    )
+
+
+def _matched_by(page: Page, selector: Selector) -> Iterator[Element]:
+    kind, name = selector.key
+    candidates = page.elements if kind == "any" else page.source.markup.named(kind, name)
+    return (e for e in candidates if selector.matches(e))
 
 
 def selectors_of(text: str) -> tuple[Selector, ...]:
@@ -160,12 +168,16 @@ def selectors_of(text: str) -> tuple[Selector, ...]:
 def _narrowest_rule(page: Page, element: Element) -> StyleRule | None:
     """The author's rule about the element's id or class with the fewest elements; the later one wins."""
     best: tuple[int, StyleRule] | None = None
+    counts: dict[object, int] = {}  # by selectors: sheets that were put together have many rules of one
     for rule in _author_rules(page, element):
         if rule.media or not any(
             s.key[0] in ("id", "class") and s.matches(element) for s in rule.selectors
         ):
             continue
-        count = len(touched(page, rule, element))
+        key = tuple((s.text, s.pseudo, s.scope) for s in rule.selectors)
+        if key not in counts:
+            counts[key] = len(touched(page, rule, element))
+        count = counts[key]
         if best is None or count <= best[0]:
             best = (count, rule)
     return best[1] if best else None

@@ -52,7 +52,7 @@ class DataFile(Generic[Content]):
         if self.is_damaged:
             _set_aside(self.path)
         every = _tidy(msgspec.to_builtins(content))
-        fresh = {n: v for n, v in every.items() if v not in ({}, []) or n in self._raw}
+        fresh = {n: v for n, v in every.items() if v not in ({}, [])}
         unknown = {
             name: value
             for name, value in self._raw.items()

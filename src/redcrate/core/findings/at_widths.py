@@ -80,10 +80,15 @@ def with_causes(held: Sequence[Held], effects: Mapping[Key, Iterable[Key]]) -> t
             if earlier and key not in cause_of and one.finding.key not in cause_of:
                 cause_of[key] = one
     groups: list[list[Held]] = []
-    for one in held:
-        if one.finding.key not in cause_of:
-            mine = [h for h in held if cause_of.get(h.finding.key) is one]
-            groups.append([one, *(replace(h, because_of=one) for h in mine)])
+    mine: dict[int, list[Held]] = {}  # by the cause, the effects
+    keys = [h.finding.key for h in held]
+    for one, key in zip(held, keys, strict=True):
+        if key in cause_of:
+            mine.setdefault(id(cause_of[key]), []).append(one)
+    for one, key in zip(held, keys, strict=True):
+        if key not in cause_of:
+            effects_of_it = mine.get(id(one), ())
+            groups.append([one, *(replace(h, because_of=one) for h in effects_of_it)])
     groups.sort(key=lambda group: min(rank(h) for h in group))
     return tuple(h for group in groups for h in group)
 

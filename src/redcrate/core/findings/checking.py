@@ -19,6 +19,8 @@ from redcrate.core.page import Page
 from redcrate.core.style.media import DEFAULT_HEIGHT, Viewport
 from redcrate.core.style.window_ranges import WindowRange
 
+_LARGE = 2000  # elements
+
 
 class Fixes(Enum):
     """How many of the fixes are worked out and tried."""
@@ -52,11 +54,14 @@ class Checked:
 
 @dataclass(frozen=True, slots=True, eq=False)
 class Check:
-    """All findings of a page. page: at the first width, for the elements' indices."""
+    """All findings of a page. page: at the first width, for the elements' indices. untried: fixes were not tried, since
+    the page is large and nobody asked for them.
+    """
 
     path: Path
     page: Page
     checked: tuple[Checked, ...]
+    untried: bool = False
 
     @property
     def breaks(self) -> bool:
@@ -103,10 +108,12 @@ def check_page(
     fixes: Fixes = Fixes.ALL,
     fold: bool = True,
     sweep: WindowRange | None = None,
+    large_too: bool = False,
 ) -> Check:
     """Check a page at all widths. Raises PageNotReadable.
 
     fold: whether many findings of one kind become one. sweep: the windows in which all that breaks is looked for.
+    large_too: fixes are tried whatever that takes; each lays a page out anew at all widths, and looks for all findings.
     """
     trial = Trial.of_file(path)
     pages: dict[float, Page] = {}
@@ -114,6 +121,8 @@ def check_page(
         known = next(iter(pages.values()), None)
         pages[width] = trial.page(Viewport(width, height), known)
     settings = read_settings(path)
+    untried = bool(fixes.value) and not large_too and len(pages[widths[0]].elements) > _LARGE
+    fixes = Fixes.NONE if untried else fixes
 
     def told_on(page: Page) -> tuple[Finding, ...]:
         return tuple(f for f in findings_of(page, trial.texts) if not is_silenced(f, settings))
@@ -143,7 +152,7 @@ def check_page(
     for one in between:
         kept = verifier.fixes(one.finding, fixes.value) if fixes.value else ()
         checked.append(Checked(Held(told_between(one), (float(one.ranges[0].least),)), kept, one.ranges))
-    return Check(path, next(iter(pages.values())), tuple(sorted(checked, key=_order)))
+    return Check(path, next(iter(pages.values())), tuple(sorted(checked, key=_order)), untried)
 
 
 def _order(checked: Checked) -> int:
@@ -231,6 +240,9 @@ def check_text(check: Check) -> str:
                 f"{inner}    {c.finding.cause.selector}, {c.finding.cause.short_file} line {c.finding.cause.line}"
             )
         lines += [f"{inner}    fix: {f.told}" for f in c.fixes[:1]]
+    if check.untried:
+        count = len(check.page.elements)
+        lines.append(f"Fixes were not tried: the page has {count} elements. --try-fixes tries them.")
     lines.append(counted(check))
     return "\n".join(lines) + "\n"
 

@@ -1,5 +1,6 @@
 """class-on-outer-element: a class on the block around the one that it is for."""
 
+from collections import Counter
 from collections.abc import Iterator
 from functools import partial
 
@@ -16,7 +17,10 @@ def find(look: Look) -> Iterator[Finding]:
         if len(use.users) < 3 or not use.rules:
             continue
         inner = [u for u in use.users if u.parent is not None]
+        kinds = Counter(u.tag for u in inner)
         for outer in use.users:
+            if kinds[outer.tag] != (outer.parent is not None) or len(kinds) - kinds[outer.tag] != 1:
+                continue  # the others are not all of one other kind
             others = [u for u in inner if u is not outer]
             tags = {u.tag for u in others}
             parents = {(u.parent.tag, u.parent.classes) for u in others if u.parent is not None}

@@ -74,7 +74,8 @@ def _text_on_other_lines(look: Look, element: Element, rect: Rect) -> Iterator[R
     edges = box.padding.top - box.padding.bottom if box is not None else ZERO
     middle = rect.y + (rect.height + edges) // 2
     for text in look.texts_in(holder) if holder is not None else ():
-        if not text.rect.y <= middle <= text.rect.bottom:
+        there = text.rect
+        if there.y < rect.bottom and rect.y < there.bottom and not there.y <= middle <= there.bottom:
             yield text.letters
 
 

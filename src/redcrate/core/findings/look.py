@@ -58,6 +58,7 @@ class Look:
         self.page = page
         self.texts = texts
         self._grounds: dict[Element, bool] = {}
+        self._behind: dict[Element, Colour | None] = {}  # the colour behind an element's content
         self._painted: dict[Element, bool] = {}
         self._known: dict[str, Any] = {}
 
@@ -204,13 +205,18 @@ class Look:
 
     def ground(self, element: Element) -> Colour | None:
         """The colour that lies behind an element's content: its own or that of what is around it."""
+        known, way = self._behind, []
         at: Element | None = element
-        while at is not None:
+        while at is not None and at not in known:
             colour: Colour = self.style(at).background_color
             if colour.alpha > 0:
-                return colour
+                known[at] = colour
+                break
+            way.append(at)
             at = at.parent
-        return None
+        found = known[at] if at is not None else None
+        known.update(dict.fromkeys(way, found))
+        return found
 
     def has_ground(self, element: Element) -> bool:
         """Whether its background can be told from what is around it."""

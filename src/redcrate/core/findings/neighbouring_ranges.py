@@ -1,7 +1,7 @@
 """Media rules whose ranges of window widths meet badly: what the families of gap and overlap share."""
 
 import re
-from collections.abc import Iterator
+from collections.abc import Iterable, Iterator, Sequence
 from dataclasses import dataclass
 
 from redcrate.core.edit.css_text import block_place
@@ -14,6 +14,7 @@ from redcrate.core.explain.terms import Source
 from redcrate.core.findings.finding import Finding, MakeFix, Severity
 from redcrate.core.findings.look import Look
 from redcrate.core.markup.elements import Element
+from redcrate.core.style.window_ranges import WindowRange
 
 _VALUE = r"(\d+(?:\.\d+)?)(px|em|rem)"
 _UPPER = rf"max-width\s*:\s*{_VALUE}|width\s*<=\s*{_VALUE}|{_VALUE}\s*>=\s*width"
@@ -42,17 +43,31 @@ class Neighbours:
 
 def neighbours(look: Look, apart: int) -> Iterator[Neighbours]:
     """The pairs of ranges that stand so far apart, each once."""
-    blocks = look.once("range blocks", lambda: range_blocks(look.page))
-    told: set[object] = set()
-    for one in blocks:
-        for other in blocks:
-            pair = (one.window, other.window)
-            if other.window.least - one.window.most == apart and one.window < other.window:
-                first, second = _elements(look, one), _elements(look, other)
-                if pair not in told and first and second:
-                    told.add(pair)
-                    both = [e for e in first if e in second]
-                    yield Neighbours(one, other, tuple(both or (*first, *second)), bool(both))
+    ranges = look.once("ranges", lambda: _by_range(range_blocks(look.page)))
+    beginning: dict[int, list[WindowRange]] = {}
+    for window in ranges:
+        beginning.setdefault(window.least, []).append(window)
+    for window, blocks in ranges.items():
+        for other in beginning.get(window.most + apart, ()):
+            narrower, wider = _used(look, blocks), _used(look, ranges[other])
+            if window < other and narrower is not None and wider is not None:
+                (one, first), (two, second) = narrower, wider
+                behind = set(second)
+                both = [e for e in first if e in behind]
+                yield Neighbours(one, two, tuple(both or (*first, *second)), bool(both))
+
+
+def _by_range(blocks: Iterable[RangeBlock]) -> dict[WindowRange, list[RangeBlock]]:
+    found: dict[WindowRange, list[RangeBlock]] = {}
+    for block in blocks:
+        found.setdefault(block.window, []).append(block)
+    return found
+
+
+def _used(look: Look, blocks: Sequence[RangeBlock]) -> tuple[RangeBlock, list[Element]] | None:
+    """The first of the blocks of one range that speaks of elements, and these."""
+    found = ((block, _elements(look, block)) for block in blocks)
+    return next((one for one in found if one[1]), None)
 
 
 def _elements(look: Look, block: RangeBlock) -> list[Element]:

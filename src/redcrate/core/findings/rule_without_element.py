@@ -7,7 +7,7 @@ from functools import partial
 from redcrate.core.edit.css_text import block_place
 from redcrate.core.edit.patch import Patch, TextEdit
 from redcrate.core.edit.rule_places import author_rules
-from redcrate.core.edit.targets import matched
+from redcrate.core.edit.targets import is_used
 from redcrate.core.explain.terms import Source
 from redcrate.core.findings.finding import Family, Finding, Severity
 from redcrate.core.findings.look import Look
@@ -24,7 +24,7 @@ def find(look: Look) -> Iterator[Finding]:
             continue
         if (
             not rule.declarations
-            or matched(look.page, rule.selectors)
+            or is_used(look.page, rule.selectors)
             or rule.selector_text.strip() in ("html", "body")
         ):
             continue

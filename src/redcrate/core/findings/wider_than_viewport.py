@@ -129,11 +129,17 @@ def _ways_of_text(look: Look, elements: list[Element], white_space: str) -> Iter
 
 
 def _is_clipped(look: Look, element: Element) -> bool:
-    return any(
-        look.style(a).overflow_x != "visible"
-        for a in element.ancestors()
-        if a.tag not in ("html", "body")
-    )
+    known: dict[Element, bool] = look.once("clipped", dict)  # whether it or something around it clips
+    way = []
+    at = element.parent
+    while at is not None and at not in known:
+        way.append(at)
+        at = at.parent
+    clips = at is not None and known[at]
+    for one in reversed(way):
+        clips = clips or (one.tag not in ("html", "body") and look.style(one).overflow_x != "visible")
+        known[one] = clips
+    return element.parent is not None and known[element.parent]
 
 
 FAMILY = Family(

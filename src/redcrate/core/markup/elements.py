@@ -48,7 +48,8 @@ class Element:
 
     `number` is its key in the table of places. `index` is its place among the page's listed elements
     (html, body and everything in body), or -1. The value of its style attribute may be older than the
-    source: `Markup.style_attribute` has the current one.
+    source: `Markup.style_attribute` has the current one. `tree` is one and the same for all elements that were
+    parsed together.
     """
 
     __slots__ = (
@@ -63,11 +64,18 @@ class Element:
         "child_elements",
         "sibling_index",
         "tag",
+        "tree",
     )
 
     def __init__(
-        self, tag: str, namespace: str | None, attributes: dict[str, str], number: int = 0
+        self,
+        tag: str,
+        namespace: str | None,
+        attributes: dict[str, str],
+        number: int = 0,
+        tree: object = None,
     ) -> None:
+        self.tree = tree if tree is not None else object()
         self.tag = tag
         self.namespace = namespace or HTML_NAMESPACE
         self.attributes = attributes

@@ -6,6 +6,7 @@ of the token at work. The library normalises line ends, so it is fed text in whi
 normalised already, and offsets are mapped back.
 """
 
+import re
 from array import array
 from collections.abc import Iterator
 from typing import Any
@@ -15,7 +16,6 @@ from html5lib.constants import tokenTypes
 from html5lib.html5parser import HTMLParser
 from html5lib.treebuilders import base
 
-from redcrate.core.errors import PageNotReadable
 from redcrate.core.markup.elements import (
     HTML_NAMESPACE,
     DocumentMode,
@@ -32,7 +32,13 @@ _PARSE_ERROR = tokenTypes["ParseError"]
 _END_TAG = tokenTypes["EndTag"]
 _TEXT_TOKENS = (tokenTypes["Characters"], tokenTypes["SpaceCharacters"])
 _WHOLE = 2**31
-DEEPEST_NESTING = 20_000
+_TOO_DEEP = (
+    "tags-are-nested-more-than-512-deep; those further in are read as standing beside one another"
+)
+DEEPEST_NESTING = 512  # open elements; browsers' engines let no more stand in one another either
+_MOST_TOO_DEEP = 4000  # elements that stand deeper; those beyond are not in the tree
+_MANY_ATTRIBUTES = 64
+_COMMENT_ENDS = re.compile("--!?>")
 
 
 class _Stream(_inputstream.HTMLUnicodeInputStream):  # type: ignore[misc]
@@ -67,6 +73,25 @@ class _Tokenizer(_tokenizer.HTMLTokenizer):  # type: ignore[misc]
         super().__init__("", parser=parser)
         self.stream = _Stream(text)
 
+    def beforeAttributeNameState(self) -> bool:
+        """Before an attribute; the library compares each with all before it, which is only done for some of many."""
+        data = self.currentToken["data"]
+        if len(data) == _MANY_ATTRIBUTES and type(data) is list:
+            self.currentToken["data"] = _Attributes(data)
+        return bool(super().beforeAttributeNameState())
+
+    def commentState(self) -> bool:
+        """In a comment: what is in it does not matter, so its end is looked for at once."""
+        stream = self.stream
+        found = _COMMENT_ENDS.search(stream.chunk, stream.chunkOffset)
+        if found is None:
+            stream.chunkOffset = stream.chunkSize
+            return bool(super().commentState())
+        stream.chunkOffset = found.end()
+        self.tokenQueue.append(self.currentToken)
+        self.state = self.dataState
+        return True
+
     def __iter__(self) -> Iterator[dict[str, Any]]:
         """Yield the tokens; all but the parse errors carry `span`."""
         builder = self.parser.tree
@@ -86,6 +111,16 @@ class _Tokenizer(_tokenizer.HTMLTokenizer):  # type: ignore[misc]
                 builder.close(closing)
             else:
                 yield token
+
+
+class _Attributes(list[Any]):
+    """Many attributes of one tag, of which the last ones alone are compared with a new one."""
+
+    def __getitem__(self, at: Any) -> Any:
+        """The library asks for all but the last one to compare them."""
+        if isinstance(at, slice) and (at.start, at.stop, at.step) == (None, -1, None):
+            return super().__getitem__(slice(-_MANY_ATTRIBUTES, -1))
+        return super().__getitem__(at)
 
 
 class _Node(base.Node):  # type: ignore[misc]
@@ -189,6 +224,41 @@ class _Document(_Node):
         super().__init__("#document", None, None)
 
 
+class _OpenElements(list[_Node]):
+    """The stack of open elements, which knows how many of each name there are."""
+
+    def __init__(self) -> None:
+        super().__init__()
+        self.named: dict[str, int] = {}
+
+    def append(self, node: _Node) -> None:
+        """Open one more."""
+        self.named[node.name] = self.named.get(node.name, 0) + 1
+        super().append(node)
+
+    def pop(self, at: Any = -1) -> _Node:
+        """Close one."""
+        node = super().pop(at)
+        self.named[node.name] -= 1
+        return node
+
+    def remove(self, node: _Node) -> None:
+        """Close one wherever it is."""
+        super().remove(node)
+        self.named[node.name] -= 1
+
+    def insert(self, at: Any, node: _Node) -> None:
+        """Open one in its place."""
+        self.named[node.name] = self.named.get(node.name, 0) + 1
+        super().insert(at, node)
+
+    def __setitem__(self, at: Any, node: Any) -> None:
+        """Put one in the place of another of the same name."""
+        self.named[self[at].name] -= 1
+        self.named[node.name] = self.named.get(node.name, 0) + 1
+        super().__setitem__(at, node)
+
+
 class _Builder(base.TreeBuilder):  # type: ignore[misc]
     """Builds `_Node`s that know their tags' places."""
 
@@ -200,7 +270,14 @@ class _Builder(base.TreeBuilder):  # type: ignore[misc]
     def __init__(self, namespaceHTMLElements: bool) -> None:
         self.token_span: Span | None = None  # the place of the token at work
         self.text_span: Span | None = None  # the same while that token is text
+        self.deep_at: int | None = None  # where elements first stood too deep
+        self.too_deep = 0  # how many there were
         super().__init__(namespaceHTMLElements)
+
+    def reset(self) -> None:
+        """Begin a document."""
+        super().reset()
+        self.openElements = _OpenElements()
 
     def elementClass(self, name: str, namespace: str | None) -> _Node:
         """A new element node."""
@@ -211,8 +288,22 @@ class _Builder(base.TreeBuilder):  # type: ignore[misc]
         return self._placed(super().createElement(token), token)
 
     def insertElementNormal(self, token: dict[str, Any]) -> Any:
-        """An element inside the innermost open one."""
-        return self._placed(super().insertElementNormal(token), token)
+        """An element inside the innermost open one; at a depth that is too great, beside it."""
+        if len(self.openElements) <= DEEPEST_NESTING:
+            return self._placed(super().insertElementNormal(token), token)
+        self._close_innermost()
+        made = self._placed(super().insertElementNormal(token), token)
+        self.too_deep += 1
+        if self.too_deep > _MOST_TOO_DEEP:
+            made.parent.removeChild(made)
+        return made
+
+    def _close_innermost(self) -> None:
+        if self.deep_at is None and self.token_span is not None:
+            self.deep_at = self.token_span.start
+        innermost = self.openElements.pop()
+        if innermost in self.activeFormattingElements:
+            self.activeFormattingElements.remove(innermost)  # else it would be opened again
 
     def _placed(self, node: Any, token: dict[str, Any]) -> Any:
         # Tokens that the parser makes up itself (implied tags, reopened formatting) lack this key.
@@ -225,6 +316,8 @@ class _Builder(base.TreeBuilder):  # type: ignore[misc]
         if hasattr(target, "nameTuple"):
             return bool(super().elementInScope(target, variant))
         name = (HTML_NAMESPACE, target) if isinstance(target, str) else target
+        if not self.openElements.named.get(name[1]):
+            return False
         limits, inverted = base.listElementsMap[variant]
         for node in reversed(self.openElements):
             found = node.nameTuple
@@ -237,6 +330,8 @@ class _Builder(base.TreeBuilder):  # type: ignore[misc]
     def innermost_open(self, name: str) -> tuple[int, Any] | None:
         """The place in the stack and the node that an end tag of `name` would close."""
         stack = self.openElements
+        if not stack.named.get(name):
+            return None
         for i in range(len(stack) - 1, -1, -1):
             if stack[i].name == name:
                 return i, stack[i]
@@ -267,6 +362,8 @@ class _Parser(HTMLParser):  # type: ignore[misc]
         self.tokenizer = _Tokenizer(text, self)
         self.reset()
         self.mainLoop()
+        if self.tree.deep_at is not None:
+            self.errors.insert(0, (self.tree.deep_at, _TOO_DEEP, {}))
         return self.tree.getDocument()
 
     def parseError(self, errorcode: str = "", datavars: dict[str, Any] | None = None) -> None:
@@ -275,15 +372,12 @@ class _Parser(HTMLParser):  # type: ignore[misc]
 
 
 def parse_html(source: SourceText) -> Markup:
-    """The element tree of `source`; any text gives one (HTML Standard §13.2).
-
-    Raises PageNotReadable only where tags are nested more than 20,000 deep.
-    """
+    """The element tree of `source`; any text gives one (HTML Standard §13.2)."""
     text, original = _with_plain_line_ends(source.text)
     parser = _Parser()
     document = parser.build(text)
     root = next(n for n in document.childNodes if n.name == "html")
-    converter = _Conversion(original, source)
+    converter = _Conversion(original)
     element = converter.element_tree(root)
     listed = tuple(_listed(element))
     for index, one in enumerate(listed):
@@ -331,10 +425,10 @@ def _with_plain_line_ends(text: str) -> tuple[str, list[int] | None]:
 class _Conversion:
     """The library's tree → ours, with an explicit stack: trees can be thousands deep."""
 
-    def __init__(self, original: list[int] | None, source: SourceText) -> None:
+    def __init__(self, original: list[int] | None) -> None:
         self._original = original
-        self._source = source
         self._offsets = array("l")
+        self._tree = object()
 
     @property
     def places(self) -> Places:
@@ -344,15 +438,9 @@ class _Conversion:
     def element_tree(self, root: Any) -> Element:
         """Our root element with everything inside it."""
         top = self._element(root)
-        stack = [(root, top, 0)]
+        stack = [(root, top)]
         while stack:
-            node, element, depth = stack.pop()
-            if depth > DEEPEST_NESTING:
-                raise PageNotReadable(
-                    f"tags are nested more than {DEEPEST_NESTING} deep.",
-                    where=self._source.name,
-                    remedy="Close the tags that were left open.",
-                )
+            node, element = stack.pop()
             for child in node.childNodes:
                 if isinstance(child, _TextNode):
                     text = Text("".join(child.parts), len(self._offsets) // 4)
@@ -364,7 +452,7 @@ class _Conversion:
                     made = self._element(child)
                     made.parent = element
                     element.children.append(made)
-                    stack.append((child, made, depth + 1))
+                    stack.append((child, made))
             element.child_elements = [c for c in element.children if isinstance(c, Element)]
             for index, one in enumerate(element.child_elements):
                 one.sibling_index = index
@@ -372,7 +460,8 @@ class _Conversion:
 
     def _element(self, node: Any) -> Element:
         attributes = {(k if isinstance(k, str) else k[1]): v for k, v in dict(node.attributes).items()}
-        element = Element(node.name, node.namespace, attributes, len(self._offsets) // 4)
+        number = len(self._offsets) // 4
+        element = Element(node.name, node.namespace, attributes, number, self._tree)
         self._place(node.span)
         self._place(node.end_span)
         return element

@@ -146,7 +146,10 @@ def _text_and_codec(data: bytes, name: str, declared: str | None) -> tuple[str, 
             return data.decode("utf-8"), "utf-8"
         except UnicodeDecodeError:
             codec = "cp1252"
-    return _text(data, codec, name), codec
+    try:
+        return _text(data, codec, name), codec
+    except PageNotReadable:  # the declaration is wrong: every byte is a character of this one
+        return _text(data, "cp1252", name), "cp1252"
 
 
 def _text(data: bytes, codec: str, name: str) -> str:

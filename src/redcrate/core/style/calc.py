@@ -7,6 +7,7 @@ from redcrate.core.style.values import LENGTH_UNITS, CalcNode, Dimension, apply_
 
 MATH_FUNCTIONS = frozenset(("calc", "min", "max", "clamp", "-webkit-calc", "-moz-calc"))
 _DEEPEST = 64
+_MOST_FACTORS = 200  # with the signs between them: each nests in the one before
 _CONSTANTS = {"pi": math.pi, "e": math.e, "infinity": math.inf, "-infinity": -math.inf}
 
 
@@ -122,7 +123,7 @@ def _neighbours(raw: list[Any]) -> list[tuple[Any, bool, bool]]:
 
 
 def _parse_product(tokens: list[Any], depth: int) -> tuple[CalcNode | Dimension, str]:
-    if not tokens or len(tokens) % 2 == 0:
+    if not tokens or len(tokens) % 2 == 0 or len(tokens) > _MOST_FACTORS:
         raise NotACalculation
     node, kind = _parse_value(tokens[0], depth)
     for operator, operand in zip(tokens[1::2], tokens[2::2], strict=True):

@@ -6,6 +6,7 @@ rules share one `Cascaded`.
 
 from collections.abc import Iterable, Mapping, Sequence
 from dataclasses import dataclass
+from functools import cached_property
 from typing import Any, TypeAlias
 
 from redcrate.core.markup.elements import Element
@@ -102,6 +103,7 @@ class RuleIndex:
         self._layers = layers or layer_ranks(())
         self._entries: list[_Entry] = []
         self._buckets: dict[tuple[str, str, str], list[_Entry]] = {}
+        self._scoped = False  # whether any selector has a scope
         self.attributes: set[str] = set()  # that rules refer to by attr()
         for order, rule in enumerate(rules):
             if all(m.matches(viewport) for m in rule.media):
@@ -115,6 +117,7 @@ class RuleIndex:
     def _file(self, selector: Selector, rule: StyleRule, order: int) -> None:
         entry = _Entry(len(self._entries), selector, rule, order, self._layers[rule.layer])
         self._entries.append(entry)
+        self._scoped = self._scoped or selector.scope is not None
         self._buckets.setdefault((selector.pseudo, *selector.key), []).append(entry)
 
     def adopt_matches(self, earlier: "RuleIndex") -> bool:
@@ -187,16 +190,31 @@ class RuleIndex:
             candidates += buckets.get((pseudo, "id", element.id), ())
         for name in element.classes:
             candidates += buckets.get((pseudo, "class", name), ())
-        best: dict[int, tuple[tuple[Any, ...], int]] = {}
-        for entry in candidates:
-            if not entry.selector.test(element):
-                continue
-            scope = entry.selector.scope
-            distance = FAR if scope is None else scope.distance(element)
-            if distance is not None:
-                ranked = (entry.rank(distance), entry.number)
-                best[entry.order] = max(ranked, best.get(entry.order, ranked))
-        return tuple(number for _, number in sorted(best.values()))
+        matching = [entry for entry in candidates if entry.selector.test(element)]
+        if self._scoped:
+            return _by_rank(matching, element)
+        places = self._places
+        best: dict[int, int] = {}
+        for entry in matching:
+            place = places[entry.number]
+            if place > best.get(entry.order, -1):
+                best[entry.order] = place
+        in_order = self._in_order
+        return tuple(in_order[place] for place in sorted(best.values()))
+
+    @cached_property
+    def _in_order(self) -> list[int]:
+        """The numbers of all entries, ascending in precedence where no scope has a say."""
+        ranked = sorted((entry.rank(FAR), entry.number) for entry in self._entries)
+        return [number for _, number in ranked]
+
+    @cached_property
+    def _places(self) -> list[int]:
+        """The place of each entry in that order, by its number."""
+        places = [0] * len(self._entries)
+        for place, number in enumerate(self._in_order):
+            places[number] = place
+        return places
 
     def applied(self, numbers: Iterable[int]) -> list[tuple[StyleRule, Specificity]]:
         """The rules behind entry numbers."""
@@ -280,3 +298,15 @@ def reverted_layer(cascaded: Cascaded, longhand: str) -> Any:
 def _scope_texts(scope: Scope | None) -> tuple[str, ...]:
     """A scope as written, with those around it."""
     return () if scope is None else (scope.text, *_scope_texts(scope.around))
+
+
+def _by_rank(entries: Iterable[_Entry], element: Element) -> tuple[int, ...]:
+    """The numbers of entries that match an element, ascending in precedence, of each rule the strongest one."""
+    best: dict[int, tuple[tuple[Any, ...], int]] = {}
+    for entry in entries:
+        scope = entry.selector.scope
+        distance = FAR if scope is None else scope.distance(element)
+        if distance is not None:
+            ranked = (entry.rank(distance), entry.number)
+            best[entry.order] = max(ranked, best.get(entry.order, ranked))
+    return tuple(number for _, number in sorted(best.values()))

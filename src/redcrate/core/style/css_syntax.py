@@ -8,7 +8,7 @@ from collections.abc import Iterable, Iterator
 from typing import Any
 
 import tinycss2
-from tinycss2.ast import FunctionBlock, ParenthesesBlock, StringToken
+from tinycss2.ast import FunctionBlock, ParenthesesBlock, ParseError, StringToken
 
 # A whole number of thousands of digits is more than Python turns into an int; as a decimal fraction
 # of the same length it is the same value to 200 digits, which is far beyond any limit here.
@@ -18,6 +18,52 @@ _LONG_INTEGER = re.compile(r"(?<![.\d])\d{301,}(?![.\deE])")
 CSS_WIDE = ("inherit", "initial", "unset", "revert", "revert-layer")  # CSS Cascade 5 §7.3
 
 
+DEEPEST = 64  # blocks, functions and parentheses in one another
+_OPENING = re.compile(r"[(\[{]")
+_NO_BRACKETS = re.compile(
+    r"/\*.*?\*/|\\.|\"(?:\\.|[^\"\\\n])*\"|'(?:\\.|[^'\\\n])*'|[^()\[\]{}/\\\"']+", re.DOTALL
+)
+
+
+def _is_deep(text: str) -> bool:
+    """Whether blocks may stand in one another deeper than is read; many open brackets are counted out first."""
+    if len(_OPENING.findall(text)) <= DEEPEST:
+        return False
+    depth = 0
+    for bracket in _NO_BRACKETS.sub("", text):
+        if bracket in "([{":
+            depth += 1
+            if depth > DEEPEST:
+                return True
+        elif bracket in ")]}" and depth:
+            depth -= 1
+    return False
+
+
+def _without_deep(nodes: list[Any], text: str) -> list[Any]:
+    """The nodes, in which what stands deeper than is read is an error: Python would nest as deep with it."""
+    if not _is_deep(text):
+        return nodes
+    stack = [(nodes, 0)]
+    while stack:
+        level, depth = stack.pop()
+        for node in level:
+            inside = [
+                p
+                for n in ("prelude", "content", "arguments", "value")
+                if type(p := getattr(node, n, None)) is list
+            ]
+            for part in inside:
+                if depth < DEEPEST:
+                    stack.append((part, depth + 1))
+                elif part:
+                    fault = ParseError(
+                        node.source_line, node.source_column, ")", "blocks nested too deeply"
+                    )
+                    part[:] = [fault]
+    return nodes
+
+
 def _readable(text: str) -> str:
     return _LONG_INTEGER.sub(lambda m: f"{'9' * 200}.{'0' * (len(m.group()) - 201)}", text)
 
@@ -25,7 +71,7 @@ def _readable(text: str) -> str:
 def component_values(text: str) -> list[Any]:
     """§5.4.10: a list of component values."""
     tokens: list[Any] = tinycss2.parse_component_value_list(_readable(text))
-    return tokens
+    return _without_deep(tokens, text)
 
 
 def stylesheet_nodes(text: str) -> list[Any]:
@@ -33,7 +79,7 @@ def stylesheet_nodes(text: str) -> list[Any]:
     nodes: list[Any] = tinycss2.parse_stylesheet(
         _readable(text), skip_comments=True, skip_whitespace=True
     )
-    return nodes
+    return _without_deep(nodes, text)
 
 
 def rule_nodes(content: list[Any]) -> list[Any]:
@@ -46,7 +92,26 @@ def block_contents(content: "str | list[Any]") -> list[Any]:
     """§5.4.5: declarations and rules of a block, from its text or from what was read before."""
     given = _readable(content) if isinstance(content, str) else content
     nodes: list[Any] = tinycss2.parse_blocks_contents(given, skip_comments=True, skip_whitespace=True)
-    return nodes
+    return _without_deep(nodes, content) if isinstance(content, str) else nodes
+
+
+def is_beyond(tokens: Iterable[Any], most: int, deepest: int) -> bool:
+    """Whether there are more than `most` tokens, blocks gone into, or more than `deepest` levels of them."""
+    left = most
+    stack = [(iter(tokens), 0)]
+    while stack:
+        level, depth = stack[-1]
+        token = next(level, None)
+        if token is None:
+            stack.pop()
+            continue
+        left -= 1
+        inside = getattr(token, "content", None) or getattr(token, "arguments", None)
+        if left < 0 or (inside and depth >= deepest):
+            return True
+        if inside:
+            stack.append((iter(inside), depth + 1))
+    return False
 
 
 def css_text(nodes: list[Any]) -> str:

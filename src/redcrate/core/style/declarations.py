@@ -5,7 +5,7 @@ from threading import Lock
 from typing import Any
 
 from redcrate.core.style.calc import significant
-from redcrate.core.style.css_syntax import CSS_WIDE, functions_in
+from redcrate.core.style.css_syntax import CSS_WIDE, DEEPEST, functions_in, is_beyond
 from redcrate.core.style.properties import LOGICAL, PROPERTIES
 from redcrate.core.style.shorthands import SHORTHANDS, longhands_of, parse_longhand
 from redcrate.core.style.standards import old_name_of
@@ -55,6 +55,10 @@ def parse_declaration(name: str, value: list[Any]) -> dict[str, Any] | None:
     return SHORTHANDS[name].expand(tokens)
 
 
+_LONGEST_KEPT = 2000  # characters of a value
+_MOST_TOKENS = 20_000  # of a value; one with more is invalid
+
+
 class ParsedDeclarations:
     """The longhands of declarations by their text: one object for each, for all sheets of the program.
 
@@ -68,6 +72,8 @@ class ParsedDeclarations:
 
     def of(self, name: str, text: str, value: list[Any]) -> dict[str, Any] | None:
         """What `name: value` sets; None if it is no valid declaration. text: of `value`."""
+        if len(text) > _LONGEST_KEPT:
+            return None if is_beyond(value, _MOST_TOKENS, DEEPEST) else parse_declaration(name, value)
         key = (name, text)
         with self._lock:
             if key in self._found:

@@ -7,18 +7,22 @@ and tag (Selectors 4).
 
 from collections.abc import Callable
 from dataclasses import dataclass
-from typing import Any, TypeAlias
+from typing import Any
 
 from cssselect2 import parser as cp
 from tinycss2.nth import parse_nth
 
 from redcrate.core.markup.elements import HTML_NAMESPACE, Element
 from redcrate.core.style.calc import significant
-from redcrate.core.style.css_syntax import css_text
+from redcrate.core.style.css_syntax import css_text, is_beyond
 from redcrate.core.style.property_parsers import split_commas
+from redcrate.core.style.relational import contains_relational, relational
 from redcrate.core.style.scopes import Scope
+from redcrate.core.style.tree_facts import Test, ancestor_that, earlier_sibling_that, places_among
 
-Test: TypeAlias = Callable[[Element], bool]
+_MOST_COMPOUNDS = 150  # in one complex selector
+_MOST_TOKENS, _DEEPEST = 20_000, 60  # in all selectors of a rule
+_MANY = 12  # selectors in a list
 
 
 class SelectorNotUnderstood(ValueError):
@@ -51,6 +55,8 @@ def compile_selectors(tokens: list[Any]) -> list[Selector]:
 
     Raises SelectorNotUnderstood with a sentence if one of them is invalid: then all are.
     """
+    if is_beyond(tokens, _MOST_TOKENS, _DEEPEST):
+        raise SelectorNotUnderstood("it has too many parts")
     try:
         return _compiled(list(tokens))
     except SelectorNotUnderstood:
@@ -133,31 +139,27 @@ def _index_key(tree: Any) -> tuple[str, str]:
 
 def compile_tree(tree: Any) -> Test:
     """The test of a complex selector given as the library's tree."""
-    chain: list[tuple[str, Test]] = []
-    while isinstance(tree, cp.CombinedSelector):
-        chain.append((tree.combinator, _compile_compound(tree.right)))
-        tree = tree.left
-    first = _compile_compound(tree)
-    if not chain:
-        return first
-    test = first
-    for combinator, right in reversed(chain):
+    steps = _steps(tree)
+    test = steps[0][1]
+    for combinator, right in steps[1:]:
         test = _COMBINATORS[combinator](test, right)
     return test
 
 
-def _descendant(left: Test, right: Test) -> Test:
-    def test(element: Element) -> bool:
-        if not right(element):
-            return False
-        at = element.parent
-        while at is not None:
-            if left(at):
-                return True
-            at = at.parent
-        return False
+def _steps(tree: Any) -> list[tuple[str, Test]]:
+    """The compounds of a complex selector from left to right, each with the combinator in front of it."""
+    chain: list[tuple[str, Test]] = []
+    while isinstance(tree, cp.CombinedSelector):
+        chain.append((tree.combinator, _compile_compound(tree.right)))
+        tree = tree.left
+    if len(chain) > _MOST_COMPOUNDS:
+        raise SelectorNotUnderstood("it has too many parts")
+    return [("", _compile_compound(tree)), *reversed(chain)]
 
-    return test
+
+def _descendant(left: Test, right: Test) -> Test:
+    above = ancestor_that(left)
+    return lambda e: right(e) and above(e)
 
 
 def _child(left: Test, right: Test) -> Test:
@@ -175,13 +177,8 @@ def _next_sibling(left: Test, right: Test) -> Test:
 
 
 def _later_sibling(left: Test, right: Test) -> Test:
-    def test(element: Element) -> bool:
-        if not right(element):
-            return False
-        siblings, at = _siblings(element)
-        return any(left(s) for s in siblings[:at])
-
-    return test
+    before = earlier_sibling_that(left)
+    return lambda e: right(e) and before(e)
 
 
 _COMBINATORS: dict[str, Callable[[Test, Test], Test]] = {
@@ -229,11 +226,10 @@ def _compile_simple(simple: Any) -> Any:
     if isinstance(simple, cp.FunctionalPseudoClassSelector):
         return _functional(simple.name.lower(), list(simple.arguments))
     if isinstance(simple, cp.NegationSelector):
-        inner = _compile_list(simple)
-        return lambda e: not any(t(e) for t in inner)
+        none_of = _any_of(_compile_list(simple))
+        return lambda e: not none_of(e)
     if isinstance(simple, (cp.MatchesAnySelector, cp.SpecificityAdjustmentSelector)):
-        inner = _compile_list(simple)
-        return lambda e: any(t(e) for t in inner)
+        return _compile_any(simple)
     if isinstance(simple, cp.RelationalSelector):
         return _relational(simple)
     if isinstance(simple, cp.NamespaceSelector):
@@ -242,31 +238,43 @@ def _compile_simple(simple: Any) -> Any:
 
 
 def _compile_list(simple: Any) -> list[Test]:
-    if any(s.pseudo_element for s in simple.selector_list):
+    return _compile_tests(simple.selector_list)
+
+
+def _compile_tests(selectors: Any) -> list[Test]:
+    if any(s.pseudo_element for s in selectors):
         raise SelectorNotUnderstood("a pseudo-element cannot stand there")
-    return [compile_tree(s.parsed_tree) for s in simple.selector_list]
+    return [compile_tree(s.parsed_tree) for s in selectors]
+
+
+def _compile_any(simple: Any) -> Test:
+    """`:is()` and `:where()`; a long list of names is looked up, not gone through."""
+    if len(simple.selector_list) < _MANY:
+        return _any_of(_compile_list(simple))
+    names: set[str] = set()
+    others = []
+    for one in simple.selector_list:
+        alone: Any = getattr(one.parsed_tree, "simple_selectors", ())
+        if len(alone) == 1 and isinstance(alone[0], cp.ClassSelector) and not one.pseudo_element:
+            names.add(alone[0].class_name)
+        else:
+            others.append(one)
+    tests = [] if not others else _compile_tests(others)
+    return _any_of([lambda e: not names.isdisjoint(e.classes), *tests])
+
+
+def _any_of(tests: list[Test]) -> Test:
+    if len(tests) == 1:
+        return tests[0]
+    return lambda e: any(t(e) for t in tests)
 
 
 def _relational(simple: Any) -> Test:
-    """`:has()`: Selectors 4 §4.5."""
-    parts = [(r.combinator, compile_tree(r.selector.parsed_tree)) for r in simple.selector_list]
-
-    def test(element: Element) -> bool:
-        for combinator, inner in parts:
-            siblings, at = _siblings(element)
-            if combinator == ">":
-                pool = element.child_elements
-            elif combinator == "+":
-                pool = siblings[at + 1 : at + 2]
-            elif combinator == "~":
-                pool = siblings[at + 1 :]
-            else:
-                pool = [e for e in element.walk() if e is not element]
-            if any(inner(e) for e in pool):
-                return True
-        return False
-
-    return test
+    """`:has()`: Selectors 4 §4.5, where none may stand in another one."""
+    trees = [(r.combinator, r.selector.parsed_tree) for r in simple.selector_list]
+    if any(contains_relational(tree, cp) for _, tree in trees):
+        raise SelectorNotUnderstood("`:has()` cannot stand in `:has()`")
+    return _any_of([relational(combinator, _steps(tree)) for combinator, tree in trees])
 
 
 def _attribute(simple: Any) -> Test:
@@ -313,8 +321,19 @@ def _pseudo_class(name: str) -> Test:
     return test
 
 
-def _same_type(element: Element) -> list[Element]:
-    return [s for s in _siblings(element)[0] if s.tag == element.tag]
+_place_of_type = places_among(lambda e: e.tag)
+
+
+def _of_type(element: Element) -> tuple[int, int]:
+    """Its place among its siblings of one tag, from 0, and how many they are."""
+    found = _place_of_type(element)
+    assert found is not None
+    return found
+
+
+def _is_last_of_type(element: Element) -> bool:
+    place, count = _of_type(element)
+    return place == count - 1
 
 
 def _is_empty(element: Element) -> bool:
@@ -333,9 +352,9 @@ _PSEUDO_CLASSES: dict[str, Test] = {
     "first-child": lambda e: e.sibling_index == 0,
     "last-child": lambda e: e.sibling_index == len(_siblings(e)[0]) - 1,
     "only-child": lambda e: len(_siblings(e)[0]) == 1,
-    "first-of-type": lambda e: _same_type(e)[0] is e,
-    "last-of-type": lambda e: _same_type(e)[-1] is e,
-    "only-of-type": lambda e: len(_same_type(e)) == 1,
+    "first-of-type": lambda e: _of_type(e)[0] == 0,
+    "last-of-type": _is_last_of_type,
+    "only-of-type": lambda e: _of_type(e)[1] == 1,
     "empty": _is_empty,
     "link": lambda e: e.tag in ("a", "area") and "href" in e.attributes,
     "any-link": lambda e: e.tag in ("a", "area") and "href" in e.attributes,
@@ -375,31 +394,36 @@ def _nth_child(arguments: list[Any], *, from_end: bool) -> Test:
     of_at = next(
         (i for i, t in enumerate(arguments) if t.type == "ident" and t.lower_value == "of"), None
     )
-    inner: list[Test] = []
+    inner: Test | None = None
     if of_at is not None:
-        inner = [s.test for s in compile_selectors(arguments[of_at + 1 :])]
+        inner = _any_of([s.test for s in compile_selectors(arguments[of_at + 1 :])])
         arguments = arguments[:of_at]
     a, b = _an_plus_b(arguments)
+    if inner is None:
+        return lambda e: _is_nth(_place(e, from_end=from_end), a, b)
+    counted = inner
+    return _nth(places_among(lambda e: True if counted(e) else None), a, b, from_end=from_end)
 
-    def test(element: Element) -> bool:
-        siblings, at = _siblings(element)
-        if inner:
-            if not any(t(element) for t in inner):
-                return False
-            siblings = [s for s in siblings if any(t(s) for t in inner)]
-            at = next(i for i, s in enumerate(siblings) if s is element)
-        return _is_nth(len(siblings) - at if from_end else at + 1, a, b)
 
-    return test
+def _place(element: Element, *, from_end: bool) -> int:
+    """Its place among its siblings, from 1."""
+    siblings, at = _siblings(element)
+    return len(siblings) - at if from_end else at + 1
 
 
 def _nth_of_type(arguments: list[Any], *, from_end: bool) -> Test:
-    a, b = _an_plus_b(arguments)
+    return _nth(_place_of_type, *_an_plus_b(arguments), from_end=from_end)
+
+
+def _nth(place: Callable[[Element], tuple[int, int] | None], a: int, b: int, *, from_end: bool) -> Test:
+    """Whether the place of an element among those that count is one of An+B."""
 
     def test(element: Element) -> bool:
-        alike = _same_type(element)
-        at = next(i for i, s in enumerate(alike) if s is element)
-        return _is_nth(len(alike) - at if from_end else at + 1, a, b)
+        found = place(element)
+        if found is None:
+            return False
+        at, count = found
+        return _is_nth(count - at if from_end else at + 1, a, b)
 
     return test
 

@@ -6,6 +6,7 @@ CSS errors recover as CSS Syntax 3 §2.2 says; what was dropped is a notice.
 import re
 from collections.abc import Callable, Iterator
 from dataclasses import dataclass, replace
+from itertools import islice
 from typing import Any
 
 from tinycss2.ast import ParenthesesBlock
@@ -199,8 +200,16 @@ class SheetReader:
             self.notices.append(Notice(kind, sentence, self.whole.name, line, offset))
 
     def read(self, text: str, around: Around) -> None:
-        """Read all rules of `text`."""
-        nodes = stylesheet_nodes(text)
+        """Read all rules of `text`, as far as a sheet is read."""
+        kept = within_bounds(text)
+        nodes = stylesheet_nodes(kept)
+        if len(kept) < len(text) and nodes:
+            sentence = (
+                f"the sheet is too long: its first {len(kept)} of {len(text)} characters are read."
+            )
+            self.note(NoticeKind.TOO_LONG, sentence, nodes[-1])
+            self.read_nodes(nodes, around)  # without parts: an edit reads all of it again
+            return
         if nodes and nodes[-1].type in ("qualified-rule", "at-rule") and is_unclosed(text):
             self.note(
                 NoticeKind.BAD_SYNTAX,
@@ -526,6 +535,18 @@ def _import_address(token: Any) -> str | None:
         inner = [t for t in token.arguments if t.type == "string"]
         return str(inner[0].value) if inner else None
     return None
+
+
+_MOST_BLOCKS, _MOST_TEXT = 30_000, 3 * 2**20  # blocks and characters of a sheet
+
+
+def within_bounds(text: str) -> str:
+    """A sheet's text as far as it is read: up to the end of a block."""
+    if len(text) <= _MOST_TEXT and text.count("}") <= _MOST_BLOCKS:
+        return text
+    ends = islice(re.finditer("}", text[:_MOST_TEXT]), _MOST_BLOCKS)
+    last = max((end.end() for end in ends), default=_MOST_TEXT)
+    return text[:last]
 
 
 _UNCLOSED = re.compile(r"/\*.*?(?:\*/|\Z)|\"(?:\\.|[^\"\\\n])*\"|'(?:\\.|[^'\\\n])*'|[{}]", re.DOTALL)

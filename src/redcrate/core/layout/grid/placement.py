@@ -139,7 +139,9 @@ class _AutoPlacement:
         self.asked = asked
         self.first, self.last = self._columns(columns)
         self.rows = rows
-        self.taken: dict[int, list[Span]] = {}  # by row, what is taken of its columns
+        self.taken: dict[
+            int, int
+        ] = {}  # by row, what is taken of its columns: a bit each, from the first on
         self.placed: dict[Box, tuple[Span, Span]] = {}
         self.top = min([0, *(d.span.start for _, d in asked.values() if d.span is not None)])
 
@@ -189,26 +191,34 @@ class _AutoPlacement:
 
     def next_free(self, column: int, row: int, wide: int, high: int) -> tuple[int, int]:
         """The next place from the cursor on where so many cells are free."""
+        every = (1 << (self.last - self.first)) - 1
         while True:
-            while column + wide <= self.last:
-                if self.is_free(Span(column, column + wide), Span(row, row + high)):
-                    return column, row
-                column += 1
+            taken = 0
+            for one in range(row, row + high):
+                taken |= self.taken.get(one, 0)
+            free = every & ~taken
+            starts = free & (-1 << (column - self.first))
+            for beyond in range(1, wide):
+                starts &= free >> beyond
+            if starts:
+                return self.first + (starts & -starts).bit_length() - 1, row
             column, row = self.first, row + 1
 
     def is_free(self, columns: Span, rows: Span) -> bool:
         """Whether no item has any of these cells."""
-        return not any(
-            span.start < columns.end and columns.start < span.end
-            for row in range(rows.start, rows.end)
-            for span in self.taken.get(row, ())
-        )
+        bits = self.bits(columns)
+        return not any(self.taken.get(row, 0) & bits for row in range(rows.start, rows.end))
+
+    def bits(self, columns: Span) -> int:
+        """A bit for each of some columns."""
+        return ((1 << (columns.end - columns.start)) - 1) << (columns.start - self.first)
 
     def take(self, item: Box, columns: Span, rows: Span) -> None:
         """Give the item its cells."""
         self.placed[item] = columns, rows
+        bits = self.bits(columns)
         for row in range(rows.start, rows.end):
-            self.taken.setdefault(row, []).append(columns)
+            self.taken[row] = self.taken.get(row, 0) | bits
 
     def placement(self, *, turned: bool) -> Placement:
         """All areas, counted from the start of the implicit grid."""

@@ -3,9 +3,11 @@
 Rows and columns count from 0 in the order in which they are shown.
 """
 
+from bisect import bisect_right
 from collections.abc import Iterator, Mapping, Sequence
 from dataclasses import dataclass
 from functools import cached_property
+from itertools import takewhile
 from types import MappingProxyType
 
 from redcrate.core.boxes.box import Box
@@ -13,6 +15,7 @@ from redcrate.core.boxes.table_boxes import ROW_GROUPS
 from redcrate.core.markup.numbers import parse_integer
 
 _MOST_COLUMNS, _MOST_ROWS = 1000, 65534
+_MOST_IN_ALL = 4000  # columns that column boxes stand for
 
 
 @dataclass(frozen=True, slots=True, eq=False)
@@ -113,7 +116,13 @@ class TableStructure:
 
     def column_box(self, number: int) -> Column | None:
         """The column box of a column, or the group that stands for it."""
-        return next((c for c in self.columns if c.first <= number < c.first + c.count), None)
+        at = bisect_right(self._firsts, number) - 1
+        found = self.columns[at] if at >= 0 else None
+        return found if found is not None and number < found.first + found.count else None
+
+    @cached_property
+    def _firsts(self) -> list[int]:
+        return [column.first for column in self.columns]
 
 
 def structure_of(box: Box) -> TableStructure:
@@ -194,6 +203,11 @@ def _span(box: Box, name: str, most: int, zero: int = 1) -> int:
 
 
 def _columns(parts: Sequence[Box]) -> Iterator[Column]:
+    """The columns that column boxes stand for, as far as any table has that many (HTML Standard §4.9.4: 1000 a box)."""
+    return takewhile(lambda column: column.first + column.count <= _MOST_IN_ALL, _all_columns(parts))
+
+
+def _all_columns(parts: Sequence[Box]) -> Iterator[Column]:
     first = 0
     for part in parts:
         if part.style.display == "table-column":
