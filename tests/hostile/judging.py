@@ -1,11 +1,14 @@
 """Whether a command answers on a hostile page within a bound of processor time and memory.
 
 Each is tried in a process of its own that begins as a copy of this one, so that nothing is loaded again.
+As a program: judging NAME... prints what became of each page with each command.
 """
 
+import json
 import os
 import resource
 import signal
+import subprocess
 import sys
 import tempfile
 import traceback
@@ -18,6 +21,7 @@ from click.testing import CliRunner
 from redcrate.cli.main import commands
 from tests.hostile.pages import PAGES
 
+ROOT = Path(__file__).parents[2]
 MOST_SECONDS, MOST_BYTES = 5.0, 600 * 10**6
 _PATIENCE = 30  # s of processor time until it is ended
 _ROOM = 6 * 2**30  # bytes that it may take until it is refused more
@@ -97,3 +101,30 @@ def _limited(work: Callable[[], str], writing: int) -> None:
     sys.stdout.flush()
     os.write(writing, said.encode("utf-8", "replace"))
     os._exit(0)
+
+
+def judged_in_window(name: str, patience: float = 90.0) -> Verdict:
+    """The same in the window, which is a program of its own."""
+    given = [sys.executable, "-P", "-m", "tests.hostile.in_window", name]
+    environment = {**os.environ, "QT_QPA_PLATFORM": "offscreen", "PYTHONPATH": str(ROOT)}
+    try:
+        done = subprocess.run(given, cwd=ROOT, env=environment, capture_output=True, text=True, timeout=patience, check=False)  # fmt: skip
+    except subprocess.TimeoutExpired:
+        return Verdict(name, "window", patience, 0, "hangs")
+    lines = done.stdout.splitlines()
+    if done.returncode or not lines:
+        return Verdict(name, "window", 0.0, 0, f"status {done.returncode}: {done.stderr[-300:]}")
+    told = json.loads(lines[-1])
+    ended = "" if told["is_open"] else f"not opened: {told['said']}"
+    return Verdict(name, "window", told["seconds"], told["size"], ended)
+
+
+def main() -> None:
+    """Print what became of the pages that are named; status 1 if one does not hold."""
+    verdicts = [judged(name, command) for name in sys.argv[1:] for command in COMMANDS]
+    print(*verdicts, sep="\n")
+    sys.exit(0 if all(verdict.holds for verdict in verdicts) else 1)
+
+
+if __name__ == "__main__":
+    main()

@@ -73,7 +73,7 @@ class DiskQuestions:
 
     def _whole(self, name: str) -> str:
         document = self._session.document
-        return document.resources.outside(document.files[name].path) or name
+        return document.resources.outside(document.every_file[name].path) or name
 
     def save_copy(self, goal: Path, *, overwrite: bool = False) -> None:
         """Write the page to another place; the sentence tells what was left where it is."""

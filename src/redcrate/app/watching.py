@@ -1,5 +1,6 @@
 """Notices when another program changes a file of the page, or one of its pictures."""
 
+import os
 from pathlib import Path
 
 from PyQt6.QtCore import QFileSystemWatcher, QObject, QTimer, pyqtSignal
@@ -36,7 +37,7 @@ class FileWatch(QObject):
         """Watch what the page consists of now."""
         files = [str(loaded.path) for loaded in self._session.document.files.values()]
         folders = {str(Path(f).parent) for f in files} | {str(p.parent) for p in self._pictures}
-        wanted = {f for f in (*files, *folders) if Path(f).exists()}
+        wanted = {f for f in (*files, *folders) if os.path.exists(f)}
         known = {*self._watcher.files(), *self._watcher.directories()}
         if wanted - known:
             self._watcher.addPaths(sorted(wanted - known))

@@ -35,16 +35,24 @@ def or_lost() -> Iterator[None]:
 def keep_children_to_own_modules() -> None:
     """No Python that this process starts from now on takes modules from the present folder."""
     os.environ["PYTHONSAFEPATH"] = "1"
-    named = os.environ.get("PYTHONPATH", "").split(os.pathsep)
-    os.environ["PYTHONPATH"] = os.pathsep.join(place for place in named if os.path.isabs(place))
+    if "PYTHONPATH" in os.environ:  # an empty part of it, too, is the present folder
+        named = os.environ["PYTHONPATH"].split(os.pathsep)
+        os.environ["PYTHONPATH"] = os.pathsep.join(place for place in named if os.path.isabs(place))
 
 
 def keep_to_own_modules() -> None:
     """The same for this process too; called once, by the program."""
     keep_children_to_own_modules()
     if not sys.flags.safe_path:
-        here = {"", ".", os.getcwd()}
+        here = {"", ".", *_present_folder()}
         sys.path[:] = [place for place in sys.path if place not in here]
+
+
+def _present_folder() -> list[str]:
+    try:
+        return [os.getcwd()]
+    except OSError:  # it is gone
+        return []
 
 
 def python_command() -> list[str]:

@@ -8,6 +8,7 @@ from PyQt6.QtSvg import QSvgRenderer
 
 from redcrate.core.errors import RedCrateError
 from redcrate.core.files.reading import read_regular, reason_of
+from redcrate.core.files.vector_pictures import harmless
 
 ENDINGS = (".png", ".jpg", ".jpeg", ".webp", ".svg")
 _MOST_PX = 16_000  # of a side
@@ -39,7 +40,10 @@ def read_comp(path: Path) -> QImage:
 
 def _drawn(data: bytes) -> QImage | None:
     """An SVG at its own size, on white."""
-    renderer = QSvgRenderer(QByteArray(data))
+    vectors = harmless(data)
+    if vectors is None:
+        return None
+    renderer = QSvgRenderer(QByteArray(vectors))
     size = renderer.defaultSize()
     if not renderer.isValid() or size.isEmpty() or max(size.width(), size.height()) > _MOST_PX:
         return None

@@ -1,7 +1,9 @@
 """Draws glyphs from the very outlines that layout measured."""
 
 import math
+from bisect import bisect_left
 from functools import lru_cache
+from operator import le
 from typing import NamedTuple
 
 from PyQt6.QtCore import QByteArray, QPointF, Qt
@@ -9,7 +11,7 @@ from PyQt6.QtGui import QFont, QGlyphRun, QPainter, QPainterPath, QRawFont
 
 from redcrate.core.layout.fragments import TextPiece
 from redcrate.core.text.fonts import FontFace
-from redcrate.core.text.shaping import ShapedRun
+from redcrate.core.text.shaping import Glyph, ShapedRun
 
 LARGEST_GLYPHS = 60.0  # device px: Qt paints no glyph runs above 64
 
@@ -71,13 +73,28 @@ def _placed(
     start, end = piece
     factor, origin = size / run.face.upem, run.sums[start]
     placed: list[tuple[int, QPointF]] = []
-    for glyph in run.glyphs:
+    for glyph in _glyphs_of(run, start, end):
         if start <= glyph.cluster < end:
             x = (glyph.x - origin) * factor + spacing.letter * (glyph.cluster - start)
             if spacing.space:
                 x += spacing.space * run.text.count(" ", start, glyph.cluster)
             placed.append((glyph.number, QPointF(x, -glyph.y * factor)))
     return placed
+
+
+def _glyphs_of(run: ShapedRun, start: int, end: int) -> tuple[Glyph, ...]:
+    """The glyphs among which those of some characters are: not all of a long text for each of its lines."""
+    clusters = _clusters(run)
+    if clusters is None:
+        return run.glyphs
+    return run.glyphs[bisect_left(clusters, start) : bisect_left(clusters, end)]
+
+
+@lru_cache(maxsize=500)
+def _clusters(run: ShapedRun) -> list[int] | None:
+    """The characters that the glyphs of a run belong to, if they stand in their order; None for other runs."""
+    clusters = [glyph.cluster for glyph in run.glyphs]
+    return clusters if all(map(le, clusters, clusters[1:])) else None
 
 
 @lru_cache(maxsize=2000)

@@ -26,6 +26,7 @@ from redcrate.app.painting.surfaces_of_boxes import surfaces_of
 from redcrate.app.painting.tables import paint_collapsed
 from redcrate.core.boxes.box import BoxKind
 from redcrate.core.files.resources import Resources
+from redcrate.core.files.vector_pictures import harmless
 from redcrate.core.geometry import NO_EDGES, Edges, Rect
 from redcrate.core.layout.fragments import InlinePiece, Placed, TextPiece
 from redcrate.core.page import Page, PlacedBox
@@ -212,8 +213,9 @@ class Pictures:
         if not data:
             return None
         if data[:512].lstrip().lower().startswith((b"<svg", b"<?xml", b"<!")):
-            renderer = QSvgRenderer(QByteArray(data))
-            return renderer if renderer.isValid() else None
+            vectors = harmless(data)
+            renderer = QSvgRenderer(QByteArray(vectors)) if vectors is not None else None
+            return renderer if renderer is not None and renderer.isValid() else None
         image = QImage.fromData(data)
         if image.isNull():
             return None

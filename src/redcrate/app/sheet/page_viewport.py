@@ -17,6 +17,7 @@ from redcrate.core.page import Page
 from redcrate.core.session.page_view import PageView
 from redcrate.core.units import LayoutUnit
 
+_FURTHEST = 2.0**30  # px that are scrolled
 _DESK = 28  # px of desk beside the sheet
 
 
@@ -124,9 +125,9 @@ class PageViewport(QAbstractScrollArea):
         width, height = (n * self._scale for n in self._page_size())
         across_bar, down_bar = self.horizontalScrollBar(), self.verticalScrollBar()
         assert across_bar is not None and down_bar is not None
-        across_bar.setRange(0, max(0, round(width + 2 * _DESK + RULER - viewport.width())))
+        across_bar.setRange(0, _reach(width + 2 * _DESK + RULER - viewport.width()))
         across_bar.setPageStep(viewport.width())
-        down_bar.setRange(0, max(0, round(height + 160 + RULER - viewport.height())))
+        down_bar.setRange(0, _reach(height + 160 + RULER - viewport.height()))
         down_bar.setPageStep(viewport.height())
         down_bar.setSingleStep(40)
 
@@ -257,3 +258,8 @@ class PageViewport(QAbstractScrollArea):
     def end_pan(self) -> None:
         """The page is let go."""
         self._pan_from = None
+
+
+def _reach(beyond: float) -> int:
+    """How far a bar scrolls, px; Qt counts in 32 bits."""
+    return round(min(max(0.0, beyond), _FURTHEST))

@@ -1,5 +1,6 @@
 """The rulers along the top and the left of a sheet, in px of the page."""
 
+import math
 from dataclasses import dataclass
 
 from PyQt6.QtCore import QPointF, QRectF
@@ -31,12 +32,12 @@ def paint_rulers(painter: QPainter, view: RulerView, cursor: QPointF | None) -> 
     painter.setFont(lettering(10))
     painter.setPen(colour("second_ink"))
     step = next((s for s in _STEPS if s * view.scale >= _LEAST), _STEPS[-1])
-    for value in range(0, int(view.page[0]) + 1, step):
+    for value in _numbers(view.origin.x(), view.width, view.page[0], view.scale, step):
         x = round(view.origin.x() + value * view.scale)
         if RULER <= x <= view.width:
             painter.drawLine(x, RULER - 5, x, RULER)
             painter.drawText(x + 3, RULER - 7, str(value))
-    for value in range(0, int(view.page[1]) + 1, step):
+    for value in _numbers(view.origin.y(), view.height, view.page[1], view.scale, step):
         y = round(view.origin.y() + value * view.scale)
         if RULER <= y <= view.height:
             _down(painter, y, str(value))
@@ -48,6 +49,12 @@ def paint_rulers(painter: QPainter, view: RulerView, cursor: QPointF | None) -> 
         painter.setPen(colour("ink"))
         painter.drawLine(round(cursor.x()), 0, round(cursor.x()), RULER)
         painter.drawLine(0, round(cursor.y()), RULER, round(cursor.y()))
+
+
+def _numbers(origin: float, seen: int, page: float, scale: float, step: int) -> range:
+    """What is written along a ruler: of a long page only what can be seen."""
+    first = max(0, math.floor((RULER - origin) / scale / step) * step)
+    return range(first, int(min(page, (seen - origin) / scale)) + 1, step)
 
 
 def _down(painter: QPainter, y: int, number: str) -> None:

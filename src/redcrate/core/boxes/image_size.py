@@ -76,6 +76,8 @@ def _svg_size(data: bytes) -> IntrinsicSize | None:
         root = fromstring(data)
     except (ParseError, DefusedXmlException, ValueError, LookupError):
         return None
+    if root.tag.rpartition("}")[2] != "svg":
+        return None
     return svg_attributes_size(dict(root.attrib))
 
 

@@ -4,6 +4,7 @@ Asked of files outside the page's folder, which a page could name to have them c
 """
 
 import re
+from typing import Any
 
 from redcrate.core.boxes.image_size import intrinsic_size
 from redcrate.core.style.css_syntax import block_contents, stylesheet_nodes
@@ -47,15 +48,18 @@ def is_sheet(text: str) -> bool:
     return sum(judged) * 2 > len(judged)
 
 
-def _is_rule(node: object) -> bool:
-    kind = getattr(node, "type", "")
-    if kind == "at-rule":
-        return getattr(node, "lower_at_keyword", "") in _AT_RULES
-    if kind != "qualified-rule":
+def _is_rule(node: Any) -> bool:
+    if node.type == "at-rule":
+        return node.lower_at_keyword in _AT_RULES
+    if node.type != "qualified-rule":
         return False
     try:
-        selectors = compile_selectors(node.prelude)  # type: ignore[attr-defined]
+        selectors = compile_selectors(node.prelude)
     except SelectorNotUnderstood:
         return False
-    inside = block_contents(node.content)  # type: ignore[attr-defined]
-    return bool(selectors) and (not inside or any(part.type != "error" for part in inside))
+    inside = block_contents(node.content)
+    return bool(selectors) and (not inside or any(_is_declared(part) for part in inside))
+
+
+def _is_declared(part: Any) -> bool:
+    return part.type == "declaration" or (part.type in ("qualified-rule", "at-rule") and _is_rule(part))

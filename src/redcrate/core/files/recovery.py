@@ -191,9 +191,10 @@ class RecoveryPlace:
 
     def leave(self) -> None:
         """The session is no more: what it keeps is for others."""
-        if self._lock is not None:
-            os.close(self._lock)
-            self._lock = None
+        lock, self._lock = self._lock, None
+        if lock is not None:
+            with suppress(OSError):
+                os.close(lock)
 
     def found(self, on_disk: Mapping[str, tuple[str, bytes]]) -> tuple[UnsavedWork, ...]:
         """What earlier sessions never saved, the newest first. on_disk: text and bytes of the page's files.

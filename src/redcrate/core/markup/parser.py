@@ -37,7 +37,7 @@ _TOO_DEEP = (
 )
 DEEPEST_NESTING = 512  # open elements; browsers' engines let no more stand in one another either
 _MOST_TOO_DEEP = 4000  # elements that stand deeper; those beyond are not in the tree
-_MANY_ATTRIBUTES = 64
+_MANY_ATTRIBUTES = 24
 _COMMENT_ENDS = re.compile("--!?>")
 
 

@@ -54,7 +54,7 @@ class Disk:
 
         Raises PageNotReadable if it is gone.
         """
-        loaded = reread(self._document.files[name])
+        loaded = reread(self._document.every_file[name])
         others = [n for n in self._document.edited_files if n != name]
         history = self._editor.history
         if any(name in s.forward.files for s in (*history.done, *history.undone)):
@@ -64,13 +64,13 @@ class Disk:
 
     def keep_mine(self, name: str) -> None:
         """Go on with the text that is open; the next save writes it over theirs."""
-        loaded = reread(self._document.files[name])
+        loaded = reread(self._document.every_file[name])
         edited = {**self._document.edits, name: self._document.text(name)}
         self._editor.take(edited, self._editor.history.never_saved(), on_disk=loaded)
 
     def keep_text(self, name: str) -> None:
         """Go on with a file that is gone from disk: the next save writes it again."""
-        loaded, mine = self._document.files[name], self._document.text(name)
+        loaded, mine = self._document.every_file[name], self._document.text(name)
         self._document.note_on_disk(Loaded(loaded.path, loaded.source, b""))
         self._document.take({**self._document.edits, name: mine}, self._document.assembled)
         self._editor.set_history(self._editor.history.never_saved())
@@ -100,7 +100,7 @@ class Disk:
         document = self._document
         files = {}
         for name in document.edited_files:
-            loaded, now = document.files[name], document.text(name)
+            loaded, now = document.every_file[name], document.text(name)
             files[name] = EditedFile(loaded.source.text, now.text, loaded.data, now.encode())
         self._recovery.keep(files, self._unsaved_steps() if files else ())
 
@@ -109,8 +109,9 @@ class Disk:
         if steps is not None:
             return steps
         document = self._document
-        saved = {name: loaded.source.text for name, loaded in document.files.items()}
-        return (patch_between(saved, document.texts(), "earlier unsaved work"),)
+        saved = {name: loaded.source.text for name, loaded in document.every_file.items()}
+        now = {name: document.text(name).text for name in saved}
+        return (patch_between(saved, now, "earlier unsaved work"),)
 
     def forget_unsaved(self) -> None:
         """What this session keeps is saved now, or is not wanted."""

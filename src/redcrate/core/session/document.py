@@ -29,6 +29,7 @@ class Document:
         self.resources = Resources(path)
         self.settings: PageSettings = read_settings(path)
         self._edited: Mapping[str, SourceText] = {}
+        self._no_longer_named: dict[str, Loaded] = {}  # sheets that the page has named, by name
         self.assembled: Assembled = self.assembled_with({}, None)
 
     @property
@@ -41,9 +42,14 @@ class Document:
         """The page's files by name, as they were read."""
         return {self.html_name: self._html, **self.assembled.files}
 
+    @property
+    def every_file(self) -> dict[str, Loaded]:
+        """The page's files, and sheets that were edited while it named them."""
+        return {**self._no_longer_named, **self.files}
+
     def text(self, name: str) -> SourceText:
         """The current text of a file of the page."""
-        return self._edited.get(name) or self.files[name].source
+        return self._edited.get(name) or self.every_file[name].source
 
     def texts(self) -> dict[str, str]:
         """The current text of all files, by name."""
@@ -51,8 +57,8 @@ class Document:
 
     @property
     def edited_files(self) -> tuple[str, ...]:
-        """The names of the files whose text is not the one on disk."""
-        files = self.files
+        """The names of the files whose text is not the one on disk, whether the page still names them or not."""
+        files = self.every_file
         return tuple(n for n, s in self._edited.items() if n in files and s.encode() != files[n].data)
 
     @property
@@ -84,12 +90,17 @@ class Document:
 
     def take(self, edited: Mapping[str, SourceText], assembled: Assembled) -> None:
         """Go on with other texts, which were parsed already."""
+        left = {n: f for n, f in self.every_file.items() if n in edited and n not in assembled.files}
+        self._no_longer_named = {n: f for n, f in left.items() if n != self.html_name}
         self._edited, self.assembled = edited, assembled
 
     def note_on_disk(self, loaded: Loaded) -> None:
         """A file is on disk as `loaded` says."""
         if loaded.source.name == self.html_name:
             self._html = loaded
+        elif loaded.source.name in self._no_longer_named:
+            self.resources.keep_sheet(loaded)
+            self._no_longer_named[loaded.source.name] = loaded
         else:
             self.resources.keep_sheet(loaded)
             self.assembled.files[loaded.source.name] = loaded
@@ -101,12 +112,12 @@ class Document:
         written where files outside the page's folder were edited and `may_write_outside` is not set, and ChangedOnDisk
         for a file that another program has changed meanwhile.
         """
-        outside = tuple(n for n in self.edited_files if self.resources.outside(self.files[n].path))
+        outside = tuple(n for n in self.edited_files if self.resources.outside(self.every_file[n].path))
         if outside and not self.may_write_outside:
             raise OutsideFolder(outside, self.html_name)
         saved: list[str] = []
         for name in self.edited_files:
-            loaded, source = self.files[name], self._edited[name]
+            loaded, source = self.every_file[name], self._edited[name]
             data = source.encode()
             save_bytes(loaded.path, data, expected=loaded.data)
             self.note_on_disk(Loaded(loaded.path, source, data))
@@ -129,4 +140,4 @@ class Document:
 
     def disk_changes(self) -> tuple[DiskChange, ...]:
         """The files that another program has changed since they were read or saved."""
-        return disk_changes(self.files, {n: self.text(n) for n in self.edited_files})
+        return disk_changes(self.every_file, {n: self.text(n) for n in self.edited_files})
