@@ -24,10 +24,10 @@ from tests.hostile.pages import PAGES  # noqa: E402
 Campaign = Callable[[Path, int, int], Iterator[str]]
 # how many runs each has: the short one, and the long one
 CAMPAIGNS: dict[str, tuple[Campaign, int, int]] = {
-    "kills": (kills, 40, 1000),
+    "kills": (kills, 20, 1000),
     "refusals": (refusals, 1, 12),
-    "sessions": (sessions, 12, 400),
-    "damages": (damages, 60, 3000),
+    "sessions": (sessions, 6, 400),
+    "damages": (damages, 40, 3000),
     "requests": (requests, 300, 20_000),
 }
 

@@ -10,7 +10,8 @@ from redcrate.app.bench.classes_table import ClassesTable
 from redcrate.app.screens import bench_of, source_of
 from redcrate.app.settings import Settings
 from redcrate.app.window import Window
-from tests.app.conftest import element, make_window
+from redcrate.core.session import Session
+from tests.app.conftest import click, element, make_window
 from tests.app.pointer import choose, look_through, press, row_of, type_over
 
 
@@ -314,3 +315,95 @@ def test_save_as_drop_and_commands(
     with qtbot.waitSignal(window.opened, timeout=5000):
         window.dropEvent(drop)
     assert window.session is not None and window.session.document.path.name == "page.html"
+
+
+def shared_sheet(folder: Path) -> Path:
+    """A page in a folder beside that of its sheet."""
+    (folder / "css").mkdir()
+    (folder / "css" / "s.css").write_text("p { width: 120px; padding-left: 5px }")
+    page = folder / "site" / "p.html"
+    page.parent.mkdir()
+    page.write_text("<!doctype html><link rel=stylesheet href=../css/s.css><p>x")
+    return page
+
+
+def pad_first(qtbot: QtBot, window: Window, value: str) -> None:
+    """Type into the left padding of the paragraph."""
+    click(qtbot, window, "p")
+    type_over(bench_of(window).budget.cell("across", "padding", "left").field, value)
+
+
+def test_a_sheet_outside_the_folder_is_saved_after_a_question(qtbot: QtBot, tmp_path: Path) -> None:
+    """Cancel leaves it and asks again; a yes holds, for the next window too."""
+    page, settings = shared_sheet(tmp_path), Settings(tmp_path / "home")
+    sheet = tmp_path / "css" / "s.css"
+    window = make_window(qtbot, page, settings)
+    pad_first(qtbot, window, "9")
+    press(window.buttons["save"])
+    assert "Outside the page's folder: ../css/s.css" in window.sentence.text()
+    assert [b.text() for b in window.sentence.buttons] == ["Save it too", "Cancel"]
+    press(window.sentence.buttons[1])
+    assert "9px" not in sheet.read_text() and window.buttons["save"].isEnabled()
+    press(window.buttons["save"])
+    press(window.sentence.buttons[0])
+    assert "9px" in sheet.read_text() and "Saved" in window.sentence.text()
+    second = make_window(qtbot, page, Settings(tmp_path / "home"))
+    pad_first(qtbot, second, "11")
+    press(second.buttons["save"])
+    assert "11px" in sheet.read_text() and not second.sentence.asks
+
+
+def test_save_as_overwrites_after_a_question(qtbot: QtBot, window: Window, tmp_path: Path) -> None:
+    """What is there is named; Cancel writes nothing at all."""
+    goal = tmp_path / "there" / "page.html"
+    goal.parent.mkdir()
+    (goal.parent / "style.css").write_text("theirs")
+    for answer, written in ((1, "theirs"), (0, "body")):
+        window.save_copy(goal)
+        assert window.sentence.text() == "there already has other files of these names: style.css."
+        assert [b.text() for b in window.sentence.buttons] == ["Overwrite them", "Cancel"]
+        press(window.sentence.buttons[answer])
+        assert written in (goal.parent / "style.css").read_text() and goal.exists() == (answer == 0)
+    assert "Wrote page.html" in window.sentence.text()
+
+
+def test_a_save_over_another_programs_text_asks_first(
+    qtbot: QtBot, window: Window, demo_copy: Path
+) -> None:
+    """Also where the change was not noticed yet."""
+    css = demo_copy.with_name("style.css")
+    click(qtbot, window, "notice")
+    type_over(bench_of(window).budget.cell("across", "padding", "left").field, "31")
+    css.write_text("theirs { top: 0 }")
+    press(window.buttons["save"])
+    assert css.read_text() == "theirs { top: 0 }"
+    assert [b.text() for b in window.sentence.buttons[:2]] == ["Keep my version", "Use version on disk"]
+    press(window.sentence.buttons[0])
+    press(window.buttons["save"])
+    assert "31px" in css.read_text()
+
+
+def test_all_that_was_never_saved_is_offered(qtbot: QtBot, demo_copy: Path, tmp_path: Path) -> None:
+    """One after another, the newest first; what is put off is offered again, what is discarded is not."""
+    settings = Settings(tmp_path / "home")
+    for value in ("30", "31"):
+        session = Session(demo_copy, recovery=settings.recovery)
+        notice = next(e for e in session.views.page.elements if "notice" in e.classes)
+        session.editor.apply(session.editor.plan(notice, "padding", ("left",), value).patch)
+        session.disk.keep_unsaved()
+        session.disk.leave()
+    window = make_window(qtbot, demo_copy, settings)
+    assert "1 more to answer after this" in window.sentence.text()
+    assert "36px → 31px" in window.sentence.details.toPlainText()
+    press(window.sentence.buttons[2])
+    assert (
+        "36px → 30px" in window.sentence.details.toPlainText() and "more" not in window.sentence.text()
+    )
+    press(window.sentence.buttons[1])
+    assert not window.sentence.asks
+    again = make_window(qtbot, demo_copy, settings)
+    assert "36px → 31px" in again.sentence.details.toPlainText()
+    press(again.sentence.buttons[0])
+    assert again.session is not None and "31px" in again.session.document.text("style.css").text
+    again.session.disk.leave()
+    assert "36px → 31px" in make_window(qtbot, demo_copy, settings).sentence.details.toPlainText()

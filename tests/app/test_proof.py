@@ -11,6 +11,7 @@ from pytestqt.qtbot import QtBot
 
 from redcrate.app.proof.screen import ProofScreen
 from redcrate.app.screens import bench_of, proof_of
+from redcrate.app.settings import Settings
 from redcrate.app.theme.look import page_colour
 from redcrate.app.window import Window
 from redcrate.core.geometry import Rect
@@ -204,3 +205,35 @@ def test_the_page_is_seen_in_the_browser_as_it_is_now(qtbot: QtBot, window: Wind
     window.close()
     with pytest.raises(OSError):
         served("style.css")
+
+
+def test_files_outside_the_folder_are_shown_to_the_browser_after_a_question(
+    qtbot: QtBot, tmp_path: Path, small_driver: SmallDriver
+) -> None:
+    """The first time; a no shows the page's folder alone, a yes is remembered for the page."""
+    small_driver()
+    (tmp_path / "site").mkdir()
+    (tmp_path / "dot.svg").write_text("<svg xmlns='http://www.w3.org/2000/svg' width='9' height='9'/>")
+    page = tmp_path / "site" / "p.html"
+    page.write_text("<!doctype html><img src=../dot.svg><p>x")
+    window = make_window(qtbot, page, Settings(tmp_path / "home"))
+    press(window.buttons["proof"])
+    screen, opened = proof_of(window), []
+    screen.preview.opener = lambda address: opened.append(address) is None
+    press(screen.see)
+    assert not opened and "outside its folder: ../dot.svg" in window.sentence.text()
+    assert [b.text() for b in window.sentence.buttons] == [
+        "Show them",
+        "Only the page's folder",
+        "Cancel",
+    ]
+    press(window.sentence.buttons[1])
+    server = screen.preview.server
+    assert server is not None and len(opened) == 1 and server._shown.outside == ()
+    screen.preview.shows_outside = None
+    press(screen.see)
+    press(window.sentence.buttons[0])
+    assert len(opened) == 2 and server._shown.outside == ("../dot.svg",)
+    again = make_window(qtbot, page, Settings(tmp_path / "home"))
+    press(again.buttons["proof"])
+    assert proof_of(again).preview.shows_outside is True

@@ -24,7 +24,7 @@ _USES = [
     "worker",
     "manifest",
 ]
-_METHODS = ["GET", "GET", "GET", "HEAD", "POST", "PUT", "OPTIONS", "DELETE", "TRACE", "CONNECT", "\x00"]
+_METHODS = ["GET", "GET", "GET", "HEAD", "POST", "PUT", "OPTIONS", "DELETE", "TRACE", "CONNECT"]
 
 
 def _folder(folder: Path) -> PageFiles:
@@ -93,10 +93,7 @@ def _asked(server: PageServer, folder: Path, chance: random.Random) -> str:
         return ""  # it waits for news
     connection = http.client.HTTPConnection(at, timeout=5)
     try:
-        connection._method = method  # type: ignore[attr-defined]
-        connection.putrequest(
-            method if method != "\x00" else "GET", path.replace(" ", "%20"), skip_host=True
-        )
+        connection.putrequest(method, path.replace(" ", "%20"), skip_host=True)
         connection.putheader("Host", host)
         if use:
             connection.putheader("Sec-Fetch-Dest", use)
@@ -111,7 +108,8 @@ def _asked(server: PageServer, folder: Path, chance: random.Random) -> str:
     what = f"{method} {path} for {use or 'nothing'} at {host}"
     if SECRET in body:
         return f"{what} gave what is nobody's"
-    if answer.status == 200 and use in ("empty", "json") and at == server.host:
+    is_ours = path.split("/")[1] == server.shell.split("/")[3]
+    if answer.status == 200 and use in ("empty", "json") and not is_ours:
         return f"{what} was handed to a script"
     if answer.status == 200 and (method != "GET" or host != at):
         return f"{what} was answered"

@@ -47,8 +47,8 @@ class DiskQuestions:
             self._ask_outside(problem.names)
             return False
         except ChangedOnDisk as problem:
-            self._say(problem.sentence, wrong=True)
             self.look_at_disk()
+            self._say(problem.sentence, wrong=True)  # unless a question is open now
             return False
         except PageNotWritable as problem:
             self._say(problem.sentence, wrong=True)

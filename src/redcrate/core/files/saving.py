@@ -105,8 +105,7 @@ def _replace(target: Path, data: bytes, state: os.stat_result | None, expected: 
         _see_to_expected(target, expected)
         os.replace(beside, target)
     except BaseException:
-        with suppress(OSError):
-            beside.unlink()
+        _remove(beside)
         raise
     _flush_folder(target.parent)
 
@@ -149,9 +148,15 @@ def _write_in_place(target: Path, data: bytes) -> None:
             raise OSError(
                 problem.errno, f"{reason_of(problem)}; what it held is in {copy.name}"
             ) from None
-        copy.unlink()
+        _remove(copy)
         raise
-    copy.unlink()
+    _remove(copy)
+
+
+def _remove(beside: Path) -> None:
+    """What stood beside the file is no longer needed; that it stays is no failed save."""
+    with suppress(OSError):
+        beside.unlink()
 
 
 def _overwrite(target: Path, data: bytes) -> None:
