@@ -3,17 +3,14 @@
 import subprocess
 import sys
 
+import pytest
+
 from tests.conftest import ROOT
 
 
-def test_nothing_goes_wrong_in_a_short_run_of_each_campaign() -> None:
+@pytest.mark.parametrize("campaign", ["kills", "refusals", "sessions", "damages", "requests"])
+def test_nothing_goes_wrong_in_a_short_run_of_each_campaign(campaign: str) -> None:
     """Kills inside saves, refused calls, random sessions, damaged data files, requests of strangers."""
-    done = subprocess.run(
-        [sys.executable, "tools/faults.py", "--seed", "1"],
-        cwd=ROOT,
-        capture_output=True,
-        text=True,
-        check=False,
-    )
-    assert done.returncode == 0, f"{done.stdout}{done.stderr}"
-    assert done.stdout.count(", 0 went wrong,") == 5
+    given = [sys.executable, "tools/faults.py", "--seed", "1", "--only", campaign]
+    done = subprocess.run(given, cwd=ROOT, capture_output=True, text=True, check=False)
+    assert done.returncode == 0 and ", 0 went wrong," in done.stdout, f"{done.stdout}{done.stderr}"

@@ -1,19 +1,13 @@
 """Our own data files as accidents leave them: what is well in them counts, and nothing of them is lost."""
 
 import json
-import random
 from pathlib import Path
 from typing import Any
 
 import pytest
 
-from redcrate.core.exercises.exercise import ExerciseNotReadable, read_exercise
-from redcrate.core.exercises.progress import Progress
 from redcrate.core.files.settings import PageSettings, read_settings, settings_path, write_settings
-from redcrate.core.findings.several import marks_in
-from redcrate.core.predictions.question import Topic
 from redcrate.core.session import Session
-from redcrate.exercise_pages import exercises_folder
 from tests.conftest import ROOT
 
 GOOD: dict[str, Any] = {
@@ -93,63 +87,6 @@ def test_what_is_no_file_is_not_waited_for(tmp_path: Path) -> None:
     page = tmp_path / "index.html"
     settings_path(page).mkdir()
     assert "it is a folder" in read_settings(page).faults[0]
-
-
-def test_whatever_is_in_our_files_nothing_is_raised_but_errors_of_ours(tmp_path: Path) -> None:
-    """Hundreds of damaged files of each kind: cut, with parts put in the place of others, with odd values."""
-    chance = random.Random(7)
-    page = tmp_path / "index.html"
-    page.write_text("<!doctype html><p>x")
-    exercise = next(exercises_folder().rglob("*.redcrate-exercise.json"))
-    for number in range(300):
-        settings_path(page).write_bytes(damaged(GOOD, chance))
-        read_settings(page)
-        progress = tmp_path / f"progress-{number % 3}.json"
-        progress.write_bytes(
-            damaged({"passed": ["a"], "opened": ["b"], "predictions": {"sums": [1, 2]}}, chance)
-        )
-        kept = Progress(progress)
-        kept.passed(), kept.opened(), kept.predictions().sentence
-        kept.keep_prediction(Topic.SUMS, is_right=True)
-        assert kept.predictions().counts[Topic.SUMS].asked >= 1
-        copy = tmp_path / "x.redcrate-exercise.json"
-        copy.write_bytes(damaged(json.loads(exercise.read_text()), chance))
-        try:
-            read_exercise(copy)
-        except ExerciseNotReadable as problem:
-            assert str(copy) in problem.sentence
-        try:
-            marks_in(
-                json.loads(
-                    damaged(
-                        {"findings": [{"family": "a", "cause": None, "elements": []}], "page": "p"},
-                        chance,
-                    )
-                )
-            )
-        except ValueError:
-            continue
-
-
-ODD: list[Any] = [None, [], {}, "", "x", -1, 1e308, True, [[]], {"x": None}, "\0", "../../x", 10**30]
-
-
-def damaged(data: Any, chance: random.Random) -> bytes:
-    """A file of that data after an accident."""
-    if chance.random() < 0.1:
-        text = json.dumps(data).encode()
-        return text[: chance.randrange(len(text))]
-    return json.dumps(_changed(data, chance)).encode()
-
-
-def _changed(data: Any, chance: random.Random) -> Any:
-    if chance.random() < 0.12:
-        return chance.choice(ODD)
-    if isinstance(data, dict):
-        return {k: _changed(v, chance) for k, v in data.items() if chance.random() > 0.05}
-    if isinstance(data, list):
-        return [_changed(v, chance) for v in data] * chance.choice((1, 1, 2))
-    return data
 
 
 def test_the_settings_of_the_demo_are_well() -> None:

@@ -25,7 +25,7 @@ _NO_BRACKETS = re.compile(
 )
 
 
-def _is_deep(text: str) -> bool:
+def is_deep(text: str) -> bool:
     """Whether blocks may stand in one another deeper than is read; many open brackets are counted out first."""
     if len(_OPENING.findall(text)) <= DEEPEST:
         return False
@@ -42,7 +42,7 @@ def _is_deep(text: str) -> bool:
 
 def _without_deep(nodes: list[Any], text: str) -> list[Any]:
     """The nodes, in which what stands deeper than is read is an error: Python would nest as deep with it."""
-    if not _is_deep(text):
+    if not is_deep(text):
         return nodes
     stack = [(nodes, 0)]
     while stack:

@@ -16,9 +16,11 @@ from redcrate.core.notices import Notice, NoticeKind
 from redcrate.core.style.attributes import names_in
 from redcrate.core.style.calc import significant
 from redcrate.core.style.css_syntax import (
+    DEEPEST,
     block_contents,
     component_values,
     css_text,
+    is_deep,
     rule_nodes,
     stylesheet_nodes,
     with_base,
@@ -203,6 +205,9 @@ class SheetReader:
         """Read all rules of `text`, as far as a sheet is read."""
         kept = within_bounds(text)
         nodes = stylesheet_nodes(kept)
+        if nodes and is_deep(kept):
+            sentence = f"blocks are nested more than {DEEPEST} deep: what holds them is ignored."
+            self.note(NoticeKind.BAD_SYNTAX, sentence, nodes[0])
         if len(kept) < len(text) and nodes:
             sentence = (
                 f"the sheet is too long: its first {len(kept)} of {len(text)} characters are read."
