@@ -4,6 +4,7 @@ from pathlib import Path
 
 from PyQt6.QtCore import QMimeData, QModelIndex, Qt, QUrl
 from PyQt6.QtGui import QDropEvent
+from PyQt6.QtWidgets import QLabel, QWidget
 from pytestqt.qtbot import QtBot
 
 from redcrate.app.bench.classes_table import ClassesTable
@@ -407,3 +408,27 @@ def test_all_that_was_never_saved_is_offered(qtbot: QtBot, demo_copy: Path, tmp_
     assert again.session is not None and "31px" in again.session.document.text("style.css").text
     again.session.disk.leave()
     assert "36px → 31px" in make_window(qtbot, demo_copy, settings).sentence.details.toPlainText()
+
+
+def test_what_a_page_holds_is_no_rich_text(qtbot: QtBot, tmp_path: Path) -> None:
+    """Classes, ids and texts with tags in them: shown as they are in labels, tips and lists."""
+    name = "<img&#32;src=/dev/zero><b>bold</b>"
+    page = tmp_path / "p.html"
+    page.write_text(
+        f"<!doctype html><title>{name}</title><p class='{name}' id='{name}' style='width: 9px'>{name}<b>x</b>"
+    )
+    window = make_window(qtbot, page)
+    click(qtbot, window, "p")
+    rich = [w for w in window.findChildren(QLabel) if w.textFormat() != Qt.TextFormat.PlainText]
+    assert all("<img" not in label.text() and name not in label.text() for label in rich)
+    assert any("<img" in label.text() for label in window.findChildren(QLabel)), "it is shown as it is"
+    model = bench_of(window).outline.view.model()
+    assert model is not None
+    index = model.index(0, 0, model.index(0, 0))
+    tip = model.data(
+        model.index(0, 0, index) if model.hasChildren(index) else index, Qt.ItemDataRole.ToolTipRole
+    )
+    tips = [w.toolTip() for w in window.findChildren(QWidget) if "img" in w.toolTip()] + (
+        [tip] if "img" in tip else []
+    )
+    assert all("<img" not in text for text in tips)

@@ -79,3 +79,26 @@ def test_sections_named_exist() -> None:
         text = ast.unparse(tree)
         for match in re.finditer(r"CSS 2\.2 §(\d+)", text):
             assert match[1] in chapters, (path.name, match[0])
+
+
+def _is_fixed(node: ast.expr) -> bool:
+    """Whether a text is one of ours, without anything of a page in it, or is made plain."""
+    if isinstance(node, ast.IfExp):
+        return _is_fixed(node.body) and _is_fixed(node.orelse)
+    if isinstance(node, ast.Call):
+        return isinstance(node.func, ast.Name) and node.func.id == "plain_tip"
+    return isinstance(node, ast.Constant)
+
+
+def test_labels_and_tips_of_the_window_are_plain_text() -> None:
+    """Qt takes a text with tags in it for rich text, which loads files: labels are ours, tips go through `plain_tip`."""
+    found = []
+    for path, tree in TREES.items():
+        for node in ast.walk(tree) if "app" in path.parts and path.stem != "plain" else ():
+            if not isinstance(node, ast.Call):
+                continue
+            name = getattr(node.func, "id", getattr(node.func, "attr", ""))
+            texts = {"setToolTip": node.args[:1], "showText": node.args[1:2]}.get(name, [])
+            if name == "QLabel" or not all(_is_fixed(text) for text in texts):
+                found.append(f"{path.name}:{node.lineno}")
+    assert found == []

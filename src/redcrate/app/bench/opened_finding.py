@@ -121,7 +121,7 @@ class OpenedFinding(QWidget):
         if sentences:
             count = f"{len(sentences)} other finding{'s' if len(sentences) != 1 else ''}"
             self._effects.setText(f"The first fix mends {count} too.")
-            self._effects.setToolTip("\n".join(sentences))
+            self._effects.setToolTip(plain_tip("\n".join(sentences)))
             self._effects.show()
             self.resized.emit()
 

@@ -25,7 +25,7 @@ from redcrate.app.bench.heading import heading
 from redcrate.app.screen import Screen
 from redcrate.app.sheet.looking_sheet import LookingSheet
 from redcrate.app.theme.look import colour
-from redcrate.app.theme.plain import Label
+from redcrate.app.theme.plain import Label, plain_tip
 from redcrate.app.value_field import ValueField
 from redcrate.core.edit.typed import typed_px
 from redcrate.core.errors import RedCrateError
@@ -103,7 +103,7 @@ class MakeExercise(Screen):
             column.addWidget(field)
         for words, items in (("It asks for", self.asked), ("Hints", self.hints)):
             out = QPushButton("Take out")
-            out.setToolTip(f"Take the chosen line out of “{words}”")
+            out.setToolTip(plain_tip(f"Take the chosen line out of “{words}”"))
             out.setStyleSheet("padding: 2px 6px;")
             out.clicked.connect(lambda _=False, i=items: self._take_out(i))
             row = QHBoxLayout()
