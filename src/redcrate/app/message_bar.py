@@ -15,6 +15,7 @@ from redcrate.app.theme.plain import Label
 Choice = tuple[str, Callable[[], None]]
 _ASIDE = 12
 _WIDEST = 760
+_TALLEST = 170  # px of the details
 
 
 class MessageBar(QWidget):
@@ -28,8 +29,8 @@ class MessageBar(QWidget):
         self.details = QPlainTextEdit()
         self.details.setReadOnly(True)
         self.details.setAccessibleName("What differs")
-        self.details.setFixedHeight(170)
         self._choices = QHBoxLayout()
+        self._choices.setSpacing(6)
         self.buttons: list[QPushButton] = []
         self.asks = False
         self._anchor: QWidget | None = None
@@ -98,6 +99,8 @@ class MessageBar(QWidget):
             self._choices.addWidget(button)
             self.buttons.append(button)
         self.details.setPlainText(details)
+        line = self.details.fontMetrics().lineSpacing()
+        self.details.setFixedHeight(min(_TALLEST, (details.count("\n") + 1) * line + 3 * _ASIDE))
         self.details.setVisible(bool(details))
         self.setAttribute(Qt.WidgetAttribute.WA_TransparentForMouseEvents, not choices)
         self.setVisible(bool(sentence))

@@ -38,6 +38,7 @@ _TOO_DEEP = (
 DEEPEST_NESTING = 512  # open elements; browsers' engines let no more stand in one another either
 _MOST_TOO_DEEP = 4000  # elements that stand deeper; those beyond are not in the tree
 _MANY_ATTRIBUTES = 24
+_LONG_TAG = 10_000  # characters
 _COMMENT_ENDS = re.compile("--!?>")
 
 
@@ -73,13 +74,6 @@ class _Tokenizer(_tokenizer.HTMLTokenizer):  # type: ignore[misc]
         super().__init__("", parser=parser)
         self.stream = _Stream(text)
 
-    def beforeAttributeNameState(self) -> bool:
-        """Before an attribute; the library compares each with all before it, which is only done for some of many."""
-        data = self.currentToken["data"]
-        if len(data) == _MANY_ATTRIBUTES and type(data) is list:
-            self.currentToken["data"] = _Attributes(data)
-        return bool(super().beforeAttributeNameState())
-
     def commentState(self) -> bool:
         """In a comment: what is in it does not matter, so its end is looked for at once."""
         stream = self.stream
@@ -111,6 +105,17 @@ class _Tokenizer(_tokenizer.HTMLTokenizer):  # type: ignore[misc]
                 builder.close(closing)
             else:
                 yield token
+
+
+class _PatientTokenizer(_Tokenizer):
+    """The same for texts in which one tag may have thousands of attributes."""
+
+    def beforeAttributeNameState(self) -> bool:
+        """Before an attribute; the library compares each with all before it, which is only done for some of many."""
+        data = self.currentToken["data"]
+        if len(data) == _MANY_ATTRIBUTES and type(data) is list:
+            self.currentToken["data"] = _Attributes(data)
+        return bool(super().beforeAttributeNameState())
 
 
 class _Attributes(list[Any]):
@@ -359,7 +364,8 @@ class _Parser(HTMLParser):  # type: ignore[misc]
         self.innerHTMLMode = False
         self.container = None
         self.scripting = False
-        self.tokenizer = _Tokenizer(text, self)
+        longest = max(map(len, text.split("<")))  # of what may be a tag
+        self.tokenizer = (_PatientTokenizer if longest > _LONG_TAG else _Tokenizer)(text, self)
         self.reset()
         self.mainLoop()
         if self.tree.deep_at is not None:

@@ -19,25 +19,35 @@ CSS_WIDE = ("inherit", "initial", "unset", "revert", "revert-layer")  # CSS Casc
 
 
 DEEPEST = 64  # blocks, functions and parentheses in one another
-_OPENING = re.compile(r"[(\[{]")
-_NO_BRACKETS = re.compile(
-    r"/\*.*?\*/|\\.|\"(?:\\.|[^\"\\\n])*\"|'(?:\\.|[^'\\\n])*'|[^()\[\]{}/\\\"']+", re.DOTALL
-)
+_CLOSES = {")": "(", "]": "[", "}": "{"}
+_NO_BRACKETS = re.compile(r"[^()\[\]{}]+")
+_CLOSING = re.compile(r"[)\]}]")
+# What holds no blocks: comments, strings, what is escaped.
+_APART = re.compile(r"/\*.*?(?:\*/|\Z)|\"(?:\\.|[^\"\\\n])*\"|'(?:\\.|[^'\\\n])*'|\\.", re.DOTALL)
 
 
 def is_deep(text: str) -> bool:
-    """Whether blocks may stand in one another deeper than is read; many open brackets are counted out first."""
-    if len(_OPENING.findall(text)) <= DEEPEST:
+    """Whether blocks, functions and parentheses may stand in one another deeper than is read.
+
+    Brackets are counted as they stand first: strings and comments can hide no more depth than they have closing ones.
+    """
+    if text.count("(") + text.count("{") + text.count("[") <= DEEPEST:
         return False
-    depth = 0
+    hidden = sum(len(_CLOSING.findall(part)) for part in _APART.findall(text))
+    return _depth(text) + hidden > DEEPEST and _depth(_APART.sub(" ", text)) > DEEPEST
+
+
+def _depth(text: str) -> int:
+    """How deep brackets stand in one another; one that closes what is not open closes nothing (CSS Syntax 3 §5.4.8)."""
+    deepest, stack = 0, []
     for bracket in _NO_BRACKETS.sub("", text):
-        if bracket in "([{":
-            depth += 1
-            if depth > DEEPEST:
-                return True
-        elif bracket in ")]}" and depth:
-            depth -= 1
-    return False
+        opened = _CLOSES.get(bracket)
+        if opened is None:
+            stack.append(bracket)
+            deepest = max(deepest, len(stack))
+        elif stack and stack[-1] == opened:
+            stack.pop()
+    return deepest
 
 
 def _without_deep(nodes: list[Any], text: str) -> list[Any]:

@@ -55,7 +55,8 @@ def compile_selectors(tokens: list[Any]) -> list[Selector]:
 
     Raises SelectorNotUnderstood with a sentence if one of them is invalid: then all are.
     """
-    if is_beyond(tokens, _MOST_TOKENS, _DEEPEST):
+    may_be = len(tokens) > _MANY or any(t.type == "function" for t in tokens)
+    if may_be and is_beyond(tokens, _MOST_TOKENS, _DEEPEST):
         raise SelectorNotUnderstood("it has too many parts")
     try:
         return _compiled(list(tokens))
