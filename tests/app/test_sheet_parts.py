@@ -9,6 +9,7 @@ from pytestqt.qtbot import QtBot
 
 from redcrate.app.sheet.looking_sheet import LookingSheet
 from redcrate.app.sheet.page_viewport import PageViewport
+from redcrate.app.sheet.rulers import RULER, _numbers
 from redcrate.app.sheet.sheet import Sheet
 from redcrate.app.sheet.tools import SelectTool, WidthTool
 from redcrate.core.session import Session
@@ -54,6 +55,19 @@ def test_a_viewport_shows_views_without_an_editor(qtbot: QtBot, session: Session
     picture = shown.grab().toImage()
     colours = {picture.pixel(x, 250) for x in range(60, 640, 4)}
     assert len(colours) > 2, "nothing is painted"
+
+
+@pytest.mark.parametrize(("origin", "scale"), [(22, 1.0), (-3000, 1.0), (150, 0.37), (-1e9, 8.0)])
+def test_rulers_are_numbered_as_far_as_they_are_seen(origin: float, scale: float) -> None:
+    """Each number that can be seen, however long the page is, and none beyond it."""
+    step, seen, page = 50, 900, 1e12
+    numbers = _numbers(origin, seen, page, scale, step)
+    wanted = [n for n in range(0, 30_000, step) if RULER <= origin + n * scale <= seen]
+    assert (
+        set(wanted) <= set(numbers)
+        and len(numbers) <= len(range(0, round(seen / scale) + 2 * step, step)) + 1
+    )
+    assert list(_numbers(22, 900, 120, 1.0, 50)) == [0, 50, 100]
 
 
 def test_two_sheets_of_one_document_stand_side_by_side(qtbot: QtBot, session: Session) -> None:

@@ -106,10 +106,10 @@ _css(
     "media of thousands",
     lambda: "".join(f"@media (min-width: {n}px) {{ .d {{ left: {n}px }} }}" for n in range(4000)),
 )
-_css("fifteen thousand rules", lambda: "".join(f".c{n} {{ width: {n}px }}" for n in range(15_000)))
+_css("ten thousand rules", lambda: "".join(f".c{n} {{ width: {n}px }}" for n in range(10_000)))
 _css(
     "rules that all match",
-    lambda: "".join(f".d {{ width: {n}px; padding: {n}px }}" for n in range(1500)),
+    lambda: "".join(f".d {{ width: {n}px; padding: {n}px }}" for n in range(1000)),
     MANY[:40_000],
 )
 

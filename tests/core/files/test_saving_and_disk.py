@@ -214,6 +214,24 @@ def test_a_kill_between_two_files_is_finished(demo_copy: Path, tmp_path: Path, a
     ).text.count("30px")
 
 
+def test_a_sheet_that_the_page_no_longer_names_is_saved_too(demo_copy: Path, tmp_path: Path) -> None:
+    """It was edited while it was; after a crash it is offered as well."""
+    css, folder = demo_copy.with_name("style.css"), tmp_path / "kept"
+    session = session_at(demo_copy, folder)
+    pad(session, "30")
+    sheet = session.document.text("style.css").text
+    html = session.document.text("index.html").text
+    at = html.index("style.css")
+    session.editor.apply(Patch((TextEdit("index.html", at, at + 9, "gone.css"),), "another sheet"))
+    assert set(session.document.edited_files) == {"index.html", "style.css"}
+    session.disk.keep_unsaved()
+    session.disk.leave()
+    later = session_at(demo_copy, folder)
+    later.disk.take_back(only_work(later))
+    assert set(later.disk.save()) == {"index.html", "style.css"} and css.read_text() == sheet
+    assert not later.document.is_edited and later.editor.undo()
+
+
 def test_nothing_replaces_what_was_not_answered(demo_copy: Path, tmp_path: Path) -> None:
     """Typing before answering, undoing it, a second window, not now: all that was left is offered, newest first."""
     folder = tmp_path / "kept"

@@ -296,6 +296,8 @@ PAGES: dict[str, list[tuple[str, str, str]]] = {
     "media-range-overlap": [
         ("<style>@media (max-width:800px){p{width:50%}}@media (min-width:800px){p{margin:0}}</style><p>x", "exactly 800 px both",
          "<style>@media (max-width:799px){p{width:50%}}@media (min-width:800px){p{margin:0}}</style><p>x"),
+        ("<style>@media (max-width:500px){p{width:50%}}@media (width:500px){p{top:0}}</style><p>x", "exactly 500 px both",
+         "<style>@media (width:500px){p{width:50%}}</style><p>x"),
         ("<style>@media (width<=50em){p{width:50%}}@media (width>=800px){p{margin:0}}</style><p>x", "exactly 800 px both",
          "<style>@media (width<50em){p{width:50%}}@media (width>=800px){p{margin:0}}</style><p>x"),
     ],

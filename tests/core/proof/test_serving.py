@@ -185,6 +185,7 @@ def test_the_proxy_lets_one_server_through(running: PageServer) -> None:
         assert whole_answer(proxy.address, f"http://{other}/").status == 403
     assert whole_answer(proxy.address, running.page, method="POST").status == 403
     assert whole_answer(proxy.address, running.host, method="CONNECT").status == 403
+    assert whole_answer(proxy.address, running.page.replace("http:", "ftp:")).status == 403
     assert proxy.heard() == others
     proxy.close()
 

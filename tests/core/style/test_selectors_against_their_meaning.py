@@ -1,5 +1,6 @@
 """Selectors with what they keep of a tree, held against a matcher that keeps nothing and asks as the standard says."""
 
+import gc
 from collections.abc import Iterator
 
 import pytest
@@ -88,6 +89,22 @@ def test_complex_and_relative_selectors(markup: str, chain: Chain, inside: Chain
     assert {e for e in others if has.matches(e)} == {e for e in others if ends([e], inside)}, (
         "another tree"
     )
+
+
+def test_what_is_kept_of_a_tree_goes_with_it() -> None:
+    """Asked about one tree after another, a selector holds the last one alone."""
+    (selector,) = compile_selectors(component_values("body:has(b ~ i) b i:nth-last-child(1 of i)"))
+
+    def alive() -> int:
+        gc.collect()
+        return sum(isinstance(one, Element) for one in gc.get_objects())
+
+    markup = "<b><i></i></b><i></i>" * 50
+    assert sum(selector.matches(e) for e in every(markup)) == 50
+    first = alive()
+    for _ in range(5):
+        assert sum(selector.matches(e) for e in every(markup)) == 50
+    assert alive() <= first + 5
 
 
 @pytest.mark.parametrize(
