@@ -36,7 +36,7 @@ _TOO_DEEP = (
     "tags-are-nested-more-than-512-deep; those further in are read as standing beside one another"
 )
 DEEPEST_NESTING = 512  # open elements; browsers' engines let no more stand in one another either
-_MOST_TOO_DEEP = 4000  # elements that stand deeper; those beyond are not in the tree
+_MOST_TOO_DEEP = 2000  # elements that stand deeper; those beyond are not in the tree
 _MANY_ATTRIBUTES = 24
 _LONG_TAG = 10_000  # characters
 _COMMENT_ENDS = re.compile("--!?>")
