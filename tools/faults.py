@@ -24,9 +24,9 @@ from tests.hostile.pages import PAGES  # noqa: E402
 Campaign = Callable[[Path, int, int], Iterator[str]]
 # how many runs each has: the short one, and the long one
 CAMPAIGNS: dict[str, tuple[Campaign, int, int]] = {
-    "kills": (kills, 20, 1000),
+    "kills": (kills, 12, 1000),
     "refusals": (refusals, 1, 12),
-    "sessions": (sessions, 6, 400),
+    "sessions": (sessions, 4, 400),
     "damages": (damages, 40, 3000),
     "requests": (requests, 300, 20_000),
 }

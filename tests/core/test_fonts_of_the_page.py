@@ -1,6 +1,7 @@
 """Fonts that a page brings along: CSS Fonts 4 §4 and §5.2."""
 
 import base64
+from functools import cache
 from io import BytesIO
 from pathlib import Path
 
@@ -18,6 +19,7 @@ MONO = FONTS / "LiberationMono-Regular.ttf"
 WIDE = 10 * 20 * 0.6 + 0.05  # ten characters of 20 px; those of the serif font are half as wide
 
 
+@cache
 def packed(flavor: str, source: Path = MONO) -> bytes:
     """A font in a format of the web."""
     font, out = TTFont(source), BytesIO()

@@ -1,7 +1,6 @@
 """Files that people also edit elsewhere: changes on disk, unsaved work, save as, and saves that are cut off."""
 
 import json
-import os
 import signal
 import subprocess
 import sys
@@ -283,32 +282,6 @@ def test_what_is_kept_is_what_is_unsaved(demo_copy: Path, tmp_path: Path) -> Non
         other.disk.take_back(only_work(other))
         assert other.document.texts() == session.document.texts()
         other.disk.forget_unsaved()
-
-
-STEPS = ["open", "fdopen", "fchmod", "fsync", "replace"]
-
-
-@pytest.mark.parametrize("step", STEPS)
-def test_a_save_that_is_killed_leaves_a_whole_file(demo_copy: Path, step: str) -> None:
-    """At every step of a save the file is the old one or the new one, never half of it."""
-    script = (
-        "import os, sys\nfrom pathlib import Path\nfrom redcrate.core.session import Session\n"
-        "from tests.core.files.test_saving_and_disk import pad\nsession = Session(Path(sys.argv[1])); pad(session)\n"
-        f"def die(*a, **k): os.kill(os.getpid(), 9)\nos.{step} = die\nsession.disk.save()\n"
-    )
-    css = demo_copy.with_name("style.css")
-    before = css.read_bytes()
-    root = ROOT
-    done = subprocess.run([sys.executable, "-c", script, str(demo_copy)], cwd=root, check=False)
-    assert done.returncode == -signal.SIGKILL
-    assert css.read_bytes() == before
-    for left in css.parent.glob(".redcrate-*"):
-        os.utime(left, (0, 0))
-    session = Session(demo_copy)
-    pad(session)
-    session.disk.save()
-    assert not list(css.parent.glob(".redcrate-*")), "what was left is swept"
-    assert b"30px" in css.read_bytes()
 
 
 def test_save_as_takes_what_the_page_uses(demo_copy: Path, tmp_path: Path) -> None:

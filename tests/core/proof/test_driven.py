@@ -70,7 +70,7 @@ def test_a_browser_that_does_not(small_driver: SmallDriver, tmp_path: Path) -> N
         ),
         ("leaky", "does not keep to the closed door"),
         ("dies", "the driver of Chromium ended while it was asked. Ask again"),
-        ("hangs", "Chromium did not answer within 4 s; it was ended."),
+        ("hangs", "Chromium did not answer within 2 s; it was ended."),
         ("never loads", "Chromium had not loaded the page within 1 s."),
         ("mumbles", "its answer cannot be read."),
         ("babbles", "what the driver of Chromium answers cannot be read."),
@@ -80,7 +80,8 @@ def test_each_failure_is_one_sentence_and_nothing_stays(
     small_driver: SmallDriver, tmp_path: Path, monkeypatch: pytest.MonkeyPatch, manner: str, said: str
 ) -> None:
     """Exit status 2, the sentence alone, no process, no folder. One that does not start is waited for no longer than needed."""
-    monkeypatch.setattr("redcrate.core.proof.driven._START", 4.0)
+    monkeypatch.setattr("redcrate.core.proof.driven._START", 1.0 if manner == "does not start" else 8.0)
+    monkeypatch.setattr("redcrate.core.proof.driven._GRACE", 1)
     small_driver(manner)
     result = proved("--widths", "390", "--patience", "1")
     assert result.exit_code == 2
