@@ -1,9 +1,11 @@
 """Files that people also edit elsewhere: changes on disk, unsaved work, save as, and saves that are cut off."""
 
 import json
+import os
 import signal
 import subprocess
 import sys
+from hashlib import sha256
 from pathlib import Path
 
 import pytest
@@ -229,6 +231,25 @@ def test_a_sheet_that_the_page_no_longer_names_is_saved_too(demo_copy: Path, tmp
     later.disk.take_back(only_work(later))
     assert set(later.disk.save()) == {"index.html", "style.css"} and css.read_text() == sheet
     assert not later.document.is_edited and later.editor.undo()
+
+
+def test_what_the_first_version_kept_is_offered_where_it_fits(demo_copy: Path, tmp_path: Path) -> None:
+    """It held steps and no texts."""
+    folder, page = tmp_path / "kept", os.path.realpath(demo_copy)
+    folder.mkdir()
+    css = demo_copy.with_name("style.css")
+    kept = {
+        "version": 1, "page": page, "written_at": 1e9,
+        "files": {"style.css": sha256(css.read_bytes()).hexdigest()},
+        "steps": [{"sentence": "an edit", "edits": [["style.css", 0, 0, "/* kept */"]]}],
+    }  # fmt: skip
+    (folder / f"{sha256(page.encode()).hexdigest()[:24]}.json").write_text(json.dumps(kept))
+    session = session_at(demo_copy, folder)
+    session.disk.take_back(only_work(session))
+    assert session.document.text("style.css").text.startswith("/* kept */")
+    session.disk.save()
+    (folder / f"{sha256(page.encode()).hexdigest()[:24]}.json").write_text(json.dumps(kept))
+    assert session_at(demo_copy, folder).disk.unsaved_work() == (), "it fits no more"
 
 
 def test_nothing_replaces_what_was_not_answered(demo_copy: Path, tmp_path: Path) -> None:

@@ -84,6 +84,14 @@ class _Kept(msgspec.Struct):
     steps: list[_Step]
 
 
+class _KeptSteps(msgspec.Struct):
+    """As the first version kept it: without the texts, the files by what tells their bytes."""
+
+    written_at: float
+    files: dict[str, str]
+    steps: list[_Step]
+
+
 @dataclass(frozen=True, slots=True)
 class EditedFile:
     """A file as it is kept: text and bytes on disk, text and bytes as they are to be."""
@@ -206,7 +214,10 @@ class RecoveryPlace:
 
     def _work(self, key: str, on_disk: Mapping[str, tuple[str, bytes]]) -> UnsavedWork | None:
         try:
-            kept = _decoded(read_regular(self._folder.file(key), _MOST))
+            raw = parse_json(read_regular(self._folder.file(key), _MOST))
+            if isinstance(raw, dict) and raw.get("version") == 1:
+                return _work_of_steps(key, msgspec.convert(raw, _KeptSteps), on_disk)
+            kept = _decoded(raw)
             work = _work(key, kept, {**self._elsewhere(kept, on_disk), **on_disk})
         except (OSError, ValueError, msgspec.ValidationError, RecursionError):
             return None
@@ -236,12 +247,18 @@ class RecoveryPlace:
 
 def _encoded(kept: _Kept) -> bytes:
     """As JSON, by the standard library, which writes characters that stand for bytes of another encoding as escapes."""
-
     return json.dumps(msgspec.to_builtins(kept)).encode("ascii")
 
 
-def _decoded(data: bytes) -> _Kept:
-    raw = parse_json(data)
+def _work_of_steps(
+    key: str, kept: _KeptSteps, on_disk: Mapping[str, tuple[str, bytes]]
+) -> UnsavedWork | None:
+    """Work that the first version kept: it can be taken back where the files are as they were."""
+    fits = all(fingerprint(on_disk.get(name, ("", b""))[1]) == was for name, was in kept.files.items())
+    return UnsavedWork(key, kept.written_at, tuple(s.patch() for s in kept.steps)) if fits else None
+
+
+def _decoded(raw: object) -> _Kept:
     if not isinstance(raw, dict) or raw.get("version") != _VERSION:
         raise ValueError("kept by another version")
     return msgspec.convert(raw, _Kept)
