@@ -8,7 +8,9 @@ from urllib.parse import quote
 
 import pytest
 
+from redcrate.core.files.trial import Trial
 from redcrate.core.proof.page_files import PageFiles
+from redcrate.core.proof.proving import files_of
 from redcrate.core.proof.proxy import GuardedProxy
 from redcrate.core.proof.serving import PageServer
 
@@ -242,3 +244,17 @@ def test_whoever_looks_hears_of_an_edit(server: PageServer, folder: Path) -> Non
     waiting.join(10)
     assert heard and heard[0] != known
     assert ask(server, below(server, "index.html"))[1].startswith(b"<p>again</p>")
+
+
+def test_a_page_that_is_named_by_a_relative_path(folder: Path, monkeypatch: pytest.MonkeyPatch) -> None:
+    """A sheet in the folder above is the page's wherever the program goes on working."""
+    site = folder / "site" / "pages"
+    (site / "index.html").write_text("<!doctype html><link rel=stylesheet href=../shared.css><p>x")
+    monkeypatch.chdir(site)
+    trial = Trial.of_file(Path("index.html"))
+    monkeypatch.chdir(folder)
+    files = files_of(trial)
+    assert files.outside == ("../shared.css",)
+    assert files.read("shared.css", "style") == b"p { margin: 0 }" and files.read(
+        "pages/index.html", "document"
+    )
