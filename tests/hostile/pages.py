@@ -109,7 +109,7 @@ _css(
 _css("ten thousand rules", lambda: "".join(f".c{n} {{ width: {n}px }}" for n in range(10_000)))
 _css(
     "rules that all match",
-    lambda: "".join(f".d {{ width: {n}px; padding: {n}px }}" for n in range(1000)),
+    lambda: "".join(f".d {{ width: {n}px; padding: {n}px }}" for n in range(500)),
     MANY[:40_000],
 )
 

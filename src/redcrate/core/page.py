@@ -437,7 +437,7 @@ def _computing_notices(source: PageSource, styled: StyledTree, boxes: BoxTree) -
     out.extend(
         Notice(
             NoticeKind.MISSING_FONT,
-            f"the font “{missing}” is not here; “{used}” stands in, so widths of text may differ.",
+            f"the font “{missing[:80]}” is not here; “{used}” stands in, so widths of text may differ.",
             name,
         )
         for missing, used in fonts.items()

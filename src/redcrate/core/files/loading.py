@@ -297,7 +297,7 @@ class _Assembly:
             address, font = next(((a, f) for a, f in tried if f is not None), ("", None))
             if font is None:
                 sentence = (
-                    f"no file of the font “{rule.family}” could be loaded; the next family stands in."
+                    f"no file of the font “{rule.family[:80]}” could be loaded; the next family stands in."
                     f"{self.font_fault(rule)}"
                 )
                 where = (rule.file, rule.line, rule.offset)

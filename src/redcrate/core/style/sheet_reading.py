@@ -481,7 +481,7 @@ class SheetReader:
             sentence = f"{name}: {shown} is valid, but not computed here."
             self.note(NoticeKind.NOT_COMPUTED, sentence, node)
         elif verdict is Verdict.UNKNOWN:
-            self.note(NoticeKind.UNKNOWN_PROPERTY, f"there is no property “{name}”; skipped.", node)
+            self.note(NoticeKind.UNKNOWN_PROPERTY, f"there is no property “{name[:80]}”; skipped.", node)
         else:
             self.note(*_why_invalid(name, text, tokens), node)
 
