@@ -12,7 +12,7 @@ import click
 from redcrate.cli.batch import batch_json
 from redcrate.cli.telling import complain, tell
 from redcrate.core.edit.targets import matched, selectors_of
-from redcrate.core.errors import RedCrateError
+from redcrate.core.errors import OutsideFolder, RedCrateError
 from redcrate.core.files.data_files import parse_json
 from redcrate.core.files.reading import read_regular
 from redcrate.core.findings.annotations import check_annotations
@@ -213,7 +213,8 @@ def _one(line: str) -> dict[str, Any]:
     "--widths", default=USUAL_WIDTHS, show_default=True, help="Window widths, px, with commas."
 )
 @click.option("--write", is_flag=True, help="Write it into the files instead of printing it.")
-def fix(page: Path, family: str, selector: str, widths: str, write: bool) -> None:
+@click.option("--outside", is_flag=True, help="Into files outside the page's folder too.")
+def fix(page: Path, family: str, selector: str, widths: str, write: bool, outside: bool) -> None:
     """Print the first verified fix of a family of findings on PAGE as a diff, or write it."""
     wanted = wanted_widths(widths)
     try:
@@ -227,8 +228,12 @@ def fix(page: Path, family: str, selector: str, widths: str, write: bool) -> Non
     before = session.document.texts()
     session.editor.apply(patch)
     if write:
+        session.document.may_write_outside = outside
         try:
             session.disk.save()
+        except OutsideFolder as problem:
+            complain(f"{problem.sentence} --outside saves them.")
+            sys.exit(2)
         except RedCrateError as problem:
             complain(problem.sentence)
             sys.exit(2)

@@ -154,6 +154,23 @@ def test_files_outside_the_folder_are_saved_only_where_that_is_wanted(shared: Pa
     assert "130px" in sheet.read_text() and shared.read_text() == page
 
 
+def test_the_command_writes_outside_the_folder_only_where_that_is_wanted(shared: Path) -> None:
+    """And says how."""
+    sheet = shared.parent.parent / "css" / "s.css"
+    sheet.write_text(sheet.read_text().replace("120px", "120"))
+    given = ["fix", str(shared), "--family", "unit-missing", "--widths", "500", "--write"]
+    refused = CliRunner().invoke(commands, given)
+    assert (
+        refused.exit_code == 2
+        and "--outside saves them" in refused.stderr
+        and "120;" in sheet.read_text()
+    )
+    assert (
+        CliRunner().invoke(commands, [*given, "--outside"]).exit_code == 0
+        and "120px" in sheet.read_text()
+    )
+
+
 def test_a_copy_takes_what_is_what_it_is_used_for(shared: Path, tmp_path: Path) -> None:
     """Not a key that is called a picture, nothing from outside, no device; the list of what stays says so."""
     folder = shared.parent
