@@ -13,6 +13,7 @@ from click.testing import CliRunner, Result
 
 from redcrate.cli.main import commands
 from redcrate.core.files.trial import Trial
+from redcrate.core.proof import driven
 from redcrate.core.proof.browsers import Browser, BrowserKind, find_browser
 from redcrate.core.proof.errors import BrowserFailed, NoBrowser
 from redcrate.core.proof.proving import Wish
@@ -221,3 +222,9 @@ def test_what_runs_meanwhile_can_be_given_up(small_driver: SmallDriver, tmp_path
     assert warm.open() is browser
     warm.close()
     assert nothing_left(tmp_path)
+
+
+def test_no_frame_has_both_scripts_and_our_origin() -> None:
+    """HTML Standard §4.8.5: a page that has both takes its sandbox off; the answer's own policy holds besides."""
+    for words in driven._SANDBOXES.values():
+        assert not {"allow-scripts", "allow-same-origin"} <= set(words.split())
