@@ -9,15 +9,8 @@ import pytest
 from redcrate.core.files.settings import PageSettings, read_settings, settings_path, write_settings
 from redcrate.core.session import Session
 from tests.conftest import ROOT
+from tests.faults.damages import SETTINGS
 
-GOOD: dict[str, Any] = {
-    "version": 1,
-    "widths": [1100, 390],
-    "names": {"390": "telephone"},
-    "comps": {"1100": {"file": "a.png", "scale": 2}},
-    "silenced": [{"family": "unit-missing", "place": "*"}],
-    "of a newer version": {"kept": [1, None]},
-}
 SOUND = ((1100.0, 390.0), {390.0: "telephone"}, frozenset({("unit-missing", "*")}))
 
 
@@ -42,7 +35,7 @@ def test_a_malformed_part_is_passed_over_told_and_kept(tmp_path: Path, case: str
     """The rest counts; after a change it is still in the file."""
     name, value = BROKEN[case]
     page = tmp_path / "index.html"
-    settings_path(page).write_text(json.dumps({**GOOD, name: value}))
+    settings_path(page).write_text(json.dumps({**SETTINGS, name: value}))
     settings = read_settings(page)
     assert told(settings) == SOUND and len(settings.comps) == 1
     assert settings.faults and all("stays in the file" in fault for fault in settings.faults)

@@ -51,7 +51,9 @@ class Resources:
         self._sheets: dict[str, Loaded | None] = {}
         self._fonts: dict[str, tuple[object, FontData | None]] = {}  # with how the file was
         self._faults: dict[Path, str] = {}
-        self._outside: dict[Path, str] = {}  # of pictures, as it was when they were first looked for
+        self._places: dict[
+            str, tuple[Path | None, str]
+        ] = {}  # of pictures, as when they were first looked for
 
     def path_of(self, address: str, base: Path) -> Path | None:
         """The local file that an address means; None for anything over a network."""
@@ -85,13 +87,13 @@ class Resources:
         """What there is to say of the file of a picture."""
         if _is_data(address):
             return NOTHING_TO_SAY
-        path = self.path_of(_plain(address), self.folder)
-        if path is None:
-            return NOTHING_TO_SAY
-        fault = self._faults.get(path, "")
-        if path not in self._outside:
-            self._outside[path] = self.outside(path) if os.path.isfile(path) else ""
-        return PictureFile(fault, "" if fault else self._outside[path])
+        if address not in self._places:
+            path = self.path_of(_plain(address), self.folder)
+            is_there = path is not None and os.path.isfile(path)
+            self._places[address] = path, self.outside(path) if is_there else ""
+        path, outside = self._places[address]
+        fault = self._faults.get(path, "") if path is not None else ""
+        return PictureFile(fault, "" if fault else outside)
 
     def _bytes(self, path: Path, fits: Callable[[bytes], bool], kind: str) -> bytes | None:
         """The bytes of a file; None if it is not there, or must not be used as what it is used for."""
@@ -148,7 +150,7 @@ class Resources:
     def forget_images(self) -> None:
         """Look for all pictures again when they are next asked for."""
         self._images.clear()
-        self._outside.clear()
+        self._places.clear()
 
     # -- style sheets
 

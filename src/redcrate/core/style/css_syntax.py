@@ -50,10 +50,8 @@ def _depth(text: str) -> int:
     return deepest
 
 
-def _without_deep(nodes: list[Any], text: str) -> list[Any]:
+def _without_deep(nodes: list[Any]) -> list[Any]:
     """The nodes, in which what stands deeper than is read is an error: Python would nest as deep with it."""
-    if not is_deep(text):
-        return nodes
     stack = [(nodes, 0)]
     while stack:
         level, depth = stack.pop()
@@ -81,15 +79,15 @@ def _readable(text: str) -> str:
 def component_values(text: str) -> list[Any]:
     """§5.4.10: a list of component values."""
     tokens: list[Any] = tinycss2.parse_component_value_list(_readable(text))
-    return _without_deep(tokens, text)
+    return _without_deep(tokens) if is_deep(text) else tokens
 
 
-def stylesheet_nodes(text: str) -> list[Any]:
-    """§5.4.3: the rules of a stylesheet, without comments and white space."""
+def stylesheet_nodes(text: str, deep: bool | None = None) -> list[Any]:
+    """§5.4.3: the rules of a stylesheet, without comments and white space. deep: whether it `is_deep`, if known."""
     nodes: list[Any] = tinycss2.parse_stylesheet(
         _readable(text), skip_comments=True, skip_whitespace=True
     )
-    return _without_deep(nodes, text)
+    return _without_deep(nodes) if (is_deep(text) if deep is None else deep) else nodes
 
 
 def rule_nodes(content: list[Any]) -> list[Any]:
@@ -102,7 +100,7 @@ def block_contents(content: "str | list[Any]") -> list[Any]:
     """§5.4.5: declarations and rules of a block, from its text or from what was read before."""
     given = _readable(content) if isinstance(content, str) else content
     nodes: list[Any] = tinycss2.parse_blocks_contents(given, skip_comments=True, skip_whitespace=True)
-    return _without_deep(nodes, content) if isinstance(content, str) else nodes
+    return _without_deep(nodes) if isinstance(content, str) and is_deep(content) else nodes
 
 
 def is_beyond(tokens: Iterable[Any], most: int, deepest: int) -> bool:

@@ -204,8 +204,9 @@ class SheetReader:
     def read(self, text: str, around: Around) -> None:
         """Read all rules of `text`, as far as a sheet is read."""
         kept = within_bounds(text)
-        nodes = stylesheet_nodes(kept)
-        if nodes and is_deep(kept):
+        deep = is_deep(kept)
+        nodes = stylesheet_nodes(kept, deep)
+        if nodes and deep:
             sentence = f"blocks are nested more than {DEEPEST} deep: what holds them is ignored."
             self.note(NoticeKind.BAD_SYNTAX, sentence, nodes[0])
         if len(kept) < len(text) and nodes:

@@ -53,37 +53,29 @@ def ancestor_that(matches: Test) -> Test:
 
 def earlier_sibling_that(matches: Test) -> Test:
     """Whether a sibling in front of an element matches."""
-    facts: PerTree[int] = PerTree()  # of a parent: the place of its first child that does
-
-    def test(element: Element) -> bool:
-        parent = element.parent
-        if parent is None:
-            return False
-        known = facts.of(parent)
-        first = known.get(parent)
-        if first is None:
-            siblings = parent.child_elements
-            first = next((n for n, s in enumerate(siblings) if matches(s)), len(siblings))
-            known[parent] = first
-        return first < element.sibling_index
-
-    return test
+    return _sibling_that(matches, lambda first, last, at: first < at)
 
 
 def later_sibling_that(matches: Test) -> Test:
     """Whether a sibling behind an element matches."""
-    facts: PerTree[int] = PerTree()  # of a parent: the place of its last child that does
+    return _sibling_that(matches, lambda first, last, at: last > at)
+
+
+def _sibling_that(matches: Test, stands: Callable[[int, int, int], bool]) -> Test:
+    """stands: whether the first or the last sibling that matches stands as is wanted, seen from a place."""
+    facts: PerTree[tuple[int, int]] = (
+        PerTree()
+    )  # of a parent: the places of its first and last child that do
 
     def test(element: Element) -> bool:
         parent = element.parent
         if parent is None:
             return False
         known = facts.of(parent)
-        last = known.get(parent)
-        if last is None:
-            last = max((n for n, s in enumerate(parent.child_elements) if matches(s)), default=-1)
-            known[parent] = last
-        return last > element.sibling_index
+        if parent not in known:
+            places = [n for n, s in enumerate(parent.child_elements) if matches(s)]
+            known[parent] = (places[0], places[-1]) if places else (len(parent.child_elements), -1)
+        return stands(*known[parent], element.sibling_index)
 
     return test
 

@@ -139,9 +139,7 @@ class _AutoPlacement:
         self.asked = asked
         self.first, self.last = self._columns(columns)
         self.rows = rows
-        self.taken: dict[
-            int, int
-        ] = {}  # by row, what is taken of its columns: a bit each, from the first on
+        self.taken: dict[int, int] = {}  # by row, its columns that are taken: a bit each
         self.placed: dict[Box, tuple[Span, Span]] = {}
         self.top = min([0, *(d.span.start for _, d in asked.values() if d.span is not None)])
 
