@@ -19,8 +19,7 @@ from redcrate.core.errors import (
 from redcrate.core.files.on_disk import DiskChange
 from redcrate.core.files.recovery import Fits, UnsavedWork
 from redcrate.core.session import Session
-
-_NAMED = 4
+from redcrate.core.units import FIRST_WORDS, first_of
 
 
 class DiskQuestions:
@@ -65,10 +64,12 @@ class DiskQuestions:
                 self._settings.allow("saves_outside", document.path)
             self.save()
 
-        told = ", ".join(self._whole(name) for name in names[:_NAMED])
+        places = [self._whole(name) for name in names]
+        it = "it" if len(names) == 1 else "them"
         self._bar.ask(
-            f"Outside the page's folder: {told}. Other pages may use it. Save it too?",
-            [("Save it too", save_them), ("Cancel", lambda: None)],
+            f"Outside the page's folder: {first_of(places)}. Other pages may use {it}. Save {it} too?",
+            [(f"Save {it} too", save_them), ("Cancel", lambda: None)],
+            "\n".join(places[FIRST_WORDS:]),
         )
 
     def _whole(self, name: str) -> str:
@@ -81,19 +82,19 @@ class DiskQuestions:
             report = self._session.document.write_copy(goal, overwrite=overwrite)
         except FileIsThere as problem:
             self._bar.ask(
-                f"{goal.parent.name} already has other files of these names: {_few(problem.names)}.",
+                f"{goal.parent.name} already has other files of these names: {first_of(problem.names)}.",
                 [
                     ("Overwrite them", lambda: self.save_copy(goal, overwrite=True)),
                     ("Cancel", lambda: None),
                 ],
-                "\n".join(problem.names) if len(problem.names) > _NAMED else "",
+                "\n".join(problem.names[FIRST_WORDS:]),
             )
             return
         except RedCrateError as problem:
             self._say(problem.sentence, wrong=True)
             return
-        left = f" Not copied: {_few(report.left)}." if report.left else ""
-        self._say(f"Wrote {_few(report.copied)} to {goal.parent.name}.{left}")
+        left = f" Not copied: {first_of(report.left)}." if report.left else ""
+        self._say(f"Wrote {first_of(report.copied)} to {goal.parent.name}.{left}")
 
     # -- files changed by other programs
 
@@ -176,16 +177,10 @@ def _offer_words(work: UnsavedWork, more: int) -> str:
     count = f"{len(work.steps)} unsaved step{'' if len(work.steps) == 1 else 's'} of {when}"
     others = f" {more} more to answer after this." if more else ""
     if work.fits is Fits.PARTLY_SAVED:
-        return f"{count}: {_few(work.saved)} was saved, these changes were not.{others}"
+        return f"{count}: {first_of(work.saved)} was saved, these changes were not.{others}"
     if work.fits is Fits.CHANGED:
         return (
-            f"{count}. Another program has changed {_few(work.changed)} since: restoring merges both where it can, "
+            f"{count}. Another program has changed {first_of(work.changed)} since: restoring merges both where it can, "
             f"else takes the unsaved text. Undo brings back the text on disk.{others}"
         )
     return f"{count}.{others}"
-
-
-def _few(names: Sequence[str]) -> str:
-    """The first names, and how many more there are."""
-    more = f" and {len(names) - _NAMED} more" if len(names) > _NAMED else ""
-    return f"{', '.join(names[:_NAMED])}{more}"

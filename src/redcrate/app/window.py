@@ -41,6 +41,7 @@ from redcrate.app.watching import FileWatch
 from redcrate.core.edit.choices import own_change, what_moves
 from redcrate.core.errors import PageNotWritable, RedCrateError
 from redcrate.core.session import Change, Session
+from redcrate.core.units import first_of
 
 _SLOW_MS = 300
 _KEEP_MS = 700  # unsaved steps are kept this long after the last one
@@ -389,9 +390,8 @@ class Window(QMainWindow):
             else ()
         )
         session.views.preview(self, was)
-        lines = [f"{m.element.label}: {own_change(m)}" for m in moved[:4]]
-        more = f" and {len(moved) - 4} more" if len(moved) > 4 else ""
-        self.say(f"As it was saved. Since then: {'; '.join(lines) or 'nothing moved'}{more}.")
+        lines = first_of([f"{m.element.label}: {own_change(m)}" for m in moved], "; ")
+        self.say(f"As it was saved. Since then: {lines or 'nothing moved'}.")
 
     # -- files on disk
 

@@ -8,8 +8,7 @@ from redcrate.core.markup.elements import Element
 from redcrate.core.notices import Notice, NoticeKind
 from redcrate.core.style.property_parsers import Url
 from redcrate.core.style.styling import StyledTree
-
-_NAMED = 4
+from redcrate.core.units import first_of
 
 
 @dataclass(frozen=True, slots=True)
@@ -51,6 +50,5 @@ def outside_notice(names: Iterable[str], page: str) -> list[Notice]:
     told = list(dict.fromkeys(name for name in names if name))
     if not told:
         return []
-    more = f" and {len(told) - _NAMED} more" if len(told) > _NAMED else ""
-    sentence = f"files outside the page's folder are used: {', '.join(told[:_NAMED])}{more}."
+    sentence = f"files outside the page's folder are used: {first_of(told)}."
     return [Notice(NoticeKind.OUTSIDE_FOLDER, sentence, page)]

@@ -37,6 +37,7 @@ STEPS_PER_PX = 64
 LARGEST_PX = 2**25 - 1
 # A product such as 0.29 * 100 falls a hair short of the whole number that was meant.
 _HAIR = 1e-5
+FIRST_WORDS = 4  # as many of a long row of names are told
 
 
 def _clamped(px: float) -> float:
@@ -93,6 +94,12 @@ def listed(words: Sequence[str]) -> str:
     """Words in a row: `a`, `a and b`, `a, b and c`."""
     *first, last = words
     return f"{', '.join(first)} and {last}" if first else last
+
+
+def first_of(words: Sequence[str], between: str = ", ") -> str:
+    """The first four words and how many more there are: `a, b, c, d and 3 more`."""
+    more = f" and {len(words) - FIRST_WORDS} more" if len(words) > FIRST_WORDS else ""
+    return f"{between.join(words[:FIRST_WORDS])}{more}"
 
 
 def format_number(value: float) -> str:

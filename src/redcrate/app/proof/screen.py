@@ -29,7 +29,7 @@ from redcrate.core.proof.reporting import agreed, followed, told, why
 from redcrate.core.proof.warm import WarmBrowser
 from redcrate.core.session import Change, Session
 from redcrate.core.session.page_view import ViewAt
-from redcrate.core.units import format_number
+from redcrate.core.units import first_of, format_number
 
 _CAUSE = Qt.ItemDataRole.UserRole
 _PADDED = 12  # px: above and below the words of an item, and at each side
@@ -341,9 +341,8 @@ class ProofScreen(Screen):
         """Show the page in the browser; files outside its folder only where that is wanted, asked once."""
         names = self.preview.outside() if self.preview.shows_outside is None else ()
         if names:
-            more = f" and {len(names) - 4} more" if len(names) > 4 else ""
             self.question.emit(
-                f"The page uses files outside its folder: {', '.join(names[:4])}{more}. Show them to the browser?",
+                f"The page uses files outside its folder: {first_of(names)}. Show them to the browser?",
                 [
                     ("Show them", lambda: self._answered(shown=True)),
                     ("Only the page's folder", lambda: self._answered(shown=False)),

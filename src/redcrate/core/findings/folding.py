@@ -6,6 +6,7 @@ from functools import partial
 
 from redcrate.core.edit.patch import Patch, TextEdit
 from redcrate.core.findings.finding import Finding, Fix
+from redcrate.core.units import first_of
 
 _MOST_APART = 3  # as many of a kind are told one by one
 
@@ -62,11 +63,10 @@ def _all_out(many: list[Finding]) -> Fix | None:
 
 def _classes(many: list[Finding]) -> Finding:
     elements = tuple(dict.fromkeys(e for f in many for e in f.elements))
-    names = ", ".join(f.fold_name for f in many[:4])
-    more = f" and {len(many) - 4} more" if len(many) > 4 else ""
+    names = first_of([f.fold_name for f in many])
     return replace(
         many[0],
-        sentence=f"{len(many)} classes have no rule in the page's stylesheets: {names}{more}.",
+        sentence=f"{len(many)} classes have no rule in the page's stylesheets: {names}.",
         elements=elements,
         numbers={"classes": float(len(many)), "elements": float(len(elements))},
         ways=(),
