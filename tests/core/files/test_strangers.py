@@ -119,6 +119,16 @@ def shared(tmp_path: Path) -> Path:
     return page
 
 
+def test_of_many_files_outside_four_are_named(shared: Path) -> None:
+    """The others are counted; four are told in full."""
+    for count, end in ((4, "../2.svg, ../3.svg."), (6, "../2.svg, ../3.svg and 2 more.")):
+        for number in range(count):
+            (shared.parents[1] / f"{number}.svg").write_text("<svg xmlns='http://www.w3.org/2000/svg'/>")
+        shared.write_text("".join(f"<img src=../{number}.svg>" for number in range(count)))
+        told = sentences(Session(shared))
+        assert f"files outside the page's folder are used: ../0.svg, ../1.svg, {end}" in told
+
+
 def test_files_outside_the_folder_are_used_as_what_they_are_and_told(shared: Path) -> None:
     """A sheet and a picture count; what is none is left, and both are said."""
     session = Session(shared)
