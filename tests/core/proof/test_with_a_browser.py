@@ -9,6 +9,7 @@ from collections.abc import Iterator
 from pathlib import Path
 
 import pytest
+from selenium.common.exceptions import WebDriverException
 
 from redcrate.core.files.trial import Trial
 from redcrate.core.proof.browsers import find_browser
@@ -149,9 +150,14 @@ def test_the_preview_is_shown_anew_where_it_was_scrolled(browser: WarmBrowser, t
     def becomes(wanted: list[object]) -> bool:
         until = time.monotonic() + 10
         while time.monotonic() < until:
-            seen = in_page("return [document.body?.innerText.trim(), scrollY, document.scripts.length]")
-            if [session.title, *seen] == wanted:  # type: ignore[misc]
-                return True
+            with contextlib.suppress(
+                WebDriverException
+            ):  # the frame is not there yet, or is being replaced
+                seen = in_page(
+                    "return [document.body?.innerText.trim(), scrollY, document.scripts.length]"
+                )
+                if [session.title, *seen] == wanted:  # type: ignore[misc]
+                    return True
             time.sleep(0.05)
         return False
 
