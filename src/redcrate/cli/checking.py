@@ -95,7 +95,10 @@ def wanted_sweep(text: str) -> WindowRange | None:
     "--try-fixes", is_flag=True, help="Try fixes on large pages too (2000 elements and more): slow."
 )
 @click.option(
-    "--all", "everything", is_flag=True, help="Tell each unused rule, class and slip by itself."
+    "--all",
+    "everything",
+    is_flag=True,
+    help="Tell minor advice too, and each unused rule, class and slip by itself.",
 )
 def check(
     places: tuple[Path, ...],
@@ -119,7 +122,7 @@ def check(
         raise click.UsageError("name a PAGE or a folder with pages, or a list with --batch.")
     fixes = Fixes.FIRST if form == "text" else Fixes.NONE if form == "github" else Fixes.ALL
     checks, failed = _checked(
-        pages, wanted, fixes, fold=not everything, sweep=wanted_sweep(sweep), large_too=try_fixes
+        pages, wanted, fixes, everything=everything, sweep=wanted_sweep(sweep), large_too=try_fixes
     )
     if failed and not checks:
         sys.exit(2)
@@ -136,7 +139,7 @@ def _checked(
     widths: list[float],
     fixes: Fixes,
     *,
-    fold: bool,
+    everything: bool,
     sweep: WindowRange | None,
     large_too: bool,
 ) -> tuple[list[Check], bool]:
@@ -145,7 +148,15 @@ def _checked(
     for page in pages:
         try:
             found.append(
-                check_page(page, widths, fixes=fixes, fold=fold, sweep=sweep, large_too=large_too)
+                check_page(
+                    page,
+                    widths,
+                    fixes=fixes,
+                    fold=not everything,
+                    minor=everything,
+                    sweep=sweep,
+                    large_too=large_too,
+                )
             )
         except RedCrateError as problem:
             complain(problem.sentence)
@@ -255,7 +266,7 @@ def fix(page: Path, family: str, selector: str, widths: str, write: bool, outsid
 
 
 def _first_fix(page: Path, family: str, selector: str, widths: list[float]) -> Any:
-    found: Check = check_page(page, widths, large_too=True)
+    found: Check = check_page(page, widths, minor=True, large_too=True)
     session = Session(page, widths[0])
     wanted = {e.index for e in matched(found.page, selectors_of(selector))} if selector else None
     for checked in found.checked:

@@ -21,7 +21,7 @@ from redcrate.core.files.saving import write_made
 from redcrate.core.files.settings import PageSettings
 from redcrate.core.files.trial import Trial
 from redcrate.core.findings.at_widths import Held, held_at
-from redcrate.core.findings.checking import is_silenced
+from redcrate.core.findings.checking import is_told
 from redcrate.core.findings.register import findings_of
 from redcrate.core.handout import ReportOptions, html_report
 from redcrate.core.markup.elements import Element
@@ -97,7 +97,7 @@ class Checking:
             if width != page.viewport.width:
                 at = self.trial.page(Viewport(width, page.viewport.height), page)
             found[width] = tuple(
-                f for f in findings_of(at, self.trial.texts) if not is_silenced(f, self.settings)
+                f for f in findings_of(at, self.trial.texts) if is_told(f, self.settings)
             )
         return held_at(found)
 

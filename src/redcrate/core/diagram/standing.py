@@ -13,11 +13,12 @@ from redcrate.core.diagram.label_places import Place
 from redcrate.core.diagram.leaders import Named, column_of_names
 from redcrate.core.diagram.lettering import shortened
 from redcrate.core.diagram.title_block import scale_text
+from redcrate.core.explain.across import stands_in_initial_block
 from redcrate.core.explain.refused import RefusedPlace, refused_places
 from redcrate.core.geometry import Rect, union
 from redcrate.core.page import ElementBox, Page, PlacedBox
 from redcrate.core.rows import is_surprising
-from redcrate.core.units import LayoutUnit, format_px, from_px
+from redcrate.core.units import LayoutUnit, format_px
 
 _WIDEST, _TALLEST = 420.0, 190.0
 _REFUSED_SHOWN = 2
@@ -106,11 +107,11 @@ class _Standing:
 
     def _around(self) -> str:
         """What the box stands in, by name."""
-        around, window = self.around, self.page.viewport
+        around = self.around
+        if stands_in_initial_block(self.at):
+            return "the initial containing block"
         if self.room == around.rect.inset(around.fragment.border):
             return around.fragment.box.label
-        if (self.room.width, self.room.height) == (from_px(window.width), from_px(window.height)):
-            return "the window"
         return f"an inline box of {around.fragment.box.label}"
 
     def _beside(self) -> Iterator[Rect]:

@@ -10,7 +10,7 @@ from redcrate.core.geometry import SIDES
 from redcrate.core.layout.containment import contained_sizes
 from redcrate.core.layout.fragments import Across, InlinePiece, MarginReason, SizeReason
 from redcrate.core.markup.elements import Element
-from redcrate.core.page import ElementBox, Page
+from redcrate.core.page import ElementBox, Page, PlacedBox
 from redcrate.core.units import ZERO, LayoutUnit, format_px
 
 _EDGES = tuple(n for s in SIDES for n in (f"padding-{s}", f"border-{s}-width"))
@@ -53,12 +53,25 @@ def across(page: Page, element: Element) -> Equation | None:
 
 def container_label(box: ElementBox) -> str:
     """The name of what the box stands in."""
+    if box.box is not None and stands_in_initial_block(box.box):
+        return "the initial containing block"
     at = box.container
     while at is not None and at.fragment.box.element is None:
         at = at.container
     if at is None or at.fragment.box.element is None:
         return "the window"
     return at.fragment.box.element.label
+
+
+def stands_in_initial_block(at: PlacedBox) -> bool:
+    """Whether an absolute box has no positioned box around it: CSS 2.2 §10.1."""
+    style, root = at.fragment.box.style, at.container
+    if style.position not in ("absolute", "fixed") or root is None or root.container is not None:
+        return False
+    around = root.fragment.box.style
+    if style.position == "fixed":
+        return not around.contains_fixed
+    return around.position == "static" and not around.contains_fixed
 
 
 def longhand_of(part: str, side: str, axis: str) -> str:

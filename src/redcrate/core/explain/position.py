@@ -45,7 +45,7 @@ def _block(page: Page, element: Element, box: ElementBox, at: PlacedBox) -> Iter
             page,
             element,
             "position",
-            f"It is out of the flow: position {style.position}, in {_outer(at)}.",
+            f"It is out of the flow: position {style.position}, in {container_label(box)}.",
         )
     elif style.float_ != "none":
         yield _origin(
@@ -139,11 +139,6 @@ def _painted(page: Page, element: Element, at: PlacedBox) -> Iterator[Reason]:
         n for n in ("transform", "translate", "rotate", "scale") if getattr(page.style_of(element), n)
     )
     yield _origin(page, element, name, f"{name} paints it {where}{turned}; no box moves.")
-
-
-def _outer(at: PlacedBox) -> str:
-    outer = at.container
-    return outer.fragment.box.label if outer is not None else "the window"
 
 
 def _origin(page: Page, element: Element, longhand: str, sentence: str) -> Reason:

@@ -100,6 +100,11 @@ def is_silenced(finding: Finding, settings: PageSettings) -> bool:
     return settings.is_silenced(finding.family, place_of(first))
 
 
+def is_told(finding: Finding, settings: PageSettings, *, minor: bool = False) -> bool:
+    """Whether a finding is told: not a silenced one, and a minor one to those who ask for all."""
+    return (minor or not finding.minor) and not is_silenced(finding, settings)
+
+
 def check_page(
     path: Path,
     widths: Sequence[float],
@@ -107,12 +112,14 @@ def check_page(
     *,
     fixes: Fixes = Fixes.ALL,
     fold: bool = True,
+    minor: bool = False,
     sweep: WindowRange | None = None,
     large_too: bool = False,
 ) -> Check:
     """Check a page at all widths. Raises PageNotReadable.
 
-    fold: whether many findings of one kind become one. sweep: the windows in which all that breaks is looked for.
+    fold: whether many findings of one kind become one. minor: whether those are told that most authors would wave away.
+    sweep: the windows in which all that breaks is looked for.
     large_too: fixes are tried whatever that takes; each lays a page out anew at all widths, and looks for all findings.
     """
     trial = Trial.of_file(path)
@@ -124,23 +131,21 @@ def check_page(
     untried = bool(fixes.value) and not large_too and len(pages[widths[0]].elements) > _LARGE
     fixes = Fixes.NONE if untried else fixes
 
-    def told_on(page: Page) -> tuple[Finding, ...]:
-        return tuple(f for f in findings_of(page, trial.texts) if not is_silenced(f, settings))
-
-    found = {width: told_on(page) for width, page in pages.items()}
+    found = {width: findings_of(page, trial.texts) for width, page in pages.items()}
 
     def attempt(patch: Patch) -> PageAfter:
         after = trial.after(patch)
         return lambda width: after(pages[width])
 
-    held = held_at(found, fold=fold)
+    told = {w: [f for f in those if is_told(f, settings, minor=minor)] for w, those in found.items()}
+    held = held_at(told, fold=fold)
     broken = _swept(trial, sweep, height, settings) if sweep is not None else ()
     between = [b for b in broken if not b.holds_at(widths)]
     for one in between:
         width = float(one.ranges[0].least)  # a fix is tried there too
         if width not in pages:
             pages[width] = trial.page(Viewport(width, height), next(iter(pages.values())))
-            found[width] = told_on(pages[width])
+            found[width] = findings_of(pages[width], trial.texts)
     verifier = Verifier(pages, found, attempt)
     ways = {h.finding.key: verifier.fixes(h.finding, fixes.value) for h in held if fixes.value}
     effects = {h.finding.key: verifier.mends_too(h.finding) for h in held}

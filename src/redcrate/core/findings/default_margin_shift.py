@@ -11,6 +11,7 @@ from redcrate.core.markup.elements import Element
 from redcrate.core.page import ElementBox
 from redcrate.core.units import LayoutUnit, format_px
 
+_NEAR = 4 * 64
 _TALLEST_BAR = 160 * 64
 _HEADINGS = ("h1", "h2", "h3", "h4", "h5", "h6")
 _LISTS = ("ul", "ol", "dl", "menu")
@@ -31,7 +32,7 @@ def _of_body(look: Look) -> Iterator[Finding]:
     box = look.box(body) if body is not None else None
     if body is None or box is None or not box.margin.left:
         return
-    if look.winner(body, "margin-left") is not None:
+    if look.winner(body, "margin-left") is not None or _keeps_text_off(look, box):
         return
     for child in body.child_elements:
         inside = look.box(child)
@@ -49,6 +50,11 @@ def _of_body(look: Look) -> Iterator[Finding]:
                 (look.fix("make the margin of body 0", partial(_zeroed, look)),),
             )
             return
+
+
+def _keeps_text_off(look: Look, body: ElementBox) -> bool:
+    """Whether text would touch the window if the margin were gone."""
+    return any(text.rect.x - body.content_box.x < _NEAR for text in look.texts_seen)
 
 
 def _in_bar(look: Look, bar: Element, box: ElementBox) -> Iterator[Finding]:
@@ -99,6 +105,6 @@ FAMILY = Family(
     "default-margin-shift",
     "A margin that nobody wrote",
     "Browsers give body 8 px of margin, and headings, paragraphs, lists and figures theirs. Zero body's first.",
-    "<style>p{margin:0;background:#cde}</style><p>8 px from every edge</p>",
+    "<style>p{margin:0;padding:9px;background:#cde}</style><p>8 px from every edge</p>",
     find,
 )

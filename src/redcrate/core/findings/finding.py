@@ -58,7 +58,8 @@ class Finding:
 
     numbers: in px. ways: make the fixes when somebody wants them, what was meant first, removal last.
     fold, fold_name: what it shares with those that are told in one line with it, and its own name among
-    them. parts: the findings that it stands for, where it is such a line.
+    them. parts: the findings that it stands for, where it is such a line. minor: what most pages can do without; told
+    to those who ask for all.
     """
 
     family: str
@@ -71,6 +72,7 @@ class Finding:
     fold: str = ""
     fold_name: str = ""
     parts: "tuple[Finding, ...]" = ()
+    minor: bool = False
 
     @property
     def key(self) -> "Key":

@@ -10,6 +10,7 @@ from redcrate.core.findings.look import Look
 from redcrate.core.findings.near_miss_name import distance
 from redcrate.core.findings.written_faults import faults, removed, replaced, source_of
 from redcrate.core.notices import Notice, NoticeKind
+from redcrate.core.quoting import quoted
 from redcrate.core.style.css_syntax import component_values
 from redcrate.core.style.declarations import parse_declaration
 from redcrate.core.style.properties import PROPERTIES
@@ -25,9 +26,9 @@ def find(look: Look) -> Iterator[Finding]:
             if _is_for_other_browsers(name, value):
                 continue
             unknown = kind is NoticeKind.UNKNOWN_PROPERTY
-            what = (
-                f"There is no property “{name}”" if unknown else f"“{value[:40]}” is no value of {name}"
-            )
+            what = f"There is no property “{quoted(name)}”"
+            if not unknown:
+                what = f"“{quoted(value)}” is no value of {name}"
             ways = [look.fix("take the declaration out", partial(removed, look, notice))]
             meant = _meant(name, value) if unknown else _meant_value(name, value)
             if meant and unknown:
@@ -53,10 +54,20 @@ _OTHERS = re.compile(
     re.IGNORECASE,
 )
 
+# Properties that some browser has, or had, and no standard today.
+_OF_ONE_BROWSER = frozenset(
+    """app-region buffered-rendering color-rendering behavior ime-mode layout-flow layout-grid text-autospace
+    text-kashida-space writing-mode-lr scrollbar-3dlight-color scrollbar-arrow-color scrollbar-base-color
+    scrollbar-darkshadow-color scrollbar-face-color scrollbar-highlight-color scrollbar-shadow-color
+    scrollbar-track-color font-smoothing user-drag tap-highlight-color overflow-scrolling text-fill-color box-orient
+    box-flex box-flex-group box-direction box-pack box-align box-lines box-ordinal-group touch-callout""".split()
+)
+
 
 def _is_for_other_browsers(name: str, value: str) -> bool:
     """Whether it was written so that all but certain old browsers drop it."""
-    return not name[:1].isalpha() or name.startswith("mso-") or _OTHERS.search(value) is not None
+    own = not name[:1].isalpha() or name.startswith("mso-") or name in _OF_ONE_BROWSER
+    return own or _OTHERS.search(value) is not None
 
 
 def _meant(name: str, value: str) -> str:

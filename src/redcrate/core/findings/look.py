@@ -17,6 +17,7 @@ from redcrate.core.edit.targets import WritesTo, matched, write_target, write_ta
 from redcrate.core.edit.writing import Assignment, write_edits
 from redcrate.core.explain.terms import Source, physical_winner, written_value
 from redcrate.core.findings.finding import Fix, MakeFix
+from redcrate.core.findings.shown import Shown, visible_text
 from redcrate.core.geometry import SIDES, Rect
 from redcrate.core.layout.fragments import Placed, SizeReason, TextPiece
 from redcrate.core.made_often import made_often
@@ -146,16 +147,36 @@ class Look:
         return sizes.reason in (SizeReason.SPECIFIED, SizeReason.PERCENT) and not sizes.limit
 
     @cached_property
+    def shown(self) -> Shown:
+        """What of the page can be seen."""
+        return Shown(self.page)
+
+    @cached_property
     def texts_seen(self) -> list["SeenText"]:
-        """The pieces of text that have letters, in the order in which they stand in the page."""
+        """The pieces of text that can be seen, in the order in which they stand in the page."""
         found = []
         for at in self.page.in_order:
-            if at.fragment.lines:
-                element = _element_around(at)
-                for piece in text_pieces(at.fragment.lines):
-                    if element is not None and piece.text.strip():
-                        x, y = at.rect.x + piece.x, at.rect.y + piece.y
-                        found.append(SeenText(element, at, piece, Rect(x, y, piece.width, piece.height)))
+            element = _element_around(at) if at.fragment.lines else None
+            if element is None or not self.shown.is_shown(element):
+                continue
+            for piece in text_pieces(at.fragment.lines):
+                style = piece.box.style  # of the inline element, if it is in one
+                if style.visibility != "visible" or not style.opacity or not visible_text(piece.text):
+                    continue
+                place = Rect(at.rect.x + piece.x, at.rect.y + piece.y, piece.width, piece.height)
+                if self.shown.part(place, at) is not None:
+                    found.append(SeenText(element, at, piece, place))
+        return found
+
+    def texts_of(self, element: Element) -> list["SeenText"]:
+        """The pieces of text in an element and in all that stands in it."""
+        by_element: dict[Element, list[SeenText]] = self.once("texts by element", self._by_element)
+        return [t for e in element.walk() for t in by_element.get(e, ())]
+
+    def _by_element(self) -> dict[Element, list["SeenText"]]:
+        found: dict[Element, list[SeenText]] = {}
+        for text in self.texts_seen:
+            found.setdefault(text.element, []).append(text)
         return found
 
     def texts_in(self, at: PlacedBox) -> list["SeenText"]:
@@ -192,16 +213,12 @@ class Look:
         """Whether an element, or something inside it, can be seen in a place of the page."""
         for inner in box.element.walk():
             found = self.box(inner)
-            if found is None or not meet(found.border_box, place):
+            if found is None or not meet(found.border_box, place) or not self.shown.is_shown(inner):
                 continue
             picture = found.box is not None and found.box.fragment.box.intrinsic is not None
             if picture or self.is_painted(inner):
                 return True
-        return any(
-            meet(text.rect, place)
-            and (text.element is box.element or box.element in text.element.ancestors())
-            for text in self.texts_seen
-        )
+        return any(meet(text.letters, place) for text in self.texts_of(box.element))
 
     def ground(self, element: Element) -> Colour | None:
         """The colour that lies behind an element's content: its own or that of what is around it."""

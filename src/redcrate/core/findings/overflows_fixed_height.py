@@ -4,68 +4,106 @@ from collections.abc import Iterator
 
 from redcrate.core.findings.finding import Family, Finding, Severity
 from redcrate.core.findings.look import Look
+from redcrate.core.geometry import Rect
+from redcrate.core.layout.fragments import Down
 from redcrate.core.markup.elements import Element
-from redcrate.core.units import format_px
+from redcrate.core.page import ElementBox
+from redcrate.core.units import LayoutUnit, format_px
 
 _SEEN = 3 * 64  # what a line needs below its letters is no more than that
 _CONTROLS = ("select", "input", "textarea", "button")
 
 
 def find(look: Look) -> Iterator[Finding]:
-    """Boxes with a written height and visible overflow whose content needs more."""
+    """Boxes with a written height and visible overflow out of which something runs that can be seen.
+
+    It breaks something where it lies over something else, or where the edge that it crosses is painted.
+    """
     for element, box in look.boxes:
-        if (
-            box.box is None
-            or box.box.fragment.box.intrinsic is not None
-            or not look.size_written(element, "down")
-        ):
+        if not _may_overflow(look, element, box):
             continue
-        down = box.box.fragment.down
-        over = down.auto_height - down.content
-        if (
-            over - box.padding.bottom <= _SEEN
-            or not down.content
-            or element.tag in _CONTROLS
-            or look.style(element).overflow_y != "visible"
-            or look.winner(element, "height") is None
-        ):
-            continue
-        unit = f"{down.content / 64:g}px"
-        winner = look.winner(element, "height")
-        smallest = look.setting(
-            "use min-height instead, so that it can grow",
-            (element, "min-height", look.written(element, "height") or unit),
-            (element, "height", "auto"),
-        )
-        yield Finding(
-            "overflows-fixed-height",
-            Severity.BREAKS,
-            f"The content of {element.label} needs {format_px(down.auto_height)} px, its height is "
-            f"{format_px(down.content)}: {format_px(over)} px run {_over_what(look, element)}.",
-            (element,),
-            {"height": down.content / 64, "need": down.auto_height / 64, "over": over / 64},
-            look.source(element, "height"),
-            (
-                smallest,
-                look.removing("let the content decide (height auto)", *([winner] if winner else [])),
-                look.setting(
-                    "let it scroll", (element, "overflow-x", "auto"), (element, "overflow-y", "auto")
-                ),
-            ),
-        )
+        assert box.box is not None
+        over = _lowest_seen(look, element, box) - box.border_box.bottom
+        if over > _SEEN:
+            covered = _covered(look, element, box, over)
+            yield _finding(look, element, box.box.fragment.down, over, covered)
 
 
-def _over_what(look: Look, element: Element) -> str:
-    """Out of it, or over something that stands below."""
-    box = look.box(element)
+def _may_overflow(look: Look, element: Element, box: ElementBox) -> bool:
+    at = box.box
+    if at is None or at.fragment.box.intrinsic is not None or element.tag in _CONTROLS:
+        return False
+    down = at.fragment.down
+    return (
+        look.size_written(element, "down")
+        and down.content > 0
+        and down.auto_height - down.content - box.padding.bottom > _SEEN
+        and look.style(element).overflow_y == "visible"
+        and look.winner(element, "height") is not None
+    )
+
+
+def _lowest_seen(look: Look, element: Element, box: ElementBox) -> LayoutUnit:
+    """How far down something reaches that is in the flow inside and can be seen, on the page."""
+    lowest = box.border_box.y
+    for inner in element.walk():
+        its = look.box(inner) if inner is not element else None
+        if its is None or its.box is None or not look.shown.is_shown(inner):
+            continue
+        picture = its.box.fragment.box.intrinsic is not None
+        if look.style(inner).position not in ("absolute", "fixed") and (
+            picture or look.is_painted(inner)
+        ):
+            part = look.shown.part(its.border_box, its.box.container)
+            lowest = max(lowest, part.bottom) if part is not None else lowest
+    for text in look.texts_of(element):
+        if look.style(text.element).position not in ("absolute", "fixed"):
+            lowest = max(lowest, text.letters.bottom)
+    return lowest
+
+
+def _covered(look: Look, element: Element, box: ElementBox, over: LayoutUnit) -> Element | None:
+    """What stands outside and is painted, or has text, where something runs out at the bottom."""
+    place = Rect(box.border_box.x, box.border_box.bottom, box.border_box.width, over)
+    around = set(element.ancestors())
     at: Element | None = element
-    while at is not None and at.parent is not None and box is not None:
+    while at is not None and at.parent is not None:
         for following in at.parent.child_elements[at.sibling_index + 1 :]:
             below = look.box(following)
-            if below is not None and below.border_box.height > 0:
-                return "over what comes below"
+            if below is not None and following not in around and look.paints(below, place):
+                return following
         at = at.parent
-    return "out of it"
+    return None
+
+
+def _finding(
+    look: Look, element: Element, down: Down, over: LayoutUnit, covered: Element | None
+) -> Finding:
+    winner = look.winner(element, "height")
+    unit = f"{down.content / 64:g}px"
+    seen = covered is not None or look.is_painted(element)
+    where = f" and overlaps {covered.label}" if covered is not None else ""
+    return Finding(
+        "overflows-fixed-height",
+        Severity.BREAKS if seen else Severity.SUSPICIOUS,
+        f"The content of {element.label} overflows it by {format_px(over)} px at the bottom{where}: its height is "
+        f"{format_px(down.content)} px, its content needs {format_px(down.auto_height)}.",
+        (element, *([covered] if covered is not None else [])),
+        {"height": down.content / 64, "need": down.auto_height / 64, "over": over / 64},
+        look.source(element, "height"),
+        (
+            look.setting(
+                "use min-height instead, so that it can grow",
+                (element, "min-height", look.written(element, "height") or unit),
+                (element, "height", "auto"),
+            ),
+            look.removing("let the content decide (height auto)", *([winner] if winner else [])),
+            look.setting(
+                "let it scroll", (element, "overflow-x", "auto"), (element, "overflow-y", "auto")
+            ),
+        ),
+        minor=not seen,
+    )
 
 
 FAMILY = Family(

@@ -6,6 +6,7 @@ from importlib import import_module
 
 from redcrate.core.findings.finding import Family, Finding, Severity
 from redcrate.core.findings.look import Look
+from redcrate.core.findings.usefulness import with_minor
 from redcrate.core.markup.elements import Element
 from redcrate.core.own_faults import own_faults
 from redcrate.core.page import Page
@@ -72,6 +73,8 @@ def finding_steps(
             found += family.find(look)
         yield family.name
     later = frozenset(page.boxes.later)
+    with own_faults(page.source.markup.source.name):
+        found = with_minor(look, found)
     grouped = _grouped(f for f in found if not _stands_in(later, f))
     grouped.sort(key=_rank)
     return grouped

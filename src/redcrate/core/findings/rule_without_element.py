@@ -1,41 +1,38 @@
 """rule-without-element: a rule that no element of the page matches."""
 
-from collections import Counter
 from collections.abc import Iterator
 from functools import partial
 
 from redcrate.core.edit.css_text import block_place
 from redcrate.core.edit.patch import Patch, TextEdit
-from redcrate.core.edit.rule_places import author_rules
-from redcrate.core.edit.targets import is_used
 from redcrate.core.explain.terms import Source
 from redcrate.core.findings.finding import Family, Finding, Severity
+from redcrate.core.findings.libraries import is_library, judged_rules, rules_of
 from redcrate.core.findings.look import Look
 from redcrate.core.findings.near_miss_name import near_misses
+from redcrate.core.quoting import quoted
 from redcrate.core.style.sheets import StyleRule
 
 
 def find(look: Look) -> Iterator[Finding]:
-    """Rules whose selectors match nothing; those about states, generated content and print apart."""
+    """Rules whose selectors match nothing in any state; those for print apart.
+
+    Another page may use the rules of a sheet that is a file of its own: those are told when they are asked for.
+    """
     near = {id(r) for miss in near_misses(look) for r in miss.rules}
-    rules = Counter(rule.file for rule in author_rules(look.page))
-    for rule in author_rules(look.page):
-        if id(rule) in near or ":" in rule.selector_text or any("print" in m.text for m in rule.media):
-            continue
-        if (
-            not rule.declarations
-            or is_used(look.page, rule.selectors)
-            or rule.selector_text.strip() in ("html", "body")
-        ):
+    own = look.page.source.markup.source.name
+    for rule, used in judged_rules(look).items():
+        if used or id(rule) in near:
             continue
         yield Finding(
             "rule-without-element",
             Severity.ADVICE,
-            f"No element of the page matches “{rule.label[:60]}”.",
+            f"No element of the page matches “{quoted(rule.label)}”.",
             (),
-            {"declarations": float(len(rule.declarations)), "of": float(rules[rule.file])},
+            {"declarations": float(len(rule.declarations)), "of": float(rules_of(look, rule.file))},
             Source(rule.label, rule.file, rule.line, rule.label, True),
             (look.fix("take the rule out", partial(_removed, look, rule)),),
+            minor=rule.file != own or is_library(look, own),
         )
 
 

@@ -54,6 +54,7 @@ class ToldFinding:
     ways: int
     fold: str
     fold_name: str
+    minor: bool
 
     @classmethod
     def of(cls, finding: Finding) -> "ToldFinding":
@@ -68,6 +69,7 @@ class ToldFinding:
             len(finding.ways),
             finding.fold,
             finding.fold_name,
+            finding.minor,
         )
 
     def on(self, root: Element) -> Finding:
@@ -83,6 +85,7 @@ class ToldFinding:
             tuple(FarWay(number) for number in range(self.ways)),
             self.fold,
             self.fold_name,
+            minor=self.minor,
         )
 
 

@@ -7,6 +7,7 @@ from redcrate.core.findings.look import Look
 from redcrate.core.layout.table_facts import TableColumn, TableFacts
 from redcrate.core.markup.elements import Element
 from redcrate.core.page import ElementBox
+from redcrate.core.quoting import quoted
 from redcrate.core.units import LayoutUnit, format_px
 
 _SLACK = 32  # half a px: nobody sees less
@@ -74,7 +75,7 @@ def _longest_word(look: Look, column: TableColumn) -> str:
         if element in (t.element, *t.element.ancestors())
         for w in t.piece.text.split()
     ]
-    return max(words, key=len, default="")[:60]
+    return quoted(max(words, key=len, default=""))
 
 
 FAMILY = Family(

@@ -4,9 +4,10 @@ from collections.abc import Iterator
 
 from redcrate.core.findings.finding import Family, Finding, MakeFix, Severity
 from redcrate.core.findings.look import Look, more_alike
+from redcrate.core.findings.shown import has_letters
 from redcrate.core.geometry import SIDES, Side
 from redcrate.core.markup.elements import Element
-from redcrate.core.page import ElementBox, PlacedBox, text_pieces
+from redcrate.core.page import ElementBox, PlacedBox
 from redcrate.core.units import ZERO, LayoutUnit, format_px
 
 _NEAR = 3 * 64
@@ -15,24 +16,20 @@ _NEAR = 3 * 64
 def find(look: Look) -> Iterator[Finding]:
     """Painted boxes whose text comes nearer than 3 px to an edge on the left or right; by kind."""
     nearest: dict[Element, tuple[LayoutUnit, str]] = {}
-    for at in look.page.in_order:
-        element = _painted_round(look, at)
+    for text in look.texts_seen:
+        element = _painted_round(look, text.at)
         box = look.box(element) if element is not None else None
-        if element is None or box is None or box.box is None:
+        if element is None or box is None or box.box is None or not has_letters(text.piece.text):
             continue
         inner = box.padding_box
-        for piece in text_pieces(at.fragment.lines):
-            if not piece.text.strip():
-                continue
-            x = at.rect.x + piece.x
-            for side, away in (("left", x - inner.x), ("right", inner.right - x - piece.width)):
-                if (
-                    -64 <= away < _NEAR
-                    and _shows(look, element, side)
-                    and _is_fixed(look, at, box, side)
-                    and away < nearest.get(element, (_NEAR, ""))[0]
-                ):
-                    nearest[element] = (away, side)
+        for side, away in (("left", text.rect.x - inner.x), ("right", inner.right - text.rect.right)):
+            if (
+                -64 <= away < _NEAR
+                and _shows(look, element, side)
+                and _is_fixed(look, text.at, box, side)
+                and away < nearest.get(element, (_NEAR, ""))[0]
+            ):
+                nearest[element] = (away, side)
     kinds: dict[tuple[str, ...], list[Element]] = {}
     for element in nearest:
         kinds.setdefault((element.tag, *element.classes), []).append(element)

@@ -30,12 +30,34 @@ def _ways(look: Look, notice: Notice, place: DeclarationPlace, value: str) -> tu
             ),
             look.fix("take the declaration out", lambda: removed(look, notice)),
         )
+    name = look.texts[notice.file][notice.offset : place.value.start].partition(":")[0].strip().lower()
+    if name == "font-size":
+        return _of_font_size(look, notice, place, value.strip())
     with_px = _BARE.sub(lambda m: m.group() if float(m.group()) == 0 else f"{m.group()}px", value)
     return (
         look.fix(f"make it px: {with_px}", lambda: replaced(look, notice, place, with_px)),
         look.fix("take the declaration out", lambda: removed(look, notice)),
     )
 
+
+def _of_font_size(
+    look: Look, notice: Notice, place: DeclarationPlace, value: str
+) -> tuple[MakeFix, ...]:
+    """What the sizes of the font element mean (HTML Standard §15.3.4) is not px; larger numbers are."""
+    out = look.fix("take the declaration out", lambda: removed(look, notice))
+    meant = _FONT_SIZES.get(value)
+    if meant is None and (value[:1] in "+-" or not value.isdigit() or int(value) <= _LARGEST_FONT):
+        return (out,)
+    meant = meant or f"{value}px"
+    return (look.fix(f"make it {meant}", lambda: replaced(look, notice, place, meant)), out)
+
+
+_LARGEST_FONT = 7
+_FONT_SIZES = {
+    **dict(zip("1234567", "x-small small medium large x-large xx-large xxx-large".split(), strict=True)),
+    "+1": "larger",
+    "-1": "smaller",
+}
 
 FAMILY = Family(
     "unit-missing",

@@ -127,7 +127,7 @@ def _forbids(new: Finding, finding: Finding) -> bool:
     """Whether a new finding speaks against a fix: what a slip of writing had only hidden does not."""
     if is_of_writing(finding):
         return new.severity is Severity.BREAKS
-    return new.severity is not Severity.ADVICE
+    return new.severity is not Severity.ADVICE and not new.minor
 
 
 def _places(finding: Finding) -> Iterator[tuple[str, object]]:

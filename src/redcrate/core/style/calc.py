@@ -16,8 +16,14 @@ class NotACalculation(ValueError):
 
 
 def significant(tokens: list[Any]) -> list[Any]:
-    """The tokens without white space and comments."""
-    return [t for t in tokens if t.type not in ("whitespace", "comment")]
+    """The tokens without white space and comments.
+
+    A string or url that the end of its file ends is a whole one: CSS Syntax 3 §4.3.5, §4.3.6.
+    """
+    kept = [t for t in tokens if t.type not in ("whitespace", "comment")]
+    if kept and kept[-1].type == "error" and kept[-1].kind in ("eof-in-string", "eof-in-url"):
+        kept.pop()
+    return kept
 
 
 def parse_length(

@@ -75,6 +75,7 @@ class StyleComputer:
         self._measure = measure
         self._root = _UNKNOWN_ROOT
         self.filled: dict[tuple[ComputedStyle, float], ComputedStyle] = {}  # in quirks mode
+        self._of_controls: dict[Styled, Styled] = {}
         self._interned: dict[tuple[object, ...], ComputedStyle] = {}  # by their values
         self._made: dict[object, tuple[Cascaded, Styled | None, Styled]] = {}
 
@@ -88,6 +89,7 @@ class StyleComputer:
         if len(earlier._interned) < _STYLES_KEPT:
             self._interned = earlier._interned
             self.filled = earlier.filled
+            self._of_controls = earlier._of_controls
             same = earlier._viewport == self._viewport and earlier._mode is self._mode
             same = same and earlier.families == self.families
             if same and len(earlier._made) < _STYLES_KEPT:
@@ -115,6 +117,17 @@ class StyleComputer:
         elif is_root:
             self._root = self._units_of(known[2].style)
         return known[2]
+
+    def of_control(self, styled: Styled) -> Styled:
+        """The style of a control: one that is inline is laid out as an inline-block (HTML Standard §15.5.1)."""
+        style = styled.style
+        if style.display != "inline":
+            return styled
+        if styled not in self._of_controls:
+            atomic = replace(style, display="inline-block", flow_display="inline-block")
+            shared = self._interned.setdefault(atomic.values, atomic)
+            self._of_controls[styled] = Styled(shared, styled.customs)
+        return self._of_controls[styled]
 
     def _compute(self, cascaded: Cascaded, parent: Styled | None, *, is_root: bool) -> Styled:
         declared = {n: w.value for n, w in cascaded.winners.items() if n.startswith("--")}

@@ -288,7 +288,7 @@ def _is_word(token: Any, text: str) -> bool:
     if token.type == "ident":
         return bool(token.lower_value == text.lower())
     if token.type == "function":
-        return text == f"{token.lower_name}("
+        return text.lower() == f"{token.lower_name}("
     return _is_sign(token, text)
 
 

@@ -200,6 +200,8 @@ def auto_flow(tokens: Tokens) -> Any:
     """grid-auto-flow: §7.7; the words in one order."""
     if not standards().grammars.allows("grid-auto-flow", tokens):
         return None
+    if any(t.type != "ident" for t in tokens):
+        return None  # what is substituted later, such as env()
     words = [t.lower_value for t in tokens]
     return " ".join(("column" if "column" in words else "row", *(["dense"] if "dense" in words else [])))
 

@@ -370,8 +370,9 @@ def text_decoration_line(tokens: Tokens) -> Any:
 
 
 def overflow(tokens: Tokens) -> Any:
-    """One axis of overflow: CSS Overflow 3 §3.1."""
-    return keyword("visible", "hidden", "scroll", "auto", "clip")(tokens)
+    """One axis of overflow: CSS Overflow 3 §3.1, whose `overlay` is an old name of auto."""
+    found = keyword("visible", "hidden", "scroll", "auto", "clip", "overlay")(tokens)
+    return "auto" if found == "overlay" else found
 
 
 def vertical_align(tokens: Tokens) -> Any:

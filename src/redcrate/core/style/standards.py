@@ -52,6 +52,30 @@ _WITHOUT_EFFECT = frozenset(
 _CHANGES_BOXES = frozenset("image-orientation object-fit image-resolution zoom".split())
 
 
+_TYPES = {
+    # The extract's own paint is that of SVG's child elements alone (CSS Fill and Stroke 3 §2).
+    "paint": "none | <color> | <image> | <url> [ none | <color> ]? | context-fill | context-stroke",
+    # Places of masks are those of backgrounds in all browsers, with three values too.
+    "mask-layer": "<mask-reference> || <bg-position> [ / <bg-size> ]? || <repeat-style> || <geometry-box> || "
+    "[ <geometry-box> | no-clip | text ] || <compositing-operator> || <masking-mode>",
+}
+# What browsers take besides: from older standards, from presentational attributes of SVG (SVG 2 §6.6: numbers
+# without a unit are px there), and a descriptor that has a property's name (CSS Page 3 §7.1).
+_TAKEN_TOO = {
+    **dict.fromkeys(("x", "y", "cx", "cy", "r", "rx", "ry"), "<number>"),
+    **dict.fromkeys(("alignment-baseline", "resize"), "auto"),
+    **dict.fromkeys(("overflow-block", "overflow-inline"), "overlay"),
+    "baseline-shift": "<number> | baseline",
+    "overflow-anchor": "visible",
+    "text-justify": "distribute",
+    "zoom": "normal",
+    "-webkit-perspective": "<number>",
+    "mask-position": "<bg-position>#",
+    "speak": "none | normal | spell-out",
+    "size": "<length>{1,2} | auto | <page-size> || [ portrait | landscape ]",
+}
+
+
 @dataclass(frozen=True, slots=True, eq=False)
 class Standards:
     """The table. properties: name → (standard, the property it is an old name of or "", grammar)."""
@@ -88,10 +112,9 @@ def standards() -> Standards:
         name: grammar or properties.get(alias, ("", "", ""))[2]
         for name, (_, alias, grammar) in properties.items()
     }
-    # The extract's own paint is that of SVG's child elements alone (CSS Fill and Stroke 3 §2).
-    data["types"]["paint"] = (
-        "none | <color> | <image> | <url> [ none | <color> ]? | context-fill | context-stroke"
-    )
+    data["types"] |= _TYPES
+    for name, more in _TAKEN_TOO.items():
+        grammars[name] = f"[ {grammars[name]} ] | [ {more} ]"
     return Standards(
         properties,
         frozenset(data["selectors"]),

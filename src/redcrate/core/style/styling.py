@@ -23,6 +23,7 @@ from redcrate.core.style.values import Length
 
 PSEUDO_ELEMENTS = ("before", "after", "first-letter", "first-line", "marker")
 _WITHOUT_CONTENT = ("first-letter", "first-line", "marker")  # there where a rule speaks of them
+_CONTROLS = frozenset(("button", "input", "select", "textarea", "meter", "progress"))
 _NO_SPECIFICITY: Specificity = (0, 0, 0)
 
 
@@ -330,6 +331,12 @@ class _Styling:
 
     def _own(self, element: Element, parent: Styled | None, special: Container[Element]) -> Styled:
         """What an element comes to; without hints or a style attribute alike for all that match alike."""
+        found = self._of_cascade(element, parent, special)
+        return self.computer.of_control(found) if element.tag in _CONTROLS else found
+
+    def _of_cascade(
+        self, element: Element, parent: Styled | None, special: Container[Element]
+    ) -> Styled:
         if element in special:
             return self._computed(self.cascading.of(element), parent)
         key = (self.index.matching(element), parent)

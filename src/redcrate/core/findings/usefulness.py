@@ -1,0 +1,176 @@
+"""Which findings a page's author would wave away: true, but of the kind that most sound pages have.
+
+They are found all the same, and told to those who ask for all. What breaks a layout is always told.
+"""
+
+import re
+from collections.abc import Callable, Iterable
+from dataclasses import replace
+
+from redcrate.core.edit.classes import ClassUse
+from redcrate.core.findings.finding import Finding, Severity
+from redcrate.core.findings.libraries import is_library, rules_of
+from redcrate.core.findings.look import Look
+from redcrate.core.markup.elements import Element
+
+# What is said of declarations: in the sheet of a library nobody mends them.
+_OF_DECLARATIONS = frozenset(
+    "invalid-value unit-missing comma-in-shorthand throw-away-colour near-miss-name no-effect-on-item size-overruled "
+    "inline-size-ignored media-range-overlap media-range-gap min-over-max margins-collapsed nearly-centred "
+    "percent-height-without-reference auto-margin-without-effect negative-margin-overlap".split()
+)
+
+
+def with_minor(look: Look, found: Iterable[Finding]) -> list[Finding]:
+    """The findings, of which those that most authors would wave away are marked."""
+    return [replace(f, minor=True) if _is_minor(look, f) else f for f in found]
+
+
+def _is_minor(look: Look, finding: Finding) -> bool:
+    if finding.minor or finding.severity is Severity.BREAKS:
+        return finding.minor
+    cause = finding.cause
+    if finding.family in _OF_DECLARATIONS and cause is not None and is_library(look, cause.file):
+        return True
+    test = _TESTS.get(finding.family)
+    return test is not None and test(look, finding)
+
+
+def _without_elements(look: Look, finding: Finding) -> bool:
+    """A slip in a rule for other pages."""
+    return not finding.elements
+
+
+_FLOWING = frozenset(
+    "p h1 h2 h3 h4 h5 h6 ul ol dl dd dt li pre blockquote table figure hr address center details form".split()
+)
+
+
+def _of_flowing_text(look: Look, finding: Finding) -> bool:
+    """The gaps of headings, paragraphs, lists and tables: that the larger margin counts is what they are made for."""
+    return any(e.tag in _FLOWING for e in finding.elements)
+
+
+def _at_the_end(look: Look, finding: Finding) -> bool:
+    """One that lacks a class at either end of its row, or a class that says how something looks, not what it is.
+
+    Not where it is built as the others are.
+    """
+    one = finding.elements[0]
+    alike = [c for c in one.parent.child_elements if c.tag == one.tag] if one.parent is not None else []
+    built = {tuple(c.tag for c in e.child_elements) for e in alike}
+    if one in (alike[0], alike[-1]) and (len(built) > 1 or () in built):
+        return True
+    names = {n for c in alike for n in c.classes}
+    uses = [c for c in look.classes if c.name in names]
+    return any(is_library(look, r.file) for c in uses for r in c.rules) or any(map(_is_utility, uses))
+
+
+_ABBREVIATED = re.compile(r"[-_]\d+(?:[-_]|$)|^[a-z]{1,2}-")
+
+
+def _is_utility(use: ClassUse) -> bool:
+    """Whether a class names a look, such as mb-2: it has a number, or is on elements of many kinds."""
+    return bool(_ABBREVIATED.search(use.name)) or len({u.tag for u in use.users}) > 2
+
+
+_MARKING = re.compile(
+    r"err|warn|mis|mark|danger|alert|fail|bad|invalid|del|remov|requi|import|note|high|\bhl|diff|new|stop|focus|hot",
+    re.IGNORECASE,
+)
+
+
+def _marks_something(look: Look, finding: Finding) -> bool:
+    """A loud colour that is to be seen: of errors and warnings, or of words in a text."""
+    selector = finding.cause.selector if finding.cause is not None else ""
+    names = " ".join(n for e in finding.elements for n in (e.tag, *e.classes, e.id or ""))
+    in_text = all((box := look.box(e)) is None or box.box is None for e in finding.elements)
+    return in_text or bool(_MARKING.search(f"{selector} {names}"))
+
+
+def _is_idiom(look: Look, finding: Finding) -> bool:
+    """width: 100 % or 0 beside a flex-basis: for where there is no line, or so that the item may shrink."""
+    wanted = finding.cause.declaration.partition(":")[2].strip() if finding.cause is not None else ""
+    return wanted in ("100%", "0", "0px", "1%", "1px")
+
+
+_HOOKS = 3  # classes without a rule: who has more has them for scripts or from a generator
+_OF_SCRIPTS = re.compile(r"^(?:js|is|has|no|qa|test|e2e|u|h|p|dt)[-_]|[A-Z]|\d|__|--", re.ASCII)
+_OWN_SHARE = 0.7  # of the page's classes that have rules, where names are given with care
+_LEAST_NAMES = 4
+
+
+def _is_hook(look: Look, finding: Finding) -> bool:
+    """A class that is there for a script, or that a generator writes: one of many, or one of a family."""
+    idle = [c for c in look.classes if c.users and not c.rules]
+    ruled = [c for c in look.classes if c.users and c.rules]
+    if len(idle) > _HOOKS or len(ruled) < _LEAST_NAMES or len(ruled) < _OWN_SHARE * (len(idle) + len(ruled)):
+        return True
+    if any(is_library(look, file) for file in {r.file for c in ruled for r in c.rules}):
+        return True
+    name = finding.fold_name
+    return bool(_OF_SCRIPTS.search(name)) or _has_family(name, (c.name for c in look.classes))
+
+
+def _has_family(name: str, names: Iterable[str]) -> bool:
+    """Whether other classes begin with the same word and a hyphen."""
+    head = re.split(r"[-_]", name)[0]
+    return head != name and any(n != name and re.split(r"[-_]", n)[0] == head for n in names)
+
+
+def _are_words(look: Look, finding: Finding) -> bool:
+    """Two names that are both words: they differ at the end (author, authors), or are names of a library."""
+    cause = finding.cause
+    return cause is not None and rules_of(look, cause.file) > _HANDWRITTEN
+
+
+_HANDWRITTEN = 400  # rules of a sheet: of more, nobody knows each by name
+
+
+def _shows_no_sum(look: Look, finding: Finding) -> bool:
+    """Blocks in a line without widths of their own: they wrap, and stand apart, as words do."""
+    return not all(look.size_written(e) for e in finding.elements)
+
+
+def _is_by_a_shorthand(look: Look, finding: Finding) -> bool:
+    """Margins that come with others, which count: margin: 0 4px 2px says what is wanted left and right too."""
+    cause = finding.cause
+    if cause is None:
+        return False
+    name, _, value = cause.declaration.partition(":")
+    return name.strip() in ("margin", "margin-block") or not value.strip()
+
+
+def _in_pictures(look: Look, finding: Finding) -> bool:
+    """Names inside drawings, which a drawing program wrote."""
+    return all(any(a.tag == "svg" for a in (e, *e.ancestors())) for e in finding.elements)
+
+
+def _moves_on_purpose(look: Look, finding: Finding) -> bool:
+    """Neighbours of one kind, such as pictures of people, and borders that lie over each other."""
+    first, second = finding.elements[0], finding.elements[1]
+    return _kind(first) == _kind(second) or abs(finding.numbers.get("margin", 99)) <= _BORDER
+
+
+_BORDER = 2  # px
+
+
+def _kind(element: Element) -> tuple[str, tuple[str, ...]]:
+    return element.tag, element.classes
+
+
+_TESTS: dict[str, Callable[[Look, Finding], bool]] = {
+    "invalid-value": _without_elements,
+    "unit-missing": _without_elements,
+    "comma-in-shorthand": _without_elements,
+    "margins-collapsed": _of_flowing_text,
+    "class-missing-on-one": _at_the_end,
+    "throw-away-colour": _marks_something,
+    "size-overruled": _is_idiom,
+    "class-without-rule": _is_hook,
+    "near-miss-name": _are_words,
+    "source-space-gap": _shows_no_sum,
+    "inline-size-ignored": _is_by_a_shorthand,
+    "duplicate-id": _in_pictures,
+    "negative-margin-overlap": _moves_on_purpose,
+}
