@@ -8,7 +8,7 @@ from tests.conftest import PageOf, box, by_id
 CONTROLS = [
     # element, width and height of its border box
     ("<input id='d'>", 185, 21), ("<input id='d' type='search' size='10'>", 105, 21), ("<input id='d' size='0'>", 185, 21),
-    ("<input id='d' style='width: 100%; padding: 5px; font: 16px/1.5 serif'>", 1012, 36),
+    ("<input id='d' style='width: 100%; padding: 5px; font: 16px/1.5 serif'>", 1014, 38),
     ("<input id='d' style='display: block'>", 185, 21), ("<input id='d' style='width: 50px'>", 58, 21),
     ("<input id='d' style='font-size: 18.4px; padding: 0; border: 0'>", 243, 22), ("<input id='d' type='checkbox'>", 13, 13),
     ("<input id='d' type='radio' style='width: auto; height: auto'>", 13, 13),

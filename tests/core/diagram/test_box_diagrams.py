@@ -223,7 +223,7 @@ def test_where_a_box_stands(page_of: PageOf) -> None:
     )
     corner = set(texts_of(page, "w"))  # of the window, not of the little that html is high
     assert {"right 20", "bottom 10", "left auto → 930", "top auto → 750"} <= corner
-    assert any(t.startswith("Where it stands in the window, to scale") for t in corner)
+    assert any(t.startswith("Where it stands in the initial containing block, to scale") for t in corner)
     assert any(t.startswith("Where it stands in an inline box of p, ") for t in texts_of(page, "n"))
     assert "left 0" in texts_of(page, "n")
 

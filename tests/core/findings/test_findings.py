@@ -123,7 +123,7 @@ PAGES: dict[str, list[tuple[str, str, str]]] = {
          "<div style='width:150px;overflow:auto'><table style='width:100%'><tr><td>unbreakableword<td>anotherword</table></div>"),
     ],
     "outgrew-its-width": [
-        ("<div style='width:400px'><hr style='width:100%;padding:9px'></div>", "px wider", "<div style='width:400px'><hr style='width:100%'></div>"),
+        ("<div style='width:400px'><hr style='width:100%'></div>", "2 px wider", "<div style='width:400px'><hr></div>"),
         ("<div style='width:400px'><p style='width:100%;padding:0 20px'>x</p></div>", "40 px",
          "<div style='width:400px'><p style='width:100%;padding:0 20px;box-sizing:border-box'>x</p></div>"),
         ("<style>p{width:200px}#o{padding-left:12px}</style><p>a<p>b<p id=o>c", "12 px",

@@ -5,7 +5,14 @@ from time import sleep
 
 from PyQt6.QtCore import QCoreApplication, QRect, QSize, Qt, QTimer, pyqtSignal
 from PyQt6.QtGui import QColor, QResizeEvent
-from PyQt6.QtWidgets import QListWidget, QListWidgetItem, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import (
+    QCheckBox,
+    QHBoxLayout,
+    QListWidget,
+    QListWidgetItem,
+    QVBoxLayout,
+    QWidget,
+)
 
 from redcrate.app.bench.heading import heading
 from redcrate.app.bench.opened_finding import OpenedFinding
@@ -16,7 +23,7 @@ from redcrate.core.findings import FAMILIES, Finding, Fix, Severity
 from redcrate.core.findings.at_widths import Held, counts_of, held_at, is_cause, with_causes
 from redcrate.core.findings.breaks import told_between
 from redcrate.core.findings.breaks_between_widths import FAMILY as BETWEEN_WIDTHS
-from redcrate.core.findings.checking import is_silenced, place_of
+from redcrate.core.findings.checking import is_silenced, is_told, place_of
 from redcrate.core.findings.finding import Key
 from redcrate.core.findings.register import finding_steps
 from redcrate.core.findings.surveyor import FarVerifier, Surveyor
@@ -78,11 +85,20 @@ class FindingsList(QWidget):
         self.list.currentItemChanged.connect(lambda now, _: self._chosen(now))
         self.count = Label("")
         self.count.setStyleSheet("padding: 0 12px 6px 12px;")
+        self.minor = QCheckBox("")
+        self.minor.setStyleSheet("padding: 0 12px 6px 0;")
+        self.minor.setToolTip(
+            "Advice that most pages can do without, such as rules of shared sheets that no element matches"
+        )
+        self.minor.toggled.connect(lambda _: self._show(self._found))
         box = QVBoxLayout(self)
         box.setContentsMargins(0, 0, 0, 0)
         box.setSpacing(0)
         box.addWidget(heading("Findings", "Alt+N goes on"))
-        box.addWidget(self.count)
+        line = QHBoxLayout()
+        line.addWidget(self.count, 1)
+        line.addWidget(self.minor)
+        box.addLayout(line)
         box.addWidget(self.list, 1)
         self._idle = QTimer(self)
         self._idle.setSingleShot(True)
@@ -221,8 +237,10 @@ class FindingsList(QWidget):
     ) -> None:
         """List what was found. verifier: one that has tried the causes' fixes on it already."""
         settings = self._session.document.settings
-        told = {w: [f for f in those if not is_silenced(f, settings)] for w, those in found.items()}
+        minor = self.minor.isChecked()
+        told = {w: [f for f in those if is_told(f, settings, minor=minor)] for w, those in found.items()}
         self._session.keep_found(told)
+        self._count_minor(found)
         held = held_at(told, of=len(self._widths))
         if verifier is not None:
             held = with_causes(held, {h.finding.key: verifier.mends_too(h.finding) for h in held})
@@ -257,6 +275,17 @@ class FindingsList(QWidget):
         self._fit_rows()
         self._chosen(self.list.currentItem(), select=False)
         self.renewed.emit()
+
+    def _count_minor(self, found: dict[float, tuple[Finding, ...]]) -> None:
+        """Say how many minor ones there are; who has none is not asked."""
+        settings = self._session.document.settings
+        known = {
+            w: [f for f in those if f.minor and not is_silenced(f, settings)]
+            for w, those in found.items()
+        }
+        count = len(held_at(known, of=len(self._widths)))
+        self.minor.setText(f"Minor advice ({count})")
+        self.minor.setVisible(bool(count))
 
     def _between(self) -> list[Held]:
         """What breaks where none of the page's widths looks, if that was searched for."""

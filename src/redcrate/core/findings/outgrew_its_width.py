@@ -6,7 +6,6 @@ from redcrate.core.edit.afterwards import surplus_of, take_off
 from redcrate.core.edit.patch import Patch
 from redcrate.core.findings.finding import Family, Finding, MakeFix, Severity
 from redcrate.core.findings.look import Look
-from redcrate.core.geometry import SIDES
 from redcrate.core.markup.elements import Element
 from redcrate.core.page import ElementBox
 from redcrate.core.units import ZERO, LayoutUnit, format_px
@@ -33,11 +32,6 @@ def _beyond_container(look: Look, element: Element, box: ElementBox) -> LayoutUn
     holder = at.container.fragment.box
     if surplus is None or at.fragment.box.is_float or look.style(element).position != "static":
         return ZERO
-    edges = (
-        f"{part}-{side}{end}" for part, end in (("padding", ""), ("border", "-width")) for side in SIDES
-    )
-    if not any(look.winner(element, name) for name in edges):
-        return ZERO  # the browser's own, as of a rule
     if holder.style.overflow_x != "visible" or holder.style.direction == "rtl":
         return ZERO
     room = at.container.content_rect

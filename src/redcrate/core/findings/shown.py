@@ -9,7 +9,9 @@ from redcrate.core.units import LayoutUnit
 _FAR = LayoutUnit(1 << 30)  # 1/64 px: beyond all pages
 _DOT = 64  # 1/64 px: who clips to no more than that shows nothing
 # Characters that leave no ink: soft hyphens, zero-width marks, joiners, direction marks.
-_INVISIBLE = dict.fromkeys((0xAD, *range(0x200B, 0x2010), *range(0x202A, 0x202F), *range(0x2060, 0x2070), 0xFEFF))
+_INVISIBLE = dict.fromkeys(
+    (0xAD, *range(0x200B, 0x2010), *range(0x202A, 0x202F), *range(0x2060, 0x2070), 0xFEFF)
+)
 
 
 class Shown:
@@ -18,7 +20,9 @@ class Shown:
     def __init__(self, page: Page) -> None:
         self._page = page
         self._opaque: dict[Element, bool] = {}  # whether neither it nor what is around it is transparent
-        self._clips: dict[Placed, Rect | None] = {}  # by the box, what its content is clipped to; None: nothing does
+        self._clips: dict[
+            Placed, Rect | None
+        ] = {}  # by the box, what its content is clipped to; None: nothing does
         for at in page.in_order:  # outer ones first
             around = self._clips[at.container.placed] if at.container is not None else None
             self._clips[at.placed] = _with(around, self._own_clip(at))

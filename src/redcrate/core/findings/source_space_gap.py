@@ -34,7 +34,9 @@ def _drops_for_a_space(look: Look, row: Row, dropped: Dropped) -> bool:
     shares = percent_sum(look, elements)
     if look.style(dropped.element).display != "inline-block":
         return False
-    if shares is None and len(elements) < 3 or shares is not None and not 99 <= shares <= 100.01:
+    if shares is None and (len(elements) < 3 or any(e.tag in _CONTROLS for e in elements)):
+        return False
+    if shares is not None and not 99 <= shares <= 100.01:
         return False
     return 0 < dropped.missing <= dropped.spaces + sum(g.spaces for g in row.gaps)
 

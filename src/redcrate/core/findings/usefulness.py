@@ -104,7 +104,11 @@ def _is_hook(look: Look, finding: Finding) -> bool:
     """A class that is there for a script, or that a generator writes: one of many, or one of a family."""
     idle = [c for c in look.classes if c.users and not c.rules]
     ruled = [c for c in look.classes if c.users and c.rules]
-    if len(idle) > _HOOKS or len(ruled) < _LEAST_NAMES or len(ruled) < _OWN_SHARE * (len(idle) + len(ruled)):
+    if (
+        len(idle) > _HOOKS
+        or len(ruled) < _LEAST_NAMES
+        or len(ruled) < _OWN_SHARE * (len(idle) + len(ruled))
+    ):
         return True
     if any(is_library(look, file) for file in {r.file for c in ruled for r in c.rules}):
         return True
@@ -127,9 +131,12 @@ def _are_words(look: Look, finding: Finding) -> bool:
 _HANDWRITTEN = 400  # rules of a sheet: of more, nobody knows each by name
 
 
-def _shows_no_sum(look: Look, finding: Finding) -> bool:
-    """Blocks in a line without widths of their own: they wrap, and stand apart, as words do."""
-    return not all(look.size_written(e) for e in finding.elements)
+_IN_WORDS = frozenset("span strong em b i small mark code kbd abbr label sup sub time var".split())
+
+
+def _are_like_words(look: Look, finding: Finding) -> bool:
+    """Marks in a line, such as badges: they stand apart as words do."""
+    return all(e.tag in _IN_WORDS for e in finding.elements)
 
 
 def _is_by_a_shorthand(look: Look, finding: Finding) -> bool:
@@ -169,7 +176,7 @@ _TESTS: dict[str, Callable[[Look, Finding], bool]] = {
     "size-overruled": _is_idiom,
     "class-without-rule": _is_hook,
     "near-miss-name": _are_words,
-    "source-space-gap": _shows_no_sum,
+    "source-space-gap": _are_like_words,
     "inline-size-ignored": _is_by_a_shorthand,
     "duplicate-id": _in_pictures,
     "negative-margin-overlap": _moves_on_purpose,

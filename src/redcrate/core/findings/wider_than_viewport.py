@@ -4,44 +4,109 @@ from collections.abc import Iterator
 
 from redcrate.core.findings.finding import Family, Finding, MakeFix, Severity
 from redcrate.core.findings.look import Look, SeenText, more_alike
+from redcrate.core.findings.page_overflow import (
+    SLACK,
+    Beyond,
+    PageOverflow,
+    counts_sideways,
+    page_overflow,
+)
+from redcrate.core.findings.shared_lines import full_lines
 from redcrate.core.findings.wider_than_container import at_most
 from redcrate.core.markup.elements import Element
 from redcrate.core.page import ElementBox
 from redcrate.core.units import LayoutUnit, format_px, nearest_from_px
 
-_SLACK = 32
-
 
 def find(look: Look) -> Iterator[Finding]:
-    """The outermost boxes with a size of their own, and the text, that reach beyond the window's right edge."""
+    """The outermost boxes with a size of their own, and the text, that make the page scroll sideways; then, where those
+    are not all, the boxes that stick out of what stands in the window.
+    """
     window = nearest_from_px(look.page.viewport.width)
-    wide = list(_wide(look, window))
+    overflow = page_overflow(look)
+    if overflow.reach - window <= SLACK:
+        return
+    wide = list(_wide(look, overflow))
     alike: dict[object, list[tuple[Element, ElementBox]]] = {}
     for element, box in wide:
         source = look.source(element, "width") or look.source(element, "min-width")
         alike.setdefault((element.tag, element.classes, source), []).append((element, box))
     for those in alike.values():
         yield _block(look, those, window)
-    yield from _texts(look, window, {e for e, _ in wide})
+    told = {e for e, _ in wide}
+    for finding in _texts(look, window, told):
+        told.update(finding.elements)
+        yield finding
+    yield from _others(look, overflow, told, window)
 
 
-def _wide(look: Look, window: LayoutUnit) -> Iterator[tuple[Element, ElementBox]]:
+def _wide(look: Look, overflow: PageOverflow) -> Iterator[tuple[Element, ElementBox]]:
     told: set[Element] = set()
-    body = look.page.source.markup.body
-    own = look.box(body) if body is not None else None
-    around = [(body, own)] if body is not None and own is not None else []
-    for element, box in (*around, *look.boxes):
-        at = box.box
-        if box.border_box.right - window <= _SLACK or at is None:
+    for one in overflow.beyond.values():
+        element = one.at.fragment.box.element
+        box = look.box(element) if element is not None else None
+        if (
+            element is None
+            or box is None
+            or box.box is None
+            or any(a in told for a in element.ancestors())
+        ):
             continue
-        if any(a in told for a in element.ancestors()) or _is_clipped(look, element):
+        if look.style(element).position == "absolute":
             continue
-        if look.style(element).position in ("absolute", "fixed"):
-            continue
-        picture = at.fragment.box.intrinsic is not None
+        picture = one.at.fragment.box.intrinsic is not None
         if picture or look.winner(element, "width") or look.winner(element, "min-width"):
             told.add(element)
             yield element, box
+
+
+def _others(
+    look: Look, overflow: PageOverflow, told: set[Element], window: LayoutUnit
+) -> Iterator[Finding]:
+    """The boxes that reach beyond the window out of one that does not, and that nothing else explains."""
+    full = {e for line in full_lines(look) for e in (line.container, *line.container.walk())}
+    kinds: dict[object, list[Beyond]] = {}
+    for one in overflow.beyond.values():
+        element = one.at.fragment.box.element
+        if element is None or not one.is_first or element in full:
+            continue
+        around = (element, *element.ancestors())
+        if any(a in told for a in around) or any(_explains(look, e, told) for e in element.walk()):
+            continue
+        kinds.setdefault((element.tag, element.classes), []).append(one)
+    for alike in kinds.values():
+        yield _other(look, alike, window)
+
+
+def _explains(look: Look, element: Element, told: set[Element]) -> bool:
+    """Whether something else is said of what stands in a box: it is too wide itself, or a table."""
+    return element in told or (
+        look.box(element) is not None and look.style(element).display in ("table", "inline-table")
+    )
+
+
+def _other(look: Look, alike: list[Beyond], window: LayoutUnit) -> Finding:
+    first = max(alike, key=lambda one: one.right)
+    element = first.at.fragment.box.element
+    assert element is not None
+    over = first.right - window
+    hidden = "" if look.shown.is_shown(element) else ", although it is hidden"
+    elements = (element, *(e for b in alike if (e := b.at.fragment.box.element) not in (None, element)))
+    return Finding(
+        "wider-than-viewport",
+        Severity.BREAKS,
+        f"{element.label} overflows the viewport of {format_px(window)} px by {format_px(over)} px{hidden}"
+        f"{more_alike(len(alike))}.",
+        tuple(e for e in elements if e is not None),
+        {"room": window / 64, "need": first.right / 64, "over": over / 64},
+        look.source(element, "position") or look.source(element, "margin-left"),
+        (
+            look.setting("limit it to its container (max-width: 100 %)", *at_most(look, element)),
+            look.ruling(
+                "let long words break (overflow-wrap: anywhere)", [element], overflow_wrap="anywhere"
+            ),
+        ),
+    )
 
 
 def _block(look: Look, alike: list[tuple[Element, ElementBox]], window: LayoutUnit) -> Finding:
@@ -75,8 +140,10 @@ def _texts(look: Look, window: LayoutUnit, told: set[Element]) -> Iterator[Findi
     for text in look.texts_seen:
         element = text.element
         right = text.rect.right
-        if right - window <= _SLACK or right - text.at.content_rect.right <= _SLACK:
+        if right - window <= SLACK or right - text.at.content_rect.right <= SLACK:
             continue  # in the window, or in a block that is too wide itself
+        if not counts_sideways(look, text.at):
+            continue
         if element in told or any(a in told for a in element.ancestors()):
             continue
         if element not in furthest or furthest[element].rect.right < right:

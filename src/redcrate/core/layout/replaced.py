@@ -3,7 +3,7 @@
 from dataclasses import dataclass, replace
 
 from redcrate.core.boxes.box import Box
-from redcrate.core.boxes.form_controls import drawn_below
+from redcrate.core.boxes.form_controls import drawn_below, is_tick
 from redcrate.core.boxes.image_size import NO_SIZE, IntrinsicSize
 from redcrate.core.layout.block_container import build_fragment
 from redcrate.core.layout.containment import contained_picture
@@ -76,8 +76,7 @@ class ReplacedContext:
         At its widest a percentage counts as auto (§5.2.1).
         """
         style = box.style
-        squeezed = _is_percent(style.width) or _is_percent(style.max_width)
-        if squeezed:
+        if _is_percent(style.width) or _is_percent(style.max_width):
             style = replace(
                 style,
                 width="auto" if _is_percent(style.width) else style.width,
@@ -88,7 +87,15 @@ class ReplacedContext:
         width = replaced_size(
             style, contained_picture(box), space.width, space.height, extra, border.down + padding.down
         ).width
-        return ContentSizes(ZERO if squeezed else width, width)
+        return ContentSizes(ZERO if _is_squeezed(box) else width, width)
+
+
+def _is_squeezed(box: Box) -> bool:
+    """Whether it may become as narrow as nothing: text areas only by their width, ticks never, as engines have it."""
+    width, limit = _is_percent(box.style.width), _is_percent(box.style.max_width)
+    if box.element is None or box.element.tag not in ("input", "textarea"):
+        return width or limit
+    return width and not is_tick(box.element)
 
 
 def _forced(

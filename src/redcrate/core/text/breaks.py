@@ -13,6 +13,7 @@ from functools import lru_cache
 SOFT_HYPHEN = "\u00ad"
 OBJECT = "\N{OBJECT REPLACEMENT CHARACTER}"
 _NO_BREAK = "\u00a0\u202f\u2060\ufeff\u2007"
+_JOINERS = "\u2060\ufeff"
 _PLAIN = re.compile(r"[A-Za-z0-9 .,;:!/'\"()\n]*\Z")
 _CLOSING = frozenset(")]}»”’!?.,:;…%。、）」』】〕〉》！？：；，．’")
 _GLUE = frozenset("\u202f\u2060\ufeff\u2007\n")
@@ -38,10 +39,14 @@ def _may_break(text: str, i: int) -> bool:
     if OBJECT in (before, after) and after not in " \n\t":
         # CSS Text 3 §5.1: even beside a no-break space, but no other glue
         return not {before, after} & _GLUE
-    if after in " \n\t\u200b" or after in _NO_BREAK:
+    if after in " \n\t\u200b":
         return False
-    if before in " \t\u200b":
-        return after not in _NO_BREAK
+    if (
+        before in " \t\u200b"
+    ):  # LB11, LB12a: a no-break space holds on to what is before it, but not to a space
+        return after not in _JOINERS
+    if after in _NO_BREAK:
+        return False
     if before == "\n" or before in _NO_BREAK:
         return before == "\n"
     if before == SOFT_HYPHEN:

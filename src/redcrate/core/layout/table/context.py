@@ -75,10 +75,13 @@ class TableContext:
         kept, style = kept_table(run.cache, box), box.style
         across, _ = spacing_of(style)
         measures = column_measures(run, kept.structure, kept.borders, across, fixed=False)
-        least, most = table_content_sizes(measures, _gaps(measures, across))
+        gaps = _gaps(measures, across)
+        least, most = table_content_sizes(measures, gaps)
         border, padding = used_edges(run.cache, box, ZERO)
         if style.table_layout == "fixed" and percent_of_width(style.width) is not None:
             most = UNLIMITED  # it will be a share of whatever there is
+            fixed = column_measures(run, kept.structure, kept.borders, across, fixed=True)
+            least = fixed_least(fixed) + gaps
         captions = _captions_least(run, kept.structure) - border.across - padding.across
         least = max(least, captions)
         return ContentSizes(least, max(least, most))
