@@ -658,7 +658,7 @@ def test_effects_stand_under_their_cause(tmp_path: Path) -> None:
 
 
 def test_a_fix_holds_at_all_widths(tmp_path: Path) -> None:
-    """What mends one width and leaves another one, or breaks it, is no fix; what else changes is said."""
+    """What mends one width and leaves another one, or breaks it, is no fix; it is for the widths that need it."""
     page = tmp_path / "p.html"
     page.write_text(
         "<!doctype html><style>body{margin:0}#a{width:300px}#b{width:700px}b{float:left;height:9px}</style>"
@@ -676,7 +676,10 @@ def test_a_fix_holds_at_all_widths(tmp_path: Path) -> None:
             run_cli("check", tmp_path / "mended.html", "--widths", "390,800,1280", "--format", "json")[1]
         )
         assert "row-overflow" not in {f["family"] for f in after["findings"]}, fix["sentence"]
-    assert "calc(100% - 300px)" in [e["text"] for e in row["fixes"][0]["patch"]]
+    assert [e["text"] for e in row["fixes"][0]["patch"]] == [
+        "@media (max-width:999px){#b{width:calc(100% - 300px)}}"
+    ]
+    assert ", up to 999 px" in row["fixes"][0]["sentence"]
     assert all("px off" not in f["sentence"] for f in row["fixes"])  # 700 px less 200 fit at 800 alone
 
 
@@ -756,7 +759,9 @@ def test_what_was_meant_comes_first_and_removal_last(tmp_path: Path) -> None:
         "take the auto margins away",
     ]
     session = opened(tmp_path, "<style>i{display:inlineblock}</style><p><i>x</i></p>")
-    assert first_fixes(session, "invalid-value")[0] == "make it inline-block"
+    assert (
+        first_fixes(session, "invalid-value")[0] == "make it inline-block; its height 17 → 22.39 px"
+    )
 
 
 def test_one_of_several_alike_is_told_apart(tmp_path: Path) -> None:

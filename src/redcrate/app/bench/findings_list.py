@@ -31,6 +31,7 @@ from redcrate.core.findings.verifying import MOST_FIXES, Verifier, without_names
 from redcrate.core.markup.elements import Element
 from redcrate.core.processes import CrewLost
 from redcrate.core.session import Change, Session
+from redcrate.core.style.media import Viewport
 from redcrate.core.units import listed
 from redcrate.core.widths.looking import hands
 
@@ -308,7 +309,15 @@ class FindingsList(QWidget):
             self._verifier = FarVerifier(self._surveyor)
         elif verifier is None:
             pages = {width: self._session.views.page_at(width) for width in found}
-            self._verifier = Verifier(pages, found, self._session.editor.tried_at_widths)
+            trial = self._session.document.trial()
+            height = self._session.views.viewport.height
+            near = next(iter(pages.values()), None)
+            self._verifier = Verifier(
+                pages,
+                found,
+                self._session.editor.tried_at_widths,
+                lambda width: (trial.page(Viewport(width, height), near), trial.texts),
+            )
 
     def _is_current(self) -> bool:
         """Whether the page is still the one that was looked at; fixes know their places in its text alone."""

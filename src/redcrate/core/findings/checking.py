@@ -146,7 +146,12 @@ def check_page(
         if width not in pages:
             pages[width] = trial.page(Viewport(width, height), next(iter(pages.values())))
             found[width] = findings_of(pages[width], trial.texts)
-    verifier = Verifier(pages, found, attempt)
+
+    def page_at(width: float) -> tuple[Page, Mapping[str, str]]:
+        near = min(pages, key=lambda w: abs(w - width))
+        return trial.page(Viewport(width, height), pages[near]), trial.texts
+
+    verifier = Verifier(pages, found, attempt, page_at)
     ways = {h.finding.key: verifier.fixes(h.finding, fixes.value) for h in held if fixes.value}
     effects = {h.finding.key: verifier.mends_too(h.finding) for h in held}
     ranges = {b.finding.key: b.ranges for b in broken}
@@ -204,6 +209,10 @@ def check_json(check: Check) -> dict[str, Any]:
                     {
                         "sentence": f.told,
                         "verified": True,
+                        "changes": {
+                            "elements": f.moves,
+                            "height": {f"{width:g}": px for width, px in f.taller},
+                        },
                         "patch": [
                             {"file": e.file, "start": e.start, "end": e.end, "text": e.text}
                             for e in f.patch.edits

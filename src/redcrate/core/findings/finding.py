@@ -8,6 +8,7 @@ from typing import TYPE_CHECKING, TypeAlias
 from redcrate.core.edit.patch import Patch
 from redcrate.core.explain.terms import Source
 from redcrate.core.markup.elements import Element
+from redcrate.core.style.window_ranges import WindowRange
 
 if TYPE_CHECKING:
     from redcrate.core.findings.look import Look
@@ -30,22 +31,35 @@ class Severity(Enum):
 class Fix:
     """One way out: a plain sentence with the values, and the patch that does it.
 
-    moves: how many elements, besides those that the finding speaks of, then stand elsewhere.
+    moves: how many elements, besides those that the finding speaks of, then have another size or another distance to
+    what is beside them, at most of all widths. changes: all that it changes, in words; "" where that is nothing.
+    taller: by width, px, by how many px the page becomes taller, where it does (less than 0: shorter).
     """
 
     sentence: str
     patch: Patch
     moves: int = 0
+    changes: str = ""
+    taller: tuple[tuple[float, float], ...] = ()
 
     @property
     def told(self) -> str:
         """The sentence, and what else changes."""
-        if not self.moves:
-            return self.sentence
-        return f"{self.sentence}; changes {self.moves} other element{'s' if self.moves != 1 else ''}"
+        return f"{self.sentence}; {self.changes}" if self.changes else self.sentence
 
 
 MakeFix = Callable[[], "Fix | None"]
+
+
+@dataclass(frozen=True, slots=True, eq=False)
+class RangedWay:
+    """A way out that can be taken for a range of window widths only. make: works it out; None: for all widths."""
+
+    make: Callable[[WindowRange | None], Fix | None]
+
+    def __call__(self) -> Fix | None:
+        """The fix for all widths."""
+        return self.make(None)
 
 
 # Family, places and cause.

@@ -11,12 +11,13 @@ from tinycss2.serializer import serialize_identifier
 from redcrate.core.edit.classes import ClassUse, class_list, id_names, own_class_name, with_class
 from redcrate.core.edit.gives import Gives, Plan, Planner, plan_term
 from redcrate.core.edit.patch import Patch, TextEdit
+from redcrate.core.edit.range_rules import range_rules_edit
 from redcrate.core.edit.removal import removed_declaration
 from redcrate.core.edit.rule_places import author_rules, new_rule_edit
 from redcrate.core.edit.targets import WritesTo, matched, write_target, write_targets
 from redcrate.core.edit.writing import Assignment, write_edits
 from redcrate.core.explain.terms import Source, physical_winner, written_value
-from redcrate.core.findings.finding import Fix, MakeFix
+from redcrate.core.findings.finding import Fix, MakeFix, RangedWay
 from redcrate.core.findings.shown import Shown, visible_text
 from redcrate.core.geometry import SIDES, Rect
 from redcrate.core.layout.fragments import Placed, SizeReason, TextPiece
@@ -28,6 +29,7 @@ from redcrate.core.style.cascade import Winner
 from redcrate.core.style.computed import ComputedStyle
 from redcrate.core.style.property_parsers import Colour
 from redcrate.core.style.sheets import Origin, StyleRule
+from redcrate.core.style.window_ranges import WindowRange
 from redcrate.core.units import LayoutUnit
 
 T = TypeVar("T")
@@ -277,24 +279,39 @@ class Look:
 
         return way
 
+    def ranged(self, sentence: str, make: Callable[[WindowRange | None], Patch | None]) -> MakeFix:
+        """A fix that can be worked out for a range of widths only."""
+
+        def way(window: WindowRange | None) -> Fix | None:
+            patch = make(window)
+            if patch is None or not patch.edits:
+                return None
+            return Fix(sentence if window is None else f"{sentence}, {window.words} px", patch)
+
+        return RangedWay(way)
+
     def setting(self, sentence: str, *values: tuple[Element, str, str]) -> MakeFix:
         """A fix that writes longhands: (element, longhand, value) each."""
 
-        def make() -> Patch | None:
+        def make(window: WindowRange | None) -> Patch | None:
             alike: dict[tuple[str, str], list[Element]] = {}
             for element, longhand, value in values:
                 alike.setdefault((longhand, value), []).append(element)
-            places = {key: self._place_for(key[0], those) for key, those in alike.items()}
+            places = {
+                key: self._place_for(key[0], those) if window is None else ""
+                for key, those in alike.items()
+            }
             by_place: dict[tuple[Element, str], list[Assignment]] = {}
             for element, longhand, value in values:
                 place = places[longhand, value]
                 by_place.setdefault((element, place), []).append(Assignment(longhand, value))
             edits: list[TextEdit] = []
             for (element, place), assignments in by_place.items():
-                edits += write_edits(self.page, self.texts, element, assignments, WritesTo(place))
+                to = WritesTo(place, window)
+                edits += write_edits(self.page, self.texts, element, assignments, to)
             return Patch(tuple(dict.fromkeys(edits)), sentence)
 
-        return self.fix(sentence, make)
+        return self.ranged(sentence, make)
 
     def _place_for(self, longhand: str, alike: list[Element]) -> str:
         """The key of a rule for all that get the same value, where their own styles would get it; else ""."""
@@ -320,11 +337,17 @@ class Look:
             e.tag == first.tag and set(first.classes) <= set(e.classes) for e in self.page.elements
         )
 
-        def make() -> Patch:
+        def make(window: WindowRange | None) -> Patch:
             text = "; ".join(f"{n}: {v}" for n, v in longhands.items())
-            return Patch((new_rule_edit(self.page, self.texts, selector, text),), sentence)
+            if window is None:
+                rule = new_rule_edit(self.page, self.texts, selector, text)
+            else:
+                last = author_rules(self.page)[-1:]
+                after = last[0] if last else None
+                rule = range_rules_edit(self.page, self.texts, window, [(selector, text)], after)
+            return Patch((rule,), sentence)
 
-        return self.fix(f"{sentence}, by a rule for all {touched} {selector}", make)
+        return self.ranged(f"{sentence}, by a rule for all {touched} {selector}", make)
 
     def typing(
         self, sentence: str, element: Element, part: str, sides: tuple[str, ...], value: str

@@ -224,8 +224,13 @@ class _Desk:
         return self._tried(lambda: fix, told.on(root))
 
     def _tried(self, way: MakeFix, finding: Finding) -> tuple[Fix | None, Mended]:
-        verifier = Verifier(self._pages, self._found, self._attempt)
+        verifier = Verifier(self._pages, self._found, self._attempt, self._page_at)
         return verifier.verify(way, finding), verifier.mends_too(finding)
+
+    def _page_at(self, width: float) -> tuple[Page, Mapping[str, str]]:
+        assert self._trial is not None
+        near = min(self._pages, key=lambda w: abs(w - width))
+        return self._trial.page(Viewport(width, self._height), self._pages[near]), self._trial.texts
 
     def _attempt(self, patch: Patch) -> PageAfter:
         assert self._trial is not None
