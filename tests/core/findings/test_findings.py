@@ -759,9 +759,7 @@ def test_what_was_meant_comes_first_and_removal_last(tmp_path: Path) -> None:
         "take the auto margins away",
     ]
     session = opened(tmp_path, "<style>i{display:inlineblock}</style><p><i>x</i></p>")
-    assert (
-        first_fixes(session, "invalid-value")[0] == "make it inline-block; its height 17 → 22.39 px"
-    )
+    assert first_fixes(session, "invalid-value")[0] == "make it inline-block; its height 17 → 22.39 px"
 
 
 def test_one_of_several_alike_is_told_apart(tmp_path: Path) -> None:
@@ -780,7 +778,7 @@ def test_one_of_several_alike_is_told_apart(tmp_path: Path) -> None:
     links = "".join("<a style='background:#cde;display:block'>link</a>" for _ in range(4))
     session = opened(tmp_path, f"<style>p{{top:0}}</style>{links}")
     assert first_fixes(session, "text-touches-edge")[0].startswith(
-        "give it 12 px of padding left and right, by a rule for all 4 a"
+        "give it 12 px of padding left, by a rule for all 4 a"
     )
 
 

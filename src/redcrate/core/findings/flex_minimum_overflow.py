@@ -13,9 +13,15 @@ from redcrate.core.units import format_px
 def find(look: Look) -> Iterator[Finding]:
     """CSS Flexbox 1 §4.5: the items that hold on to their content in a line that overflows, the widest first."""
     for full in full_lines(look):
-        holding = sorted(full.holding, key=lambda i: -i.used)
+        holding = [i for i in sorted(full.holding, key=lambda i: -i.used) if _is_read(look, i)]
         if holding:
             yield _finding(look, full, holding)
+
+
+def _is_read(look: Look, item: FlexedItem) -> bool:
+    """Whether it is as wide as it is for more than the names of icons, which stand there where their font is not."""
+    texts = look.texts_of(item.box.element) if item.box.element is not None else []
+    return not texts or any(t.is_read for t in texts)
 
 
 def _finding(look: Look, full: FullLine, holding: list[FlexedItem]) -> Finding:

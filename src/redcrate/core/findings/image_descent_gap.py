@@ -61,6 +61,8 @@ def _gap_under(look: Look, element: Element, box: ElementBox) -> LayoutUnit:
     ]
     if len(content) != 1 or content[0] is not at.placed:
         return ZERO
+    if not look.shown.is_shown(element) or look.shown.part(box.border_box, holder) is None:
+        return ZERO
     painted = element.parent
     while painted is not None and not look.is_painted(painted) and painted.tag != "body":
         painted = painted.parent

@@ -18,7 +18,7 @@ from redcrate.core.edit.targets import WritesTo, matched, write_target, write_ta
 from redcrate.core.edit.writing import Assignment, write_edits
 from redcrate.core.explain.terms import Source, physical_winner, written_value
 from redcrate.core.findings.finding import Fix, MakeFix, RangedWay
-from redcrate.core.findings.shown import Shown, visible_text
+from redcrate.core.findings.shown import Shown, has_letters, visible_text
 from redcrate.core.geometry import SIDES, Rect
 from redcrate.core.layout.fragments import Placed, SizeReason, TextPiece
 from redcrate.core.made_often import made_often
@@ -45,6 +45,13 @@ class SeenText:
     at: PlacedBox
     piece: TextPiece
     rect: Rect
+
+    @property
+    def is_read(self) -> bool:
+        """Whether it is text, and no signs: neither a bullet nor the name of a picture in a font of icons."""
+        families = self.piece.box.style.font_family
+        icons = bool(families) and re.search(r"icon|symbol|awesome", families[0], re.IGNORECASE)
+        return has_letters(self.piece.text) and not icons
 
     @property
     def letters(self) -> Rect:
@@ -246,6 +253,8 @@ class Look:
 
     def _has_ground(self, element: Element) -> bool:
         colour: Colour = self.style(element).background_color
+        if set(self.style(element).background_clip) == {"text"}:
+            return False
         if any(i != "none" for i in self.style(element).background_image):
             return True
         around = self.ground(element.parent) if element.parent is not None else None

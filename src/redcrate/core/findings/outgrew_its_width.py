@@ -5,20 +5,32 @@ from collections.abc import Iterator
 from redcrate.core.edit.afterwards import surplus_of, take_off
 from redcrate.core.edit.patch import Patch
 from redcrate.core.findings.finding import Family, Finding, MakeFix, Severity
-from redcrate.core.findings.look import Look
+from redcrate.core.findings.look import Look, more_alike
 from redcrate.core.markup.elements import Element
 from redcrate.core.page import ElementBox
 from redcrate.core.units import ZERO, LayoutUnit, format_px
 
+_SMALL = 2 * 64  # as much as a border: it shows, and breaks nothing
+
 
 def find(look: Look) -> Iterator[Finding]:
     """Boxes as wide as their container before padding; and the one among alike blocks that is wider."""
+    kinds: dict[object, list[tuple[Element, ElementBox, LayoutUnit]]] = {}
     for element, box in look.boxes:
         over = _beyond_container(look, element, box)
         if over:
-            yield _finding(
-                look, element, box, over, Severity.BREAKS, "its container", (_take_off(look, element),)
-            )
+            kind = (element.tag, element.classes, element.id, look.source(element, "width"), over)
+            kinds.setdefault(kind, []).append((element, box, over))
+    for alike in kinds.values():
+        element, box, over = alike[0]
+        severity = Severity.BREAKS if over > _SMALL else Severity.SUSPICIOUS
+        elements = tuple(e for e, _, _ in alike)
+        sized = look.setting(
+            "let padding and border count into the width",
+            *((e, "box-sizing", "border-box") for e in elements),
+        )
+        ways = (_take_off(look, element), sized) if len(alike) == 1 else (sized,)
+        yield _finding(look, elements, box, over, severity, "its container", ways)
     for _, children in look.siblings():
         yield from _odd_ones(look, children)
 
@@ -59,7 +71,8 @@ def _odd_ones(look: Look, children: list[Element]) -> Iterator[Finding]:
         sums = {*sides, sides[0] + sides[2], sides[1] + sides[3], sides[0] + sides[1], sum(sides)} - {0}
         if over in sums:
             ways = tuple(_ways_of_one(look, odd[0], box, over))
-            yield _finding(look, odd[0], box, over, Severity.SUSPICIOUS, "the others of its kind", ways)
+            than = "the others of its kind"
+            yield _finding(look, (odd[0],), box, over, Severity.SUSPICIOUS, than, ways)
 
 
 def _ways_of_one(look: Look, element: Element, box: ElementBox, over: LayoutUnit) -> Iterator[MakeFix]:
@@ -77,24 +90,23 @@ def _ways_of_one(look: Look, element: Element, box: ElementBox, over: LayoutUnit
 
 def _finding(
     look: Look,
-    element: Element,
+    elements: tuple[Element, ...],
     box: ElementBox,
     over: LayoutUnit,
     severity: Severity,
     than: str,
     ways: tuple[MakeFix, ...],
 ) -> Finding:
-    border = look.setting(
-        "let padding and border count into the width", (element, "box-sizing", "border-box")
-    )
+    element = elements[0]
     return Finding(
         "outgrew-its-width",
         severity,
-        f"{element.label} is {format_px(over)} px wider than {than}: padding and border came on top of its width.",
-        (element,),
+        f"{element.label} is {format_px(over)} px wider than {than}: padding and border came on top of its "
+        f"width{more_alike(len(elements))}.",
+        elements,
         {"given": box.content_box.width / 64, "width": box.border_box.width / 64, "over": over / 64},
         look.source(element, "width"),
-        (*ways, border) if severity is Severity.BREAKS else ways,
+        ways,
     )
 
 

@@ -1,5 +1,6 @@
 """overflows-fixed-height: content that is taller than the height that was written."""
 
+import re
 from collections.abc import Iterator
 
 from redcrate.core.findings.finding import Family, Finding, Severity
@@ -34,6 +35,8 @@ def _may_overflow(look: Look, element: Element, box: ElementBox) -> bool:
     if at is None or at.fragment.box.intrinsic is not None or element.tag in _CONTROLS:
         return False
     down = at.fragment.down
+    if re.search(r"%|\dv", look.written(element, "height")) or at.placed in look.page.painted:
+        return False  # it follows the window, or what is around it; or it is painted elsewhere
     return (
         look.size_written(element, "down")
         and down.content > 0

@@ -5,11 +5,13 @@ from collections.abc import Iterator
 from redcrate.core.findings.finding import Family, Finding, Severity
 from redcrate.core.findings.look import Look
 from redcrate.core.layout.flex_facts import FlexFacts
+from redcrate.core.layout.table_facts import TableFacts
 from redcrate.core.markup.elements import Element
 from redcrate.core.page import ElementBox
 from redcrate.core.units import ZERO, LayoutUnit, format_px
 
 _SLACK = 32  # half a px: nobody sees less
+_SMALL = 2 * 64  # as much as a border: it shows, and breaks nothing
 
 
 def sticks_out(look: Look, element: Element, box: ElementBox) -> LayoutUnit:
@@ -20,6 +22,8 @@ def sticks_out(look: Look, element: Element, box: ElementBox) -> LayoutUnit:
     holder = at.container.fragment.box
     if holder.element is None or holder.style.overflow_x != "visible" or holder.style.direction == "rtl":
         return ZERO
+    if at.placed in look.page.painted or isinstance(at.fragment.facts, TableFacts):
+        return ZERO  # painted elsewhere; of tables table-wider-than-container speaks
     facts = at.container.fragment.facts
     if isinstance(facts, FlexFacts) and box.border_box.width <= at.container.content_rect.width:
         return ZERO  # its line is too full, not it alone
@@ -46,13 +50,14 @@ def find(look: Look) -> Iterator[Finding]:
             ways.append(look.setting("let it take the width that there is", (element, "width", "auto")))
         yield Finding(
             "wider-than-container",
-            Severity.BREAKS,
+            Severity.BREAKS if over > _SMALL else Severity.SUSPICIOUS,
             f"{element.label} is {format_px(box.border_box.width)} px wide and {holder}, where it stands, has "
             f"{format_px(room)}: it sticks out by {format_px(over)} px.",
             (element,),
             {"room": room / 64, "need": box.margin_box.width / 64, "over": over / 64},
             look.source(element, "width"),
             tuple(ways),
+            minor=picture and over <= _SMALL,
         )
 
 
