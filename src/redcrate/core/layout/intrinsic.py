@@ -8,13 +8,13 @@ since their base is not known yet (CSS Box Sizing 3 §5.2).
 from dataclasses import dataclass
 
 from redcrate.core.boxes.box import Box, BoxKind, InnerDisplay
-from redcrate.core.boxes.replaced_elements import button_label
 from redcrate.core.layout.contexts import LayoutRun
 from redcrate.core.layout.edges import margin_or_zero
 from redcrate.core.layout.fragments import ContentSizes
 from redcrate.core.layout.inline_items import InlineContent, Item, ItemKind
 from redcrate.core.layout.line_breaking import edge_width
 from redcrate.core.layout.ratios import RatioWidth, ratio_width
+from redcrate.core.layout.squeezing import field_squeezes
 from redcrate.core.layout.table.kept import used_edges
 from redcrate.core.style.values import NO_LENGTH, SizeValue
 from redcrate.core.text.breaks import SOFT_HYPHEN
@@ -57,21 +57,11 @@ def _specified(run: LayoutRun, box: Box, inset: LayoutUnit, ratio: RatioWidth | 
         of_both = [ratio.of_auto(size, sizes) for size in sizes]
         return ContentSizes(*(s if r is None else r[0] for s, r in zip(sizes, of_both, strict=True)))
     sizes = _asked(run, box, ratio)
-    if _is_squeezed(box):
+    if field_squeezes(box):
         return ContentSizes(ZERO, sizes.max_content)
     if width == "min-content":
         return _both(sizes.min_content)
     return _both(sizes.max_content) if width == "max-content" else sizes
-
-
-def _is_squeezed(box: Box) -> bool:
-    """CSS Box Sizing 3 §5.2.2: a field whose width is a percentage may become as narrow as its edges."""
-    width = box.style.width
-    element = box.element
-    is_field = (
-        element is not None and element.tag in ("input", "select") and button_label(element) is None
-    )
-    return is_field and not isinstance(width, NO_LENGTH) and bool(width.has_percent)
 
 
 def _asked(run: LayoutRun, box: Box, ratio: RatioWidth | None) -> ContentSizes:

@@ -3,7 +3,7 @@
 from dataclasses import dataclass, replace
 
 from redcrate.core.boxes.box import Box
-from redcrate.core.boxes.form_controls import drawn_below, is_tick
+from redcrate.core.boxes.form_controls import drawn_below
 from redcrate.core.boxes.image_size import NO_SIZE, IntrinsicSize
 from redcrate.core.layout.block_container import build_fragment
 from redcrate.core.layout.containment import contained_picture
@@ -22,9 +22,10 @@ from redcrate.core.layout.fragments import (
 from redcrate.core.layout.heights import definite_height, limited_height
 from redcrate.core.layout.margins import NO_MARGINS
 from redcrate.core.layout.space import ConstraintSpace, ForcedSize, Sizing
+from redcrate.core.layout.squeezing import is_percentage, replaced_squeezes
 from redcrate.core.layout.widths import SideMargins, content_width, limited_width, side_margins
 from redcrate.core.style.computed import ComputedStyle
-from redcrate.core.style.values import NO_LENGTH, Length, SizeValue
+from redcrate.core.style.values import NO_LENGTH, Length
 from redcrate.core.units import ZERO, LayoutUnit, from_px
 
 _DEFAULT_WIDTH, _DEFAULT_HEIGHT = LayoutUnit(300 * 64), LayoutUnit(150 * 64)
@@ -76,26 +77,18 @@ class ReplacedContext:
         At its widest a percentage counts as auto (§5.2.1).
         """
         style = box.style
-        if _is_percent(style.width) or _is_percent(style.max_width):
+        if is_percentage(style.width) or is_percentage(style.max_width):
             style = replace(
                 style,
-                width="auto" if _is_percent(style.width) else style.width,
-                max_width="none" if _is_percent(style.max_width) else style.max_width,
+                width="auto" if is_percentage(style.width) else style.width,
+                max_width="none" if is_percentage(style.max_width) else style.max_width,
             )
         border, padding = border_and_padding(style, space.width)
         extra = border.across + padding.across
         width = replaced_size(
             style, contained_picture(box), space.width, space.height, extra, border.down + padding.down
         ).width
-        return ContentSizes(ZERO if _is_squeezed(box) else width, width)
-
-
-def _is_squeezed(box: Box) -> bool:
-    """Whether it may become as narrow as nothing: text areas only by their width, ticks never, as engines have it."""
-    width, limit = _is_percent(box.style.width), _is_percent(box.style.max_width)
-    if box.element is None or box.element.tag not in ("input", "textarea"):
-        return width or limit
-    return width and not is_tick(box.element)
+        return ContentSizes(ZERO if replaced_squeezes(box) else width, width)
 
 
 def _forced(
@@ -119,10 +112,6 @@ def _with_reasons(size: "ReplacedSize", forced: ForcedSize) -> "ReplacedSize":
         width_reason=size.width_reason if forced.width is None else forced.width_reason,
         height_reason=size.height_reason if forced.height is None else forced.height_reason,
     )
-
-
-def _is_percent(value: SizeValue) -> bool:
-    return not isinstance(value, NO_LENGTH) and value.has_percent
 
 
 def _side_margins(box: Box, space: ConstraintSpace, border_box: LayoutUnit) -> SideMargins:

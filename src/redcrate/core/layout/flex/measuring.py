@@ -17,6 +17,7 @@ from redcrate.core.layout.heights import definite_height, is_from_content
 from redcrate.core.layout.ratios import ratio_height, ratio_width
 from redcrate.core.layout.replaced import replaced_size
 from redcrate.core.layout.space import ConstraintSpace, ForcedSize, Sizing
+from redcrate.core.layout.squeezing import item_squeezes
 from redcrate.core.layout.widths import content_width, limited_width
 from redcrate.core.style.computed import ComputedStyle
 from redcrate.core.style.values import NO_LENGTH, Length
@@ -83,7 +84,8 @@ class AlongWidth:
             item.least = max(item.least, sizes().min_content)
         if least is None and not item.shrinks_to_nothing:
             written = size is not None and not isinstance(style.width, NO_LENGTH)
-            _set_automatic(item, sizes().min_content, size[0] if written and size else None)
+            content = ZERO if item_squeezes(item.box) else sizes().min_content
+            _set_automatic(item, content, size[0] if written and size else None)
         item.hypothetical = item.clamped(item.base)
 
     def content_sizes(self, item: FlexItem) -> tuple[ContentSizes, BaseReason]:
