@@ -3,10 +3,9 @@
 from collections.abc import Collection, Sequence
 from dataclasses import dataclass
 
-from redcrate.core.findings.look import Look
-from redcrate.core.findings.page_overflow import page_overflow
 from redcrate.core.geometry import Rect
 from redcrate.core.markup.elements import Element
+from redcrate.core.overflow.sideways import over_the_window
 from redcrate.core.page import Page
 from redcrate.core.units import ZERO, LayoutUnit, format_px, listed
 
@@ -51,8 +50,8 @@ def effects_of(before: Page, after: Page, spoken_of: Collection[Element]) -> Eff
         before.viewport.width,
         others,
         None if first is None else _own(before, after, first, pairs.get(first)),
-        LayoutUnit(_bottom(after) - _bottom(before)),
-        LayoutUnit(_reach(after) - _reach(before)),
+        LayoutUnit(after.height - before.height),
+        LayoutUnit(over_the_window(after) - over_the_window(before)),
     )
 
 
@@ -130,15 +129,6 @@ def _own(
     if not (_far(old.width, new.width) or _far(old.height, new.height)):
         return None
     return old.width, old.height, new.width, new.height
-
-
-def _bottom(page: Page) -> LayoutUnit:
-    """How far down the page reaches, at least as far as its window."""
-    return page.height
-
-
-def _reach(page: Page) -> LayoutUnit:
-    return page_overflow(Look(page, {})).reach
 
 
 def grown(effects: Sequence[Effects]) -> tuple[tuple[float, float], ...]:

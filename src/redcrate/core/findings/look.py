@@ -23,6 +23,7 @@ from redcrate.core.geometry import SIDES, Rect
 from redcrate.core.layout.fragments import Placed, SizeReason, TextPiece
 from redcrate.core.made_often import made_often
 from redcrate.core.markup.elements import Element
+from redcrate.core.overflow.sideways import Sideways, sideways
 from redcrate.core.page import ElementBox, Page, PlacedBox, text_pieces
 from redcrate.core.rows import Row, rows_of
 from redcrate.core.style.cascade import Winner
@@ -159,6 +160,11 @@ class Look:
     def shown(self) -> Shown:
         """What of the page can be seen."""
         return Shown(self.page)
+
+    @cached_property
+    def sideways(self) -> Sideways:
+        """What makes the page scroll sideways."""
+        return sideways(self.page, self.shown.clips)
 
     @cached_property
     def texts_seen(self) -> list["SeenText"]:

@@ -4,16 +4,10 @@ from collections.abc import Iterator
 
 from redcrate.core.findings.finding import Family, Finding, MakeFix, Severity
 from redcrate.core.findings.look import Look, SeenText, more_alike
-from redcrate.core.findings.page_overflow import (
-    SLACK,
-    Beyond,
-    PageOverflow,
-    counts_sideways,
-    page_overflow,
-)
 from redcrate.core.findings.shared_lines import full_lines
 from redcrate.core.findings.wider_than_container import at_most
 from redcrate.core.markup.elements import Element
+from redcrate.core.overflow.sideways import SLACK, Beyond
 from redcrate.core.page import ElementBox
 from redcrate.core.units import LayoutUnit, format_px, nearest_from_px
 
@@ -23,10 +17,9 @@ def find(look: Look) -> Iterator[Finding]:
     are not all, the boxes that stick out of what stands in the window.
     """
     window = nearest_from_px(look.page.viewport.width)
-    overflow = page_overflow(look)
-    if overflow.reach - window <= SLACK:
+    if look.sideways.reach - window <= SLACK:
         return
-    wide = list(_wide(look, overflow))
+    wide = list(_wide(look))
     alike: dict[object, list[tuple[Element, ElementBox]]] = {}
     for element, box in wide:
         source = look.source(element, "width") or look.source(element, "min-width")
@@ -37,12 +30,12 @@ def find(look: Look) -> Iterator[Finding]:
     for finding in _texts(look, window, told):
         told.update(finding.elements)
         yield finding
-    yield from _others(look, overflow, told, window)
+    yield from _others(look, told, window)
 
 
-def _wide(look: Look, overflow: PageOverflow) -> Iterator[tuple[Element, ElementBox]]:
+def _wide(look: Look) -> Iterator[tuple[Element, ElementBox]]:
     told: set[Element] = set()
-    for one in overflow.beyond.values():
+    for one in look.sideways.beyond.values():
         element = one.at.fragment.box.element
         box = look.box(element) if element is not None else None
         if (
@@ -60,13 +53,11 @@ def _wide(look: Look, overflow: PageOverflow) -> Iterator[tuple[Element, Element
             yield element, box
 
 
-def _others(
-    look: Look, overflow: PageOverflow, told: set[Element], window: LayoutUnit
-) -> Iterator[Finding]:
+def _others(look: Look, told: set[Element], window: LayoutUnit) -> Iterator[Finding]:
     """The boxes that reach beyond the window out of one that does not, and that nothing else explains."""
     full = {e for line in full_lines(look) for e in (line.container, *line.container.walk())}
     kinds: dict[object, list[Beyond]] = {}
-    for one in overflow.beyond.values():
+    for one in look.sideways.beyond.values():
         element = one.at.fragment.box.element
         if element is None or not one.is_first or element in full:
             continue
@@ -142,7 +133,7 @@ def _texts(look: Look, window: LayoutUnit, told: set[Element]) -> Iterator[Findi
         right = text.rect.right
         if right - window <= SLACK or right - text.at.content_rect.right <= SLACK:
             continue  # in the window, or in a block that is too wide itself
-        if not counts_sideways(look, text.at):
+        if text.at.placed not in look.sideways.free:
             continue
         if element in told or any(a in told for a in element.ancestors()):
             continue

@@ -7,6 +7,7 @@ from enum import Enum
 from redcrate.core.explain.refused import refused_places
 from redcrate.core.made_often import made_often
 from redcrate.core.markup.elements import Element, at_path
+from redcrate.core.overflow.sideways import over_the_window
 from redcrate.core.page import ElementBox, Page
 from redcrate.core.rows import Row, rows_of
 from redcrate.core.units import LayoutUnit, from_px
@@ -86,7 +87,7 @@ def standing_of(
                 missing[number] = refused_places(box.box)[0].missing
     amounts = tuple(_amount(page, element, rows, q) for q in quantities)
     shape = _shape(page, element) if lines else ()
-    return Standing(states, _page_over(page) > _SLACK, amounts, missing, shape)
+    return Standing(states, over_the_window(page) > _SLACK, amounts, missing, shape)
 
 
 def _shape(page: Page, element: Element | None) -> tuple[int, ...]:
@@ -127,14 +128,6 @@ def _over(page: Page, box: ElementBox) -> LayoutUnit:
     return LayoutUnit(page.layouts.extents.of(fragment).reach - fragment.width)
 
 
-def _page_over(page: Page) -> LayoutUnit:
-    """By how much the page reaches beyond the right edge of the window."""
-    if page.root is None:
-        return LayoutUnit(0)
-    right = page.root.rect.x + page.layouts.extents.of(page.root.fragment).reach
-    return LayoutUnit(max(0, right - from_px(page.viewport.width)))
-
-
 def _rows(page: Page, watched: Sequence[Element]) -> dict[int, tuple[int, ...]]:
     """The rows with two blocks or more in which elements stand, by the elements' numbers."""
     holders: dict[Element, None] = {}
@@ -160,7 +153,7 @@ def _amount(
     page: Page, element: Element | None, rows: dict[int, tuple[int, ...]], quantity: Quantity
 ) -> LayoutUnit | None:
     if element is None:
-        amounts = {Quantity.HEIGHT: page.height, Quantity.OVER: _page_over(page)}
+        amounts = {Quantity.HEIGHT: page.height, Quantity.OVER: over_the_window(page)}
         return amounts.get(quantity, from_px(page.viewport.width))
     box = page.box_of(element)
     if box is None:
