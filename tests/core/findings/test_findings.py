@@ -220,12 +220,32 @@ PAGES: dict[str, list[tuple[str, str, str]]] = {
          "<div><p style='float:left'>x</p></div>"),
     ],
     "overflows-fixed-height": [
+        ("<div style='height:30px;background:#cde;padding:1px'><p>one<p>two</div>", "overflows it by",
+         "<div style='height:30px;background:#cde;padding:1px'><p>one<p style='visibility:hidden'>two<p>&#8203;</div>"),
         ("<p style='width:90px;height:20px'>one two three four five</p>", "at the bottom:",
          "<p style='width:90px;height:20px;padding-bottom:50px'>one two three four five</p>"),
         ("<p style='width:90px;height:20px'>one two three four five</p><p>six</p>", 'and overlaps p',
          "<p style='width:90px;height:120px'>one two three four five</p>"),
         ("<p style='width:90px;height:20px'>one two three four five</p>", "at the bottom:",
          "<p style='width:90px;min-height:20px'>one two three four five</p>"),
+    ],
+    "text-over-text": [
+        ("<div style='position:relative'><a style='position:absolute;left:9px'>one link</a><a style='position:absolute;left:30px'>"
+         "other words</a>", "“other words” in a overlaps “one link” in a",
+         "<div style='position:relative'><a style='position:absolute;left:9px'>one link</a><a style='position:absolute;left:30px;"
+         "background:#cde'>other words</a>"),
+        ("<p style='margin:0'>one two three</p><p style='margin:-22px 0 0'>two</p>", "px",
+         "<p style='margin:0;visibility:hidden'>one two three</p><p style='margin:-22px 0 0'>two</p>"),
+        ("<p style='margin:0'>one two three</p><p style='margin:-22px 0 0'>two</p>", "px",
+         "<p style='margin:0'>one two three</p><p style='margin:-22px 0 0;color:transparent'>two</p>"),
+        ("<p style='margin:0'>one two three</p><p style='margin:-22px 0 0'>two</p>", "px",
+         "<p style='margin:0'>one two three</p><p style='margin:-22px 0 0;position:relative;left:120px'>two</p>"),
+    ],
+    "text-out-of-box": [
+        ("<h3 style='width:60px;background:#cde'>unbreakable</h3>", "“unbreakable” overflows h3 by ",
+         "<h3 style='width:60px;background:#cde;overflow:hidden'>unbreakable</h3>"),
+        ("<p style='width:60px;white-space:nowrap'>two words here</p>", "“two words here” overflows p by ",
+         "<p style='width:60px'>two words here</p>"),
     ],
     "min-over-max": [
         ("<p style='min-width:40%;max-width:200px'>x</p>", '400 px (40%)',

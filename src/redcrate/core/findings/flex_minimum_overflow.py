@@ -13,8 +13,8 @@ from redcrate.core.units import format_px
 def find(look: Look) -> Iterator[Finding]:
     """CSS Flexbox 1 §4.5: the items that hold on to their content in a line that overflows, the widest first."""
     for full in full_lines(look):
-        holding = [i for i in sorted(full.holding, key=lambda i: -i.used) if _is_read(look, i)]
-        if holding:
+        holding = sorted(full.holding, key=lambda i: -i.used)
+        if holding and all(_is_read(look, i) for i in full.line.items):
             yield _finding(look, full, holding)
 
 

@@ -60,6 +60,11 @@ def _finding(
                 "let the fractions become smaller than what is in them (minmax(0, …fr))",
                 (element, "grid-template-columns", smaller),
             ),
+            look.setting(
+                "let the fractions become smaller, and long words break (overflow-wrap: anywhere)",
+                (element, "grid-template-columns", smaller),
+                (element, "overflow-wrap", "anywhere"),
+            ),
         )
     return Finding(
         "fraction-blown-up",

@@ -34,6 +34,7 @@ from redcrate.core.style.window_ranges import WindowRange
 from redcrate.core.units import LayoutUnit
 
 T = TypeVar("T")
+FIELDS = frozenset(("input", "select", "textarea"))  # what they show of their text is theirs to say
 LOUD = frozenset(((255, 0, 0), (0, 255, 0), (0, 0, 255), (255, 255, 0), (0, 255, 255), (255, 0, 255)))
 
 
@@ -176,12 +177,18 @@ class Look:
                 continue
             for piece in text_pieces(at.fragment.lines):
                 style = piece.box.style  # of the inline element, if it is in one
-                if style.visibility != "visible" or not style.opacity or not visible_text(piece.text):
+                if style.visibility != "visible" or not style.opacity or not style.color.alpha:
+                    continue
+                if not visible_text(piece.text):
                     continue
                 place = Rect(at.rect.x + piece.x, at.rect.y + piece.y, piece.width, piece.height)
                 if self.shown.part(place, at) is not None:
                     found.append(SeenText(element, at, piece, place))
         return found
+
+    def is_clipped_away(self, text: SeenText, place: Rect) -> bool:
+        """Whether nothing is left of a part of a text."""
+        return self.shown.part(place, text.at) is None
 
     def texts_of(self, element: Element) -> list["SeenText"]:
         """The pieces of text in an element and in all that stands in it."""

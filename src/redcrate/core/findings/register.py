@@ -19,8 +19,8 @@ _NAMES = (
     "class-missing-on-one class-on-outer-element class-without-rule rule-without-element near-miss-name duplicate-id "
     "comma-in-shorthand unit-missing invalid-value throw-away-colour mixed-sizing-in-row float-not-cleared "
     "flex-minimum-overflow size-overruled no-effect-on-item unwrapped-row-overflow fraction-blown-up "
-    "empty-tracks free-room-taken table-wider-than-container default-margin-shift media-range-overlap "
-    "media-range-gap breaks-between-widths"
+    "text-over-text text-out-of-box empty-tracks free-room-taken table-wider-than-container default-margin-shift "
+    "media-range-overlap media-range-gap breaks-between-widths"
 ).split()
 
 
