@@ -110,6 +110,23 @@ def test_a_font_and_what_is_shown_are_told_apart(page_of: PageOf) -> None:
     assert "set in Liberation Sans here, in Some Sans there" in told(font)
     assert (shown.kind.value, shown.element.id, told(shown)) == ("shown", "list", "shown here alone")
     assert {d.element.id for d in found.following(shown)} == {"a", "b"}
+
+    def letters_inside(rows: Rows) -> None:
+        rows[7][5] += 3
+        rows[9][7] = "Some Sans"
+
+    (around,) = compared(page_of, letters_inside).causes
+    assert (around.element.id, around.kind.value) == (
+        "list",
+        "font",
+    )  # as high as the letters in it make it
+
+    def of_a_written_size(rows: Rows) -> None:
+        rows[2][4] += 3
+        rows[5][7] = "Some Sans"
+
+    wide = next(d for d in compared(page_of, of_a_written_size).causes if d.element.id == "wrap")
+    assert (wide.kind.value, wide.own) == ("box", ("width",))
     same = compared(page_of, lambda rows: (rows[5].__setitem__(4, 99), rows[5].__setitem__(7, "Arial")))
     assert [d.kind.value for d in same.causes] == ["box"]
 

@@ -6,7 +6,7 @@ from enum import Enum
 
 from redcrate.core.markup.elements import IDLE, Element
 from redcrate.core.page import ElementBox, Page
-from redcrate.core.proof.following import Following, Shift
+from redcrate.core.proof.following import WRITTEN_SIZES, Following, Shift
 from redcrate.core.proof.measured import BrowserBox, Measured
 from redcrate.core.text.fonts import choose_font, same_metrics
 from redcrate.core.units import to_px
@@ -169,16 +169,27 @@ class _Differences:
         first = following.cause_of(element)
         cause = None if first is element else first
         own = following.own_parts(element) if cause is None else ()
-        fonts = self._other_fonts(element)
+        fonts = self._other_fonts(element, inside=self._hangs_on_content(element, own))
         kind = DifferenceKind.BOX if fonts is None else DifferenceKind.FONT
         here = self.page.box_of(element)
         assert here is not None
         ours, theirs = sizes_of(self.page, here), _sizes(self.there[element])
         return Difference(element, kind, ours, theirs, parts, own, cause, fonts)
 
-    def _other_fonts(self, element: Element) -> tuple[str, str] | None:
-        """The families of the text in it, or of that which it stands among, where they are not the same."""
-        for one in (element, element.parent):
+    def _hangs_on_content(self, element: Element, own: tuple[str, ...]) -> bool:
+        """Whether what is in it makes it as large as it is, in a direction in which it is another size by itself."""
+        at = self.shifts[element].box.box
+        if at is None:
+            return bool(own)
+        reasons = {"width": at.fragment.across.reason, "height": at.fragment.down.reason}
+        return any(reasons.get(part) not in (None, *WRITTEN_SIZES) for part in own)
+
+    def _other_fonts(self, element: Element, *, inside: bool) -> tuple[str, str] | None:
+        """The families of the text in it, or of that which it stands among, where they are not the same.
+
+        inside: what stands in it is looked at too.
+        """
+        for one in (element, element.parent, *(element.walk() if inside else ())):
             box = None if one is None else self.there.get(one)
             if one is None or box is None or not box.family:
                 continue

@@ -15,7 +15,7 @@ from redcrate.core.page import ElementBox
 _MOST_BEFORE = 20  # siblings that are looked at
 _NOTHING = 0.02  # px: a step of layout, and what is lost in writing it down
 _FROM_OUTSIDE = frozenset((SizeReason.FILL, SizeReason.PERCENT, SizeReason.STRETCH))
-_FROM_NOWHERE = frozenset((SizeReason.SPECIFIED, SizeReason.INTRINSIC, SizeReason.FIELD))
+WRITTEN_SIZES = frozenset((SizeReason.SPECIFIED, SizeReason.INTRINSIC, SizeReason.FIELD))
 # From what it stands in, and from what is in the others that stand there.
 _FROM_BOTH = frozenset(
     (SizeReason.FLEXED, SizeReason.LINE, SizeReason.AREA, SizeReason.COLUMNS, SizeReason.ROWS)
@@ -126,7 +126,7 @@ def _width_from(element: Element, shifts: Shifts) -> Given:
     """A width that comes from outside follows what it stands in, another one what is in it."""
     box = shifts[element].box
     reason = None if box.box is None else box.box.fragment.across.reason
-    if reason not in _FROM_OUTSIDE and reason not in _FROM_NOWHERE:
+    if reason not in _FROM_OUTSIDE and reason not in WRITTEN_SIZES:
         for one in _inside(element, shifts):
             yield one, shifts[one].x + shifts[one].width - shifts[element].x
     around = _around(element, shifts)
@@ -141,7 +141,7 @@ def _height_from(element: Element, shifts: Shifts) -> Given:
     """From what is in it; from its own width, which breaks lines elsewhere; from what it is stretched to."""
     shift = shifts[element]
     reason = None if shift.box.box is None else shift.box.box.fragment.down.reason
-    inside = [] if reason in _FROM_NOWHERE else _inside(element, shifts)
+    inside = [] if reason in WRITTEN_SIZES else _inside(element, shifts)
     for one in inside:
         yield one, shifts[one].y + shifts[one].height - shift.y
     if abs(shift.width) > _NOTHING:
