@@ -166,6 +166,24 @@ def test_causes_lead_to_the_source_and_families_teach(qtbot: QtBot, draft: Windo
     assert "padding: 18 24" in source_of(draft).editor("style.css").selectedText()
 
 
+def test_minor_advice_is_listed_for_those_who_ask(qtbot: QtBot, draft: Window) -> None:
+    """A box with its count, by pointer and by key; what is told else stays where it is, and undo goes on working."""
+    assert draft.session is not None
+    found = bench_of(draft).findings
+    press(bench_of(draft).side_buttons["Findings"])
+    qtbot.waitUntil(lambda: found.knows_all, timeout=20_000)
+    usual = [f.key for f in found.findings]
+    assert not any(f.minor for f in found.findings)
+    number = int(found.minor.text().removeprefix("Minor advice (").removesuffix(")"))
+    press(found.minor)
+    assert found.minor.isChecked() and len(found.findings) == len(usual) + number
+    assert [f.key for f in found.findings if not f.minor] == usual
+    rows = [found.list.item(i).text() for i in range(found.list.count())]  # type: ignore[union-attr]
+    assert any("No element of the page matches “.bench-list”" in row for row in rows)
+    qtbot.keyClick(found.minor, Qt.Key.Key_Space)
+    assert [f.key for f in found.findings] == usual
+
+
 def test_silencing_is_kept_beside_the_page(qtbot: QtBot, draft: Window) -> None:
     """One less in the list, told in the counts, and still so when the page is opened again."""
     assert draft.session is not None

@@ -612,7 +612,7 @@ def test_check_of_a_folder(tmp_path: Path) -> None:
     )
     assert "two.htm" in text and ".old" not in text
     assert (
-        text.splitlines()[-1] == "2 pages, 0 with nothing found.  ▲ 1 breaks  ◆ 1 suspicious  ○ 0 advice"
+        text.splitlines()[-1] == "2 pages, 0 with nothing found.  ▲ 1 breaks  ◆ 2 suspicious  ○ 0 advice"
     )
     _, everything = run_cli("check", folder, "--widths", "1280", "--all")
     assert everything.count("rule-without-element") == 3  # .b has no valid declaration

@@ -1,11 +1,14 @@
 """Unknown, not allowed and not computed are told apart, by the standards' own grammars."""
 
+from pathlib import Path
+
 import pytest
 
 from redcrate.core.findings import findings_of
 from redcrate.core.notices import NoticeKind
 from redcrate.core.style.calc import significant
 from redcrate.core.style.css_syntax import component_values
+from redcrate.core.style.declarations import parse_declaration
 from redcrate.core.style.grammar import Grammars
 from redcrate.core.style.standards import Verdict, standards
 from tests.conftest import PageOf, box
@@ -104,6 +107,36 @@ def test_valid_css_is_never_called_wrong(page_of: PageOf, css: str) -> None:
     assert not [n.sentence for n in page.notices if n.kind in bad]
     whole = page.source.markup.source.text
     assert not [f for f in findings_of(page, {"page.html": whole}) if f.family == "invalid-value"]
+
+
+def test_no_value_of_the_standards_examples_is_called_invalid() -> None:
+    """In small letters and in capitals; the list has what engines accept of the examples in the standards' prose."""
+    lines = (
+        (Path(__file__).parent / "values_of_the_standards.txt").read_text(encoding="utf-8").splitlines()
+    )
+    wrong = []
+    for line in lines:
+        name, _, value = line.partition(": ")
+        for text in (value, value.upper()):
+            tokens = component_values(text)
+            if parse_declaration(name, tokens) is None:
+                found = standards().verdict(name, significant(tokens))
+                wrong += [f"{name}: {text}"] if found in (INVALID, UNKNOWN) else []
+    assert len(lines) > 200 and wrong == []
+
+
+def test_a_value_that_the_file_ends_is_whole(page_of: PageOf) -> None:
+    """CSS Syntax 3 §4.3.5: so is a string; of a longer value the first words are quoted, none of them cut."""
+    page = page_of('<p id=a>x</p><style>#a { width: 9px } #a::before { content: "ab')
+    assert not [n for n in page.notices if n.kind is NoticeKind.INVALID_VALUE]
+    text = "<style>#a { font: 22px arial, helvetica, sans-serif and more of them color: #606060 }</style><p id=a>x"
+    whole = page_of(text)
+    (found,) = (
+        f
+        for f in findings_of(whole, {"page.html": whole.source.markup.source.text})
+        if f.family == "invalid-value"
+    )
+    assert "“22px arial, helvetica, sans-serif and more of them color: …”" in found.sentence
 
 
 def test_an_old_name_is_the_property_it_stands_for(page_of: PageOf) -> None:

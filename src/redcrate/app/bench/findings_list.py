@@ -66,6 +66,7 @@ class FindingsList(QWidget):
         self._widths: tuple[float, ...] = ()
         self._steps: Generator[None, None, None] | None = None
         self._verifier: Verifier | FarVerifier | None = None
+        self._traced: Verifier | FarVerifier | None = None  # that has tried the causes' fixes
         self._surveyor: Surveyor | None = None  # who looks, where a page is large
         self._surveyor_failed = False
         self._reopens = False  # the fixes of the opened finding are to be tried anew
@@ -91,7 +92,7 @@ class FindingsList(QWidget):
         self.minor.setToolTip(
             "Advice that most pages can do without, such as rules of shared sheets that no element matches"
         )
-        self.minor.toggled.connect(lambda _: self._show(self._found))
+        self.minor.toggled.connect(lambda _: self._show(self._found, self._traced))
         box = QVBoxLayout(self)
         box.setContentsMargins(0, 0, 0, 0)
         box.setSpacing(0)
@@ -129,7 +130,7 @@ class FindingsList(QWidget):
             self.count.setText("Looking …")
         self._engage()
         self._steps = self._looking()
-        self._tracing = None
+        self._tracing = self._traced = None
         self._step.start(_ANSWER_MS if self._surveyor is not None else 0)
 
     def _engage(self) -> None:
@@ -220,6 +221,7 @@ class FindingsList(QWidget):
                 for way in held.finding.ways:
                     if (yield from verifier.steps(way, held.finding)) is not None:
                         break
+        self._traced = verifier
         self._show(self._found, verifier)
 
     @property
@@ -522,4 +524,4 @@ class FindingsList(QWidget):
             document.keep_settings(document.settings.with_silenced(finding.family, place_of(first)))
         except RedCrateError as problem:
             self.said.emit(problem.sentence, True)
-        self._show(self._found)
+        self._show(self._found, self._traced)

@@ -9,7 +9,7 @@ from redcrate.core.style.selectors import Selector
 from redcrate.core.style.sheets import StyleRule
 from redcrate.core.style.states import in_some_state
 
-_LEAST_RULES = 150
+LARGE = 150
 _MOST_USED = 0.5
 
 
@@ -46,7 +46,7 @@ def rules_of(look: Look, file: str) -> int:
 def is_library(look: Look, file: str) -> bool:
     """Whether a file is a large sheet of which the page uses less than half."""
     of, used = _counts(look)
-    return of[file] >= _LEAST_RULES and used[file] < _MOST_USED * of[file]
+    return of[file] >= LARGE and used[file] < _MOST_USED * of[file]
 
 
 def _counts(look: Look) -> tuple[Counter[str], Counter[str]]:

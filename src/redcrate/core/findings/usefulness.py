@@ -9,7 +9,7 @@ from dataclasses import replace
 
 from redcrate.core.edit.classes import ClassUse
 from redcrate.core.findings.finding import Finding, Severity
-from redcrate.core.findings.libraries import is_library, rules_of
+from redcrate.core.findings.libraries import LARGE, is_library, rules_of
 from redcrate.core.findings.look import Look
 from redcrate.core.markup.elements import Element
 
@@ -36,9 +36,10 @@ def _is_minor(look: Look, finding: Finding) -> bool:
     return test is not None and test(look, finding)
 
 
-def _without_elements(look: Look, finding: Finding) -> bool:
-    """A slip in a rule for other pages."""
-    return not finding.elements
+def _is_for_others(look: Look, finding: Finding) -> bool:
+    """A slip in a rule of a large sheet that nothing here matches: it is for other pages."""
+    cause = finding.cause
+    return not finding.elements and cause is not None and rules_of(look, cause.file) >= LARGE
 
 
 _FLOWING = frozenset(
@@ -167,9 +168,9 @@ def _kind(element: Element) -> tuple[str, tuple[str, ...]]:
 
 
 _TESTS: dict[str, Callable[[Look, Finding], bool]] = {
-    "invalid-value": _without_elements,
-    "unit-missing": _without_elements,
-    "comma-in-shorthand": _without_elements,
+    "invalid-value": _is_for_others,
+    "unit-missing": _is_for_others,
+    "comma-in-shorthand": _is_for_others,
     "margins-collapsed": _of_flowing_text,
     "class-missing-on-one": _at_the_end,
     "throw-away-colour": _marks_something,

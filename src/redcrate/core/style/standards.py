@@ -63,7 +63,9 @@ _TYPES = {
 # without a unit are px there), and a descriptor that has a property's name (CSS Page 3 §7.1).
 _TAKEN_TOO = {
     **dict.fromkeys(("x", "y", "cx", "cy", "r", "rx", "ry"), "<number>"),
-    **dict.fromkeys(("alignment-baseline", "resize"), "auto"),
+    "alignment-baseline": "auto | before-edge | after-edge | text-before-edge | text-after-edge",
+    "dominant-baseline": "text-before-edge | text-after-edge | use-script | no-change | reset-size",
+    "resize": "auto",
     **dict.fromkeys(("overflow-block", "overflow-inline"), "overlay"),
     "baseline-shift": "<number> | baseline",
     "overflow-anchor": "visible",
