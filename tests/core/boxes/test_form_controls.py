@@ -9,6 +9,8 @@ CONTROLS = [
     # element, width and height of its border box
     ("<input id='d'>", 185, 21), ("<input id='d' type='search' size='10'>", 105, 21), ("<input id='d' size='0'>", 185, 21),
     ("<input id='d' style='width: 100%; padding: 5px; font: 16px/1.5 serif'>", 1014, 38),
+    ("<input id='d' type='search' style='padding: 5px; width: 100px'>", 100, 29),
+    ("<input id='d' style='border: 0'>", 181, 17), ("<textarea id='d' style='padding: 0'></textarea>", 177, 32),
     ("<input id='d' style='display: block'>", 185, 21), ("<input id='d' style='width: 50px'>", 58, 21),
     ("<input id='d' style='font-size: 18.4px; padding: 0; border: 0'>", 243, 22), ("<input id='d' type='checkbox'>", 13, 13),
     ("<input id='d' type='radio' style='width: auto; height: auto'>", 13, 13),
@@ -27,6 +29,34 @@ CONTROLS = [
 def test_size(page_of: PageOf, element: str, width: float, height: float) -> None:
     """Characters of the field's own font, lines of its own height."""
     assert box(page_of(element), "d")[2:] == (width, height)
+
+
+# What stands alone in a container that is as narrow as it can be, or beside 60 px in a flex line of 100 px, and its width.
+SQUEEZED = [
+    ("<input id='d' {w}>", 16, 40), ("<select id='d' {w}><option>abcdefghijkl</select>", 2, 40),
+    ("<textarea id='d' {w}></textarea>", 12, 40), ("<textarea id='d' {m}></textarea>", 181, 40),
+    ("<input id='d' type='submit' value='abcdef' {w}>", 56.03125, 56.03125), ("<input id='d' type='checkbox' {w}>", 20, 33),
+    ("<input id='d' {m}>", 185, 108), ("<meter id='d' {w}></meter>", 0, 40),
+]  # fmt: skip
+
+
+@pytest.mark.parametrize(("element", "alone", "beside"), SQUEEZED)
+def test_a_width_in_percent_squeezes(page_of: PageOf, element: str, alone: float, beside: float) -> None:
+    """CSS Box Sizing 3 §5.2.2, as engines have it: fields and areas down to their edges, buttons and ticks not."""
+    own = element.format(w="style='width: 100%'", m="style='max-width: 100%'")
+    narrow = page_of(f"<div style='float: left; width: min-content'>{own}</div>")
+    row = page_of(f"<div style='display: flex; width: 100px'><b style='flex: 0 0 60px'></b>{own}</div>")
+    assert (box(narrow, "d")[2], box(row, "d")[2]) == (alone, beside)
+
+
+def test_inline_controls_are_inline_blocks(page_of: PageOf) -> None:
+    """HTML Standard §15.5.1: a width and a height count; in a row they are items as others are."""
+    page = page_of(
+        "<p>a <button id='d'>b</button></p>", "#d { display: inline; width: 120px; height: 30px }"
+    )
+    assert box(page, "d")[2:] == (120, 30) and page.style_of(by_id(page, "d")).display == "inline-block"
+    page = page_of("<p style='display: flex'><button id='d'>b</button></p>", "#d { display: inline }")
+    assert page.style_of(by_id(page, "d")).display == "block"
 
 
 def test_a_field_stands_on_the_line(page_of: PageOf) -> None:

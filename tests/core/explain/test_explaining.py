@@ -62,7 +62,19 @@ HERE = [
         "<p id='x' style='position:relative;left:7px;top:-3px'>a</p>",
         "moves it 7 px right and 3 px up; nothing else",
     ),
-    ("<p id='x' style='position:absolute'>a</p>", "out of the flow: position absolute"),
+    ("<p id='x' style='position:absolute'>a</p>", "position absolute, in the initial containing block."),
+    (
+        "<p style='position:relative'><i id='x' style='position:absolute'>a</i></p>",
+        "position absolute, in p.",
+    ),
+    (
+        "<p style='position:relative'><i id='x' style='position:fixed'>a</i></p>",
+        "position fixed, in the initial containing block.",
+    ),
+    (
+        "<p style='transform:scale(1)'><i id='x' style='position:fixed'>a</i></p>",
+        "position fixed, in p.",
+    ),
     ("<p>a <b id='x'>b</b></p>", "flows in the text of p, on one line"),
     ("<p style='width:60px'><b id='x'>one two three four five</b></p>", "lines"),
     ("<p><i id='x' style='display:inline-block'>b</i></p>", "stands in a line of p"),

@@ -2,6 +2,7 @@
 
 from redcrate.core.geometry import Rect
 from redcrate.core.layout.fragments import Placed
+from redcrate.core.markup.elements import Element
 from redcrate.core.page import Page, PlacedBox
 from redcrate.core.units import LayoutUnit
 
@@ -16,9 +17,11 @@ class Clips:
         self._of: dict[
             Placed, Rect | None
         ] = {}  # what a box's content is clipped to; None: nothing does
+        windows = giver_of_the_windows(page)
         for at in page.in_order:  # outer ones first
             around = self._of[at.container.placed] if at.container is not None else None
-            self._of[at.placed] = _within(around, _own(at))
+            gives = at.fragment.box.element is windows and windows is not None
+            self._of[at.placed] = around if gives else _within(around, _own(at))
 
     def part(self, rect: Rect, within: PlacedBox | None) -> Rect | None:
         """The part of a rectangle that `within`, and what is around it, leave; None if nothing of it is left, or if all
@@ -34,11 +37,18 @@ class Clips:
         return rect
 
 
+def giver_of_the_windows(page: Page) -> Element | None:
+    """The element whose overflow is the window's: the root, or body where the root has none of its own (§3.3)."""
+    roots = [e for e in page.elements[:2] if e.tag in ("html", "body")]
+    with_own = (e for e in roots if page.style_of(e).overflow_x != "visible")
+    return next(with_own, roots[0] if roots else None)
+
+
 def _own(at: PlacedBox) -> Rect | None:
-    """The padding box, on the axes on which overflow is not visible; that of html and body is the window's."""
-    style, element = at.fragment.box.style, at.fragment.box.element
+    """The padding box, on the axes on which overflow is not visible."""
+    style = at.fragment.box.style
     across, down = style.overflow_x != "visible", style.overflow_y != "visible"
-    if not (across or down) or (element is not None and element.tag in ("html", "body")):
+    if not (across or down):
         return None
     box = at.rect.inset(at.fragment.border)
     x, width = (box.x, box.width) if across else (LayoutUnit(-_FAR), LayoutUnit(2 * _FAR))

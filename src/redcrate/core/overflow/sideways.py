@@ -8,7 +8,7 @@ from dataclasses import dataclass
 
 from redcrate.core.geometry import Rect
 from redcrate.core.layout.fragments import Placed
-from redcrate.core.overflow.clips import Clips
+from redcrate.core.overflow.clips import Clips, giver_of_the_windows
 from redcrate.core.page import Page, PlacedBox
 from redcrate.core.units import ZERO, LayoutUnit, nearest_from_px
 
@@ -68,16 +68,16 @@ def over_the_window(page: Page) -> LayoutUnit:
     if page.root is None:
         return ZERO
     most = page.root.rect.x + page.layouts.extents.of(page.root.fragment).reach
-    if most <= nearest_from_px(page.viewport.width) and not page.is_transformed:
+    giver = giver_of_the_windows(page)
+    is_plain = giver is None or page.style_of(giver).overflow_x == "visible"
+    if is_plain and most <= nearest_from_px(page.viewport.width) and not page.is_transformed:
         return ZERO  # whatever counts
     return sideways(page).over(page)
 
 
 def _scrolls(page: Page) -> bool:
-    """CSS Overflow 3 §3.3: the root's overflow is the window's, or else that of body."""
-    roots = [e for e in page.elements[:2] if e.tag in ("html", "body")]
-    values = [page.style_of(e).overflow_x for e in roots]
-    return next((v for v in values if v != "visible"), "visible") not in ("hidden", "clip")
+    giver = giver_of_the_windows(page)
+    return giver is None or page.style_of(giver).overflow_x not in ("hidden", "clip")
 
 
 def _free(page: Page) -> list[Placed]:

@@ -1,0 +1,1 @@
+"""Tests of what reaches beyond a window."""
