@@ -7,7 +7,7 @@ from redcrate.core.edit.css_text import block_place
 from redcrate.core.edit.patch import Patch, TextEdit
 from redcrate.core.explain.terms import Source
 from redcrate.core.findings.finding import Family, Finding, Severity
-from redcrate.core.findings.libraries import is_library, judged_rules, rules_of
+from redcrate.core.findings.libraries import judged_rules, rules_of
 from redcrate.core.findings.look import Look
 from redcrate.core.findings.near_miss_name import near_misses
 from redcrate.core.quoting import quoted
@@ -15,12 +15,8 @@ from redcrate.core.style.sheets import StyleRule
 
 
 def find(look: Look) -> Iterator[Finding]:
-    """Rules whose selectors match nothing in any state; those for print apart.
-
-    Another page may use the rules of a sheet that is a file of its own: those are told when they are asked for.
-    """
+    """Rules whose selectors match nothing in any state; those for print apart."""
     near = {id(r) for miss in near_misses(look) for r in miss.rules}
-    own = look.page.source.markup.source.name
     for rule, used in judged_rules(look).items():
         if used or id(rule) in near:
             continue
@@ -32,7 +28,6 @@ def find(look: Look) -> Iterator[Finding]:
             {"declarations": float(len(rule.declarations)), "of": float(rules_of(look, rule.file))},
             Source(rule.label, rule.file, rule.line, rule.label, True),
             (look.fix("take the rule out", partial(_removed, look, rule)),),
-            minor=rule.file != own or is_library(look, own),
         )
 
 

@@ -6,7 +6,7 @@ from redcrate.core.findings.finding import Family, Finding, Severity
 from redcrate.core.findings.look import Look
 from redcrate.core.layout.table_facts import TableColumn, TableFacts
 from redcrate.core.markup.elements import Element
-from redcrate.core.page import ElementBox
+from redcrate.core.page import ElementBox, PlacedBox
 from redcrate.core.quoting import quoted
 from redcrate.core.units import LayoutUnit, format_px
 
@@ -23,9 +23,14 @@ def find(look: Look) -> Iterator[Finding]:
         over = box.border_box.right - holder.content_rect.right
         if over <= _SLACK or holder.fragment.box.style.overflow_x not in ("visible", "clip"):
             continue
-        if look.style(element).position in ("absolute", "fixed") or not facts.columns:
+        if look.style(element).position in ("absolute", "fixed") or not needs_more(facts, holder):
             continue
         yield _finding(look, element, box, facts, over)
+
+
+def needs_more(facts: TableFacts, holder: PlacedBox) -> bool:
+    """Whether its columns cannot be as narrow as what it stands in: it is not just a width that was written."""
+    return sum(column.least for column in facts.columns) > holder.content_rect.width
 
 
 def _finding(

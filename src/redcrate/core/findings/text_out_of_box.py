@@ -9,7 +9,7 @@ from redcrate.core.markup.elements import Element
 from redcrate.core.quoting import quoted
 from redcrate.core.units import LayoutUnit, format_px, nearest_from_px
 
-_LEAST = 64  # 1/64 px: slanted letters lean out as far
+_LEAST = 2 * 64  # 1/64 px: slanted letters lean out nearly as far
 _LONGEST = 32  # characters of a text that are quoted
 
 

@@ -10,14 +10,15 @@ from dataclasses import replace
 from redcrate.core.edit.classes import ClassUse
 from redcrate.core.findings.finding import Finding, Severity
 from redcrate.core.findings.libraries import LARGE, is_library, rules_of
-from redcrate.core.findings.look import Look
+from redcrate.core.findings.look import Look, meet
 from redcrate.core.markup.elements import Element
 
 # What is said of declarations: in the sheet of a library nobody mends them.
 _OF_DECLARATIONS = frozenset(
     "invalid-value unit-missing comma-in-shorthand throw-away-colour near-miss-name no-effect-on-item size-overruled "
     "inline-size-ignored media-range-overlap media-range-gap min-over-max margins-collapsed nearly-centred "
-    "percent-height-without-reference auto-margin-without-effect negative-margin-overlap".split()
+    "percent-height-without-reference auto-margin-without-effect negative-margin-overlap free-room-taken "
+    "empty-tracks mixed-sizing-in-row".split()
 )
 
 
@@ -95,32 +96,29 @@ def _is_idiom(look: Look, finding: Finding) -> bool:
     return wanted in ("100%", "0", "0px", "1%", "1px")
 
 
-_HOOKS = 3  # classes without a rule: who has more has them for scripts or from a generator
-_OF_SCRIPTS = re.compile(r"^(?:js|is|has|no|qa|test|e2e|u|h|p|dt)[-_]|[A-Z]|\d|__|--", re.ASCII)
-_OWN_SHARE = 0.7  # of the page's classes that have rules, where names are given with care
-_LEAST_NAMES = 4
+def _always(look: Look, finding: Finding) -> bool:
+    """Scripts, generators and other pages give and use names that one page does not show."""
+    return True
 
 
-def _is_hook(look: Look, finding: Finding) -> bool:
-    """A class that is there for a script, or that a generator writes: one of many, or one of a family."""
-    idle = [c for c in look.classes if c.users and not c.rules]
-    ruled = [c for c in look.classes if c.users and c.rules]
-    if (
-        len(idle) > _HOOKS
-        or len(ruled) < _LEAST_NAMES
-        or len(ruled) < _OWN_SHARE * (len(idle) + len(ruled))
-    ):
-        return True
-    if any(is_library(look, file) for file in {r.file for c in ruled for r in c.rules}):
-        return True
-    name = finding.fold_name
-    return bool(_OF_SCRIPTS.search(name)) or _has_family(name, (c.name for c in look.classes))
+_ICON = 32 * 64  # 1/64 px: lower pictures stand in lines as signs do
 
 
-def _has_family(name: str, names: Iterable[str]) -> bool:
-    """Whether other classes begin with the same word and a hyphen."""
-    head = re.split(r"[-_]", name)[0]
-    return head != name and any(n != name and re.split(r"[-_]", n)[0] == head for n in names)
+def _is_icon(look: Look, finding: Finding) -> bool:
+    """Signs among text, under which nobody looks for room."""
+    boxes = (look.box(e) for e in finding.elements)
+    return all(b is None or b.border_box.height <= _ICON for b in boxes)
+
+
+def _is_fallback(look: Look, finding: Finding) -> bool:
+    """A float that is there for browsers without flexible lines."""
+    cause = finding.cause
+    return cause is not None and cause.declaration.startswith("float")
+
+
+def _speak_of_others(look: Look, finding: Finding) -> bool:
+    """Ranges of which no element has rules in both."""
+    return finding.severity is Severity.ADVICE
 
 
 def _are_words(look: Look, finding: Finding) -> bool:
@@ -155,9 +153,15 @@ def _in_pictures(look: Look, finding: Finding) -> bool:
 
 
 def _moves_on_purpose(look: Look, finding: Finding) -> bool:
-    """Neighbours of one kind, such as pictures of people, and borders that lie over each other."""
+    """Neighbours of one kind, such as pictures of people; borders that lie over each other; what covers no text."""
     first, second = finding.elements[0], finding.elements[1]
-    return _kind(first) == _kind(second) or abs(finding.numbers.get("margin", 99)) <= _BORDER
+    one, other = look.box(first), look.box(second)
+    if _kind(first) == _kind(second) or one is None or other is None:
+        return True
+    shared = one.border_box.shared_with(other.border_box)
+    if min(shared.width, shared.height) <= _BORDER * 64:
+        return True
+    return not any(meet(t.letters, shared) for e in (first, second) for t in look.texts_of(e))
 
 
 _BORDER = 2  # px
@@ -175,7 +179,12 @@ _TESTS: dict[str, Callable[[Look, Finding], bool]] = {
     "class-missing-on-one": _at_the_end,
     "throw-away-colour": _marks_something,
     "size-overruled": _is_idiom,
-    "class-without-rule": _is_hook,
+    "class-without-rule": _always,
+    "rule-without-element": _always,
+    "image-descent-gap": _is_icon,
+    "no-effect-on-item": _is_fallback,
+    "media-range-overlap": _speak_of_others,
+    "media-range-gap": _speak_of_others,
     "near-miss-name": _are_words,
     "source-space-gap": _are_like_words,
     "inline-size-ignored": _is_by_a_shorthand,

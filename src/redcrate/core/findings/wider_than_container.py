@@ -4,6 +4,7 @@ from collections.abc import Iterator
 
 from redcrate.core.findings.finding import Family, Finding, Severity
 from redcrate.core.findings.look import Look
+from redcrate.core.findings.table_wider_than_container import needs_more
 from redcrate.core.layout.flex_facts import FlexFacts
 from redcrate.core.layout.table_facts import TableFacts
 from redcrate.core.markup.elements import Element
@@ -22,8 +23,10 @@ def sticks_out(look: Look, element: Element, box: ElementBox) -> LayoutUnit:
     holder = at.container.fragment.box
     if holder.element is None or holder.style.overflow_x != "visible" or holder.style.direction == "rtl":
         return ZERO
-    if at.placed in look.page.painted or isinstance(at.fragment.facts, TableFacts):
-        return ZERO  # painted elsewhere; of tables table-wider-than-container speaks
+    if at.placed in look.page.painted:
+        return ZERO  # painted elsewhere
+    if isinstance(at.fragment.facts, TableFacts) and needs_more(at.fragment.facts, at.container):
+        return ZERO  # table-wider-than-container speaks of it
     facts = at.container.fragment.facts
     if isinstance(facts, FlexFacts) and box.border_box.width <= at.container.content_rect.width:
         return ZERO  # its line is too full, not it alone
