@@ -277,7 +277,8 @@ PAGES: dict[str, list[tuple[str, str, str]]] = {
          '<style>.col-12{color:#222}</style><p class=col-1>x'),
         ("<style>.notice{color:#222}</style><p class=notce>x", "notice", "<style>.other{color:#222}</style><p class=notce>x"),
     ],
-    "duplicate-id": [("<p id=a>x<p id=a>y", "2 elements", "<p id=a>x<p id=b>y")],
+    "duplicate-id": [
+        ("<p><a id=a>x<p>y<p id=a>z", "on 2 elements", "<p><a id=a>x<p>y<p>z"),("<p id=a>x<p id=a>y", "2 elements", "<p id=a>x<p id=b>y")],
     "comma-in-shorthand": [
         ("<style>p{padding:4px, 8px}</style><p>x", "commas", "<style>p{padding:4px 8px}</style><p>x"),
         ("<p style='margin:1px, 2px'>x", "commas", "<p style='font-family:a, b'>x"),

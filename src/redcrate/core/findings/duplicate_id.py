@@ -10,10 +10,16 @@ from redcrate.core.markup.elements import Element
 
 
 def find(look: Look) -> Iterator[Finding]:
-    """Ids that stand more than once."""
+    """Ids that are written more than once; an element that is never closed is written once, however often it is made.
+
+    HTML Standard §13.2.4.3: formatting elements are made again in each paragraph.
+    """
     users: dict[str, list[Element]] = {}
+    places: set[tuple[str, int]] = set()
     for element in look.page.elements:
-        if element.id:
+        tag = look.page.source.markup.start_tag(element) if element.id else None
+        if element.id and tag is not None and (element.id, tag.start) not in places:
+            places.add((element.id, tag.start))
             users.setdefault(element.id, []).append(element)
     for ident, those in users.items():
         if len(those) < 2:

@@ -62,8 +62,10 @@ def _of_ids(look: Look) -> Iterator[NearMiss]:
         if element.id:
             users.setdefault(element.id, []).append(element)
     idle = {n: tuple(rules) for n, rules in look.named_ids.items() if n not in users}
+    classes = {c.name for c in look.classes if c.rules}
     for name, those in users.items():
-        meant = _nearest(name, idle) if name not in look.named_ids else ""
+        named = name in look.named_ids or name in classes  # by the other sign: #name for .name
+        meant = _nearest(name, idle) if not named else ""
         if meant:
             yield NearMiss("id", name, tuple(those), meant, idle[meant])
 

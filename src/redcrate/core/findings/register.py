@@ -103,9 +103,17 @@ def _grouped(found: Iterable[Finding]) -> list[Finding]:
         if first is None:
             kept[key] = finding
         else:
-            elements = tuple(dict.fromkeys((*first.elements, *finding.elements[:1])))
-            kept[key] = replace(first, elements=elements)
+            if _over(finding) > _over(first):  # the worst is told
+                elements = dict.fromkeys((*finding.elements, *first.elements))
+                kept[key] = replace(finding, elements=tuple(elements))
+            else:
+                elements = dict.fromkeys((*first.elements, *finding.elements[:1]))
+                kept[key] = replace(first, elements=tuple(elements))
     return list(kept.values())
+
+
+def _over(finding: Finding) -> float:
+    return finding.numbers.get("over", 0.0)
 
 
 def read_by(finding: Finding) -> frozenset[str]:

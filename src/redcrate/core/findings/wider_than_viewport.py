@@ -8,7 +8,6 @@ from redcrate.core.findings.shared_lines import full_lines
 from redcrate.core.findings.wider_than_container import at_most
 from redcrate.core.markup.elements import Element
 from redcrate.core.overflow.sideways import SLACK, Beyond
-from redcrate.core.page import ElementBox
 from redcrate.core.units import LayoutUnit, format_px, nearest_from_px
 
 
@@ -20,10 +19,10 @@ def find(look: Look) -> Iterator[Finding]:
     if look.sideways.reach - window <= SLACK:
         return
     wide = list(_wide(look))
-    alike: dict[object, list[tuple[Element, ElementBox]]] = {}
-    for element, box in wide:
+    alike: dict[object, list[tuple[Element, Beyond]]] = {}
+    for element, beyond in wide:
         source = look.source(element, "width") or look.source(element, "min-width")
-        alike.setdefault((element.tag, element.classes, source), []).append((element, box))
+        alike.setdefault((element.tag, element.classes, source), []).append((element, beyond))
     for those in alike.values():
         yield _block(look, those, window)
     told = {e for e, _ in wide}
@@ -33,7 +32,7 @@ def find(look: Look) -> Iterator[Finding]:
     yield from _others(look, told, window)
 
 
-def _wide(look: Look) -> Iterator[tuple[Element, ElementBox]]:
+def _wide(look: Look) -> Iterator[tuple[Element, Beyond]]:
     told: set[Element] = set()
     for one in look.sideways.beyond.values():
         element = one.at.fragment.box.element
@@ -50,7 +49,7 @@ def _wide(look: Look) -> Iterator[tuple[Element, ElementBox]]:
         picture = one.at.fragment.box.intrinsic is not None
         if picture or look.winner(element, "width") or look.winner(element, "min-width"):
             told.add(element)
-            yield element, box
+            yield element, one
 
 
 def _others(look: Look, told: set[Element], window: LayoutUnit) -> Iterator[Finding]:
@@ -100,14 +99,14 @@ def _other(look: Look, alike: list[Beyond], window: LayoutUnit) -> Finding:
     )
 
 
-def _block(look: Look, alike: list[tuple[Element, ElementBox]], window: LayoutUnit) -> Finding:
-    element, box = max(alike, key=lambda pair: pair[1].border_box.right)
-    over = box.border_box.right - window
+def _block(look: Look, alike: list[tuple[Element, Beyond]], window: LayoutUnit) -> Finding:
+    element, beyond = max(alike, key=lambda pair: pair[1].right)
+    at, over = beyond.at, beyond.right - window
     names = [n for n in ("width", "min-width") if look.winner(element, n)]
     elements = (element, *(e for e, _ in alike if e is not element))
     limits = [value for e in elements for value in at_most(look, e)]
     ways = [look.setting("limit it to its container (max-width: 100 %)", *limits)]
-    if "width" in names and box.box is not None and box.box.fragment.box.intrinsic is None:
+    if "width" in names and at.fragment.box.intrinsic is None:
         auto = [(e, "width", "auto") for e in elements]
         ways.append(look.setting("let it take the width that there is", *auto))
     if "min-width" in names:
@@ -116,10 +115,10 @@ def _block(look: Look, alike: list[tuple[Element, ElementBox]], window: LayoutUn
     return Finding(
         "wider-than-viewport",
         Severity.BREAKS,
-        f"{element.label} is {format_px(box.border_box.width)} px wide and reaches {format_px(over)} px beyond "
+        f"{element.label} is {format_px(at.rect.width)} px wide and reaches {format_px(over)} px beyond "
         f"the window of {format_px(window)} px{more_alike(len(alike))}.",
         elements,
-        {"room": window / 64, "need": box.border_box.right / 64, "over": over / 64},
+        {"room": window / 64, "need": beyond.right / 64, "over": over / 64},
         look.source(element, names[0]) if names else None,
         tuple(ways),
     )

@@ -118,6 +118,13 @@ class DrivenBrowser:
 
         return self._guarded(run)
 
+    def ask(self, script: str, *given: object) -> Any:
+        """What a script of ours answers that only looks at the page that was measured last, whose window is `view`.
+
+        Raises BrowserFailed.
+        """
+        return self._inside("execute_script", script, *given)
+
     def picture(self, height: float) -> bytes:
         """A PNG of the page that was measured last, as far down as `height`, px.
 
