@@ -733,6 +733,25 @@ def test_many_of_a_kind_are_one_line(tmp_path: Path) -> None:
     assert text.count("rule-without-element") == 6 and text.count("class-without-rule") == 5
 
 
+def test_blocks_of_one_kind_that_are_too_wide_are_one_line(tmp_path: Path) -> None:
+    """At the widths at which one of them is; others are told by themselves, however many."""
+    steps = "".join(f"<p class=s id=s{n}>x</p>" for n in range(5))
+    rules = "".join(f"#s{n}{{width:{500 + 50 * n}px}}" for n in range(5))
+    others = "".join(f"<pre id=o{n}>{'a line of code; ' * (9 + n)}</pre>" for n in range(5))
+    page = tmp_path / "p.html"
+    page.write_text(f"<!doctype html><style>body{{margin:0}}{rules}</style>{steps}{others}")
+    told = check_page(page, [390, 600, 2000]).checked
+    (one,) = (c for c in told if "of one kind" in c.finding.sentence)
+    assert one.widths == (390, 600) and len(one.finding.parts) == len(one.finding.elements) == 5
+    assert (
+        "p#s4.s by 310 px, p#s3.s by 260 px, p#s2.s by 210 px, p#s1.s by 160 px and 1 more"
+        in one.finding.sentence
+    )
+    assert (
+        sum(c.finding.sentence.startswith("The line") for c in told) == 1
+    )  # those are of one kind as they are
+
+
 def test_what_is_missing_is_shared_by_those_that_share_the_rule(tmp_path: Path) -> None:
     """Three widths of one rule, 30 px too many: 10 px off each; shares stay shares, limits stay limits."""
     css = "b{float:left;width:100px;height:9px;margin:0 5px;box-sizing:border-box}div{width:300px}"

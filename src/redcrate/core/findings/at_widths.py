@@ -54,9 +54,16 @@ def held_at(
     if fold:
         kept = folded([h.finding for h in held])
         by_finding = {id(h.finding): h for h in held}
-        everywhere = tuple(found)
-        held = [by_finding.get(id(f)) or Held(f, everywhere) for f in kept]
+        held = [by_finding.get(id(f)) or Held(f, _widths_of(f, by_finding, found)) for f in kept]
     return tuple(sorted(held, key=rank))
+
+
+def _widths_of(
+    folded_one: Finding, by_finding: Mapping[int, Held], found: Mapping[float, object]
+) -> tuple[float, ...]:
+    """The widths at which one at least of many of a kind holds."""
+    theirs = {w for part in folded_one.parts for w in by_finding[id(part)].widths}
+    return tuple(w for w in found if w in theirs)
 
 
 def rank(held: Held) -> tuple[int, float, int, str]:

@@ -8,6 +8,7 @@ from redcrate.core.edit.patch import Patch, TextEdit
 from redcrate.core.findings.finding import Finding, Fix
 from redcrate.core.units import first_of
 
+_ONLY_ALIKE = frozenset(("wider-than-viewport",))  # of which not all are of some kind
 _MOST_APART = 3  # as many of a kind are told one by one
 
 
@@ -33,7 +34,8 @@ def folded(findings: Sequence[Finding]) -> list[Finding]:
 def _kind(finding: Finding) -> tuple[str, ...]:
     """What findings that are folded into one have in common."""
     file = finding.cause.file if finding.cause is not None else ""
-    return (finding.family, file, finding.fold)
+    alone = (str(id(finding)),) if finding.family in _ONLY_ALIKE and not finding.fold else ()
+    return (finding.family, file, finding.fold, *alone)
 
 
 def _rules(many: list[Finding]) -> Finding:
@@ -99,6 +101,18 @@ def _declarations(many: list[Finding]) -> Finding:
     )
 
 
+def _too_wide(many: list[Finding]) -> Finding:
+    """Blocks of one kind, such as the slides of a talk, whose widths are written one by one."""
+    worst = sorted(many, key=lambda f: -f.numbers["over"])
+    return replace(
+        worst[0],
+        sentence=f"{len(many)} blocks of one kind overflow the viewport: {first_of([f.fold_name for f in worst])}.",
+        elements=tuple(dict.fromkeys(e for f in worst for e in f.elements)),
+        ways=worst[0].ways,
+        parts=tuple(many),
+    )
+
+
 _FOLDS: dict[str, Callable[[list[Finding]], Finding]] = {
     "rule-without-element": _rules,
     "class-without-rule": _classes,
@@ -106,4 +120,5 @@ _FOLDS: dict[str, Callable[[list[Finding]], Finding]] = {
     "invalid-value": _declarations,
     "unit-missing": _declarations,
     "comma-in-shorthand": _declarations,
+    "wider-than-viewport": _too_wide,
 }

@@ -3,7 +3,7 @@
 from collections.abc import Iterator
 
 from redcrate.core.findings.finding import Family, Finding, Severity
-from redcrate.core.findings.look import Look
+from redcrate.core.findings.look import Look, more_alike
 from redcrate.core.findings.table_wider_than_container import needs_more
 from redcrate.core.layout.flex_facts import FlexFacts
 from redcrate.core.layout.table_facts import TableFacts
@@ -38,30 +38,42 @@ def sticks_out(look: Look, element: Element, box: ElementBox) -> LayoutUnit:
 
 
 def find(look: Look) -> Iterator[Finding]:
-    """The outermost boxes whose written width is more than there is, as long as the window has room."""
+    """The outermost boxes whose width is more than there is, as long as the window has room; alike ones once."""
     window = look.page.viewport.width * 64
+    kinds: dict[object, list[tuple[Element, ElementBox, LayoutUnit]]] = {}
     for element, box in look.boxes:
         over = sticks_out(look, element, box)
         if not over or box.border_box.right > window + _SLACK or _outgrew(look, element, box, over):
             continue
-        assert box.box is not None and box.box.container is not None
-        room = box.box.container.content_rect.width
-        holder = box.box.container.fragment.box.label
-        picture = box.box.fragment.box.intrinsic is not None
-        ways = [look.setting("limit it to its container (max-width: 100 %)", *at_most(look, element))]
-        if not box.box.fragment.box.is_float and not picture:
-            ways.append(look.setting("let it take the width that there is", (element, "width", "auto")))
-        yield Finding(
-            "wider-than-container",
-            Severity.BREAKS if over > _SMALL else Severity.SUSPICIOUS,
-            f"{element.label} is {format_px(box.border_box.width)} px wide and {holder}, where it stands, has "
-            f"{format_px(room)}: it sticks out by {format_px(over)} px.",
-            (element,),
-            {"room": room / 64, "need": box.margin_box.width / 64, "over": over / 64},
-            look.source(element, "width"),
-            tuple(ways),
-            minor=picture and over <= _SMALL,
-        )
+        kind = (element.tag, element.classes, look.source(element, "width"))
+        kinds.setdefault(kind, []).append((element, box, over))
+    for alike in kinds.values():
+        yield _finding(look, sorted(alike, key=lambda one: -one[2]))
+
+
+def _finding(look: Look, alike: list[tuple[Element, ElementBox, LayoutUnit]]) -> Finding:
+    element, box, over = alike[0]
+    assert box.box is not None and box.box.container is not None
+    room = box.box.container.content_rect.width
+    holder = box.box.container.fragment.box.label
+    picture = box.box.fragment.box.intrinsic is not None
+    elements = tuple(e for e, _, _ in alike)
+    limits = [value for e in elements for value in at_most(look, e)]
+    ways = [look.setting("limit it to its container (max-width: 100 %)", *limits)]
+    if not box.box.fragment.box.is_float and not picture:
+        auto = [(e, "width", "auto") for e in elements]
+        ways.append(look.setting("let it take the width that there is", *auto))
+    return Finding(
+        "wider-than-container",
+        Severity.BREAKS if over > _SMALL else Severity.SUSPICIOUS,
+        f"{element.label} is {format_px(box.border_box.width)} px wide and {holder}, where it stands, has "
+        f"{format_px(room)}: it sticks out by {format_px(over)} px{more_alike(len(alike))}.",
+        elements,
+        {"room": room / 64, "need": box.margin_box.width / 64, "over": over / 64},
+        look.source(element, "width"),
+        tuple(ways),
+        minor=picture and over <= _SMALL,
+    )
 
 
 def at_most(look: Look, element: Element) -> list[tuple[Element, str, str]]:

@@ -121,6 +121,8 @@ def _block(look: Look, alike: list[tuple[Element, Beyond]], window: LayoutUnit) 
         {"room": window / 64, "need": beyond.right / 64, "over": over / 64},
         look.source(element, names[0]) if names else None,
         tuple(ways),
+        fold=" ".join((element.tag, *element.classes)),
+        fold_name=f"{element.label} by {format_px(over)} px",
     )
 
 
