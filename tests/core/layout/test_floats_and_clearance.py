@@ -148,3 +148,27 @@ def test_a_context_reaches_down_to_its_floats(page_of: PageOf, content: str, hei
     """§10.6.7: floats, and margins that would hang out."""
     page = page_of(f"<section id='s'>{content}</section>", CSS)
     assert box(page, "s")[3] == height
+
+
+# What stands in 200 px beside a float of 140 × 50 px, and the top of the element x and the height of all, px.
+STARVED = {
+    "padded": ("<a id=x>AAAAAAAA</a>", 50, 70),
+    "padded, after another": ("<a>A</a> <a id=x>AAAAAAAA</a>", 50, 70),
+    "glued to text": ("A<b id=x>AAAAAAAA</b>", 50, 70),
+    "glued to an edge": ("<a><b id=x>AAAAAAAA</b></a>", 50, 70),
+    "a picture after a no-break space": ("A&nbsp;<svg id=x width=90 height=10></svg>", 50, 70),
+    "a word that may break": ("<b id=x style='overflow-wrap: anywhere'>AAAAAAAA</b>", 0, 40),
+    "what begins before its float": (
+        "<b id=x style='white-space: nowrap'>A <i></i>AAAAAAAAAAAAAAAAAAAAAA</b>", 0, 20,
+    ),
+}  # fmt: skip
+
+
+@pytest.mark.parametrize(("inside", "top", "height"), STARVED.values(), ids=STARVED)
+def test_what_does_not_fit_beside_a_float_goes_below(
+    page_of: PageOf, inside: str, top: float, height: float
+) -> None:
+    """CSS 2.2 §9.5: all that may not be parted from it goes with it, edges of inline boxes too."""
+    css = "i { float: right; width: 140px; height: 50px } a { padding: 0 8px } #d { width: 200px; font: 16px/20px 'Liberation Sans' }"
+    page = page_of(f"<div id=d><i></i>{inside}</div>", f"body {{ margin: 0 }} {css}")
+    assert (box(page, "x")[1] // 10 * 10, box(page, "d")[3]) == (top, height)

@@ -202,6 +202,7 @@ class _Line:
         self.forced = False
         self.starved = False
         self.has_content = False
+        self.stays = False  # a float stands beside what is on it already, and goes no further down than that
         self.removed: LayoutUnit = ZERO  # what trimming took away at the end
         self.around: LayoutUnit = ZERO  # edges that are here again
         self.least: LayoutUnit = ZERO  # the most that was found to fit
@@ -322,10 +323,12 @@ class _Line:
         if self.opportunity is not None:
             self.rewind(self.opportunity)
             return
-        if self.narrowed() and not self.has_content:
-            self.done = self.starved = True
+        breaks = self.breaks_words(item)
+        some_fits = breaks and self.last_character(item, start, end) > start
+        if self.narrowed() and not self.stays and not some_fits:
+            self.done = self.starved = True  # §9.5: all that is on the line goes further down
             return
-        if self.breaks_words(item):
+        if breaks:
             self.break_word(item, start, end)
             return
         first, past = self.breaker.breaks_between(start, end)
@@ -428,7 +431,7 @@ class _Line:
             if self.opportunity is not None:
                 self.rewind(self.opportunity)
                 return
-            if self.narrowed() and not self.has_content:
+            if self.narrowed() and not self.stays:
                 self.done = self.starved = True
                 return
         self.has_content = True
@@ -480,6 +483,7 @@ class _Line:
 
     def float(self, item: Item) -> None:
         """A float: it stands in this line's height if it fits, else below."""
+        self.stays = self.stays or self.has_text()
         narrower = self.float_met(item, self.position - self.trailing_space())
         self.add(item, item.start, item.end, ZERO)
         if narrower is not None:
