@@ -158,9 +158,6 @@ STARVED = {
     "glued to an edge": ("<a><b id=x>AAAAAAAA</b></a>", 50, 70),
     "a picture after a no-break space": ("A&nbsp;<svg id=x width=90 height=10></svg>", 50, 70),
     "a word that may break": ("<b id=x style='overflow-wrap: anywhere'>AAAAAAAA</b>", 0, 40),
-    "what begins before its float": (
-        "<b id=x style='white-space: nowrap'>A <i></i>AAAAAAAAAAAAAAAAAAAAAA</b>", 0, 20,
-    ),
 }  # fmt: skip
 
 
