@@ -52,6 +52,33 @@ def test_a_fix_is_for_the_widths_that_need_it(tmp_path: Path) -> None:
     assert [c.widths for c in there if c.finding.family == found.finding.family] == [(last,)]
 
 
+def test_a_range_may_begin_where_it_is_wanted(tmp_path: Path) -> None:
+    """What is wrong in wide windows only; the way that changes nothing elsewhere is for all widths."""
+    page = f"{HEAD}p{{width:600px;margin:0}}@media (min-width:900px){{main{{width:500px}}}}</style><main><p>x</main>"
+    limit, auto = of(checked(tmp_path, page, [800, 1000]), "wider-than-container").fixes
+    assert limit.sentence.startswith("limit it to its container") and "from" not in limit.sentence
+    assert auto.sentence.endswith(", from 900 px")
+    (edit,) = auto.patch.edits  # into the page's own block of that range
+    assert edit.text == "p{width:auto}" and page[: edit.start].endswith(
+        "(min-width:900px){main{width:500px}"
+    )
+
+
+def test_minor_findings_speak_against_no_fix(tmp_path: Path) -> None:
+    """A word that then runs out of a box where nobody sees it does not; over the edge of a painted one it does."""
+    grid = "<div style='display:grid;grid-template-columns:1fr 1fr;width:200px'><p{0}>unbreakablelongword</p><p></p></div>"
+    for style, breaks in (("", False), (" style='background:#cde;padding:9px'", True)):
+        page = f"{HEAD}p{{margin:0}}</style>{grid.format(style)}"
+        first = of(checked(tmp_path, page, [800]), "fraction-blown-up").fixes[0]
+        assert ("long words break" in first.sentence) == breaks
+
+
+def test_elements_that_are_gone_are_counted(page_of: PageOf) -> None:
+    """By their paths, where the tree is another one."""
+    before, after = page_of("<p>a</p><p>b<b>c</b></p>"), page_of("<p>a</p><p>b</p>")
+    assert effects_of(before, after, []).others == 1
+
+
 def test_a_fix_never_makes_the_page_wider(tmp_path: Path) -> None:
     """Where it is too wide already, too: then nothing but that would be new."""
     for width, offered in (

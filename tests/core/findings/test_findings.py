@@ -230,6 +230,12 @@ PAGES: dict[str, list[tuple[str, str, str]]] = {
          "<p style='width:90px;min-height:20px'>one two three four five</p>"),
     ],
     "text-over-text": [
+        ("<p style='margin:0'>one two three</p><p style='margin:-22px 0 0'>two</p>", "px",
+         "<p style='position:absolute;left:-999px'>one two three</p><p style='position:absolute;left:-999px'>two</p>"),
+        ("<p style='margin:0'>one two three</p><p style='margin:-22px 0 0'>two</p>", "px",
+         "<p style='margin:0'>one two three</p><p style='margin:-22px 0 0'>one two three</p>"),
+        ("<p style='margin:0'>one two three</p><p style='margin:-22px 0 0'>two</p>", "px",
+         "<p style='position:fixed;margin:0;top:0'>one two three</p><p style='margin:0'>two</p>"),
         ("<div style='position:relative'><a style='position:absolute;left:9px'>one link</a><a style='position:absolute;left:30px'>"
          "other words</a>", "“other words” in a overlaps “one link” in a",
          "<div style='position:relative'><a style='position:absolute;left:9px'>one link</a><a style='position:absolute;left:30px;"

@@ -18,6 +18,13 @@ SAID = [
     ("invalid-value", "<style>.no{widht:2px}</style><p>x", False),
     ("invalid-value", f"<style>{LIBRARY}.no{{widht:2px}}</style><p>x", True),
     ("invalid-value", f"<style>{LIBRARY}p{{widht:2px}}</style><p>x", True),
+    ("invalid-value", f"<style>{'p{top:0}' * 160}p{{widht:2px}}</style><p>x", False),
+    (
+        "source-space-gap",
+        "<div style='width:200px'><span style='display:inline-block;width:50%'>a</span> "
+        "<span style='display:inline-block;width:50%'>b</span></div>",
+        False,
+    ),
     ("class-without-rule", "<style>.a,.b{top:0}</style><p class=a><p class=b><p class=lost>", True),
     ("rule-without-element", "<style>p{top:0}.gone{top:0}</style><p>x", True),
     ("image-descent-gap", "<div style='border:1px solid'><svg width=50 height=40></svg></div>", False),

@@ -95,8 +95,7 @@ def _beside(page: Page, element: Element) -> Element | None:
     if parent is None:
         return None
     for earlier in reversed(parent.child_elements[: element.sibling_index]):
-        rect = _rect(page, earlier)
-        if rect is not None and rect.width > 0 and rect.height > 0:
+        if page.box_of(earlier) is not None:
             return earlier
     return parent
 
