@@ -195,6 +195,11 @@ PAGES: dict[str, list[tuple[str, str, str]]] = {
          "<div><svg width=50 height=20></svg></div>"),
     ],
     "text-touches-edge": [
+        ("<p style='background:#cde;text-align:right;width:90px;padding-left:9px'>text</p>", "right edge",
+         "<p style='background:#cde;text-align:justify;padding-left:9px;width:58px'>text that</p>"),
+        ("<p style='background:#cde'>text</p>", "0 px",
+         "<p style='background:#cde'><b style='font-family:Material Icons'>menu</b></p><p style='background:#cde'>&#9679;</p>"),
+        ("<p style='background:#cde'>text</p>", "0 px", "<p style='background:#cde;background-clip:text'>text</p>"),
         ("<p style='background:#cde;padding-left:9px;width:58px'>text that</p>", 'right edge',
          "<p style='background:#cde;padding:0 2px 0 9px;width:58px'>text that</p>"),
         ("<p style='background:#cde'>text</p>", "0 px", "<p style='background:#cde;padding:0 9px'>text</p>"),
@@ -807,6 +812,17 @@ def test_what_was_meant_comes_first_and_removal_last(tmp_path: Path) -> None:
     ]
     session = opened(tmp_path, "<style>i{display:inlineblock}</style><p><i>x</i></p>")
     assert first_fixes(session, "invalid-value")[0] == "make it inline-block; its height 17 → 22.39 px"
+
+
+@pytest.mark.parametrize(
+    ("value", "first"),
+    [("+1", "make it larger"), ("-1", "make it smaller"), ("4", "make it large"), ("14", "make it 14px"), ("+2", "take the declaration out"),
+     ("9", "make it 9px")],
+)  # fmt: skip
+def test_a_size_of_the_font_element_is_not_px(tmp_path: Path, value: str, first: str) -> None:
+    """HTML Standard §15.3.4: +1 is a step, 1 to 7 are keywords; px are what larger numbers mean."""
+    session = opened(tmp_path, f"<style>p{{font-size:{value}}}</style><p>x")
+    assert first_fixes(session, "unit-missing")[0].partition(";")[0] == first
 
 
 def test_one_of_several_alike_is_told_apart(tmp_path: Path) -> None:
