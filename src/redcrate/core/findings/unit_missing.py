@@ -46,7 +46,7 @@ def _of_font_size(
     """What the sizes of the font element mean (HTML Standard §15.3.4) is not px; larger numbers are."""
     out = look.fix("take the declaration out", lambda: removed(look, notice))
     meant = _FONT_SIZES.get(value)
-    if meant is None and (value[:1] in "+-" or not value.isdigit() or int(value) <= _LARGEST_FONT):
+    if meant is None and (value.startswith("+") or not value.isdigit() or int(value) <= _LARGEST_FONT):
         return (out,)
     meant = meant or f"{value}px"
     return (look.fix(f"make it {meant}", lambda: replaced(look, notice, place, meant)), out)
@@ -56,7 +56,6 @@ _LARGEST_FONT = 7
 _FONT_SIZES = {
     **dict(zip("1234567", "x-small small medium large x-large xx-large xxx-large".split(), strict=True)),
     "+1": "larger",
-    "-1": "smaller",
 }
 
 FAMILY = Family(
