@@ -236,6 +236,8 @@ PAGES: dict[str, list[tuple[str, str, str]]] = {
     ],
     "text-over-text": [
         ("<p style='margin:0'>one two three</p><p style='margin:-22px 0 0'>two</p>", "px",
+         "<p style='margin:0'>one two three</p><div style='opacity:0'><p style='margin:-22px 0 0'>two</p></div>"),
+        ("<p style='margin:0'>one two three</p><p style='margin:-22px 0 0'>two</p>", "px",
          "<p style='position:absolute;left:-999px'>one two three</p><p style='position:absolute;left:-999px'>two</p>"),
         ("<p style='margin:0'>one two three</p><p style='margin:-22px 0 0'>two</p>", "px",
          "<p style='margin:0'>one two three</p><p style='margin:-22px 0 0'>one two three</p>"),

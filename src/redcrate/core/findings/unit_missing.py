@@ -46,13 +46,12 @@ def _of_font_size(
     """What the sizes of the font element mean (HTML Standard §15.3.4) is not px; larger numbers are."""
     out = look.fix("take the declaration out", lambda: removed(look, notice))
     meant = _FONT_SIZES.get(value)
-    if meant is None and (value.startswith("+") or not value.isdigit() or int(value) <= _LARGEST_FONT):
+    if meant is None and not value.isdigit():
         return (out,)
     meant = meant or f"{value}px"
     return (look.fix(f"make it {meant}", lambda: replaced(look, notice, place, meant)), out)
 
 
-_LARGEST_FONT = 7
 _FONT_SIZES = {
     **dict(zip("1234567", "x-small small medium large x-large xx-large xxx-large".split(), strict=True)),
     "+1": "larger",
