@@ -121,8 +121,8 @@ def _speak_of_others(look: Look, finding: Finding) -> bool:
     return finding.severity is Severity.ADVICE
 
 
-def _are_words(look: Look, finding: Finding) -> bool:
-    """Two names that are both words: they differ at the end (author, authors), or are names of a library."""
+def _is_of_many(look: Look, finding: Finding) -> bool:
+    """A name of a sheet with so many that a page without one of them means nothing."""
     cause = finding.cause
     return cause is not None and rules_of(look, cause.file) > _HANDWRITTEN
 
@@ -185,7 +185,7 @@ _TESTS: dict[str, Callable[[Look, Finding], bool]] = {
     "no-effect-on-item": _is_fallback,
     "media-range-overlap": _speak_of_others,
     "media-range-gap": _speak_of_others,
-    "near-miss-name": _are_words,
+    "near-miss-name": _is_of_many,
     "source-space-gap": _are_like_words,
     "inline-size-ignored": _is_by_a_shorthand,
     "duplicate-id": _in_pictures,
