@@ -75,6 +75,14 @@ HERE = [
         "<p style='transform:scale(1)'><i id='x' style='position:fixed'>a</i></p>",
         "position fixed, in p.",
     ),
+    (
+        "<style>html{position:relative}</style><i id='x' style='position:absolute'>a</i>",
+        "position absolute, in html.",
+    ),
+    (
+        "<style>html{transform:scale(1)}</style><i id='x' style='position:fixed'>a</i>",
+        "position fixed, in html.",
+    ),
     ("<p>a <b id='x'>b</b></p>", "flows in the text of p, on one line"),
     ("<p style='width:60px'><b id='x'>one two three four five</b></p>", "lines"),
     ("<p><i id='x' style='display:inline-block'>b</i></p>", "stands in a line of p"),

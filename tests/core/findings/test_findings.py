@@ -60,6 +60,8 @@ PAGES: dict[str, list[tuple[str, str, str]]] = {
          "<div style='overflow:auto;width:90%'><p style='width:1400px'>x</p></div>"),
     ],
     "flex-minimum-overflow": [
+        ("<div style='display:flex;width:100px'><p>unbreakablelongestword</p></div>", "px too full",
+         "<div style='display:flex;width:100px'><p style='font-family:Material Icons'>unbreakablelongestword</p></div>"),
         ("<div style='display:flex;width:200px'><p style='flex:1;margin:0'>unbreakablelongestwordinallthegarden</p><p style='flex:0 0 90px'>b</p></div>",
          "164.88 px too full",
          "<div style='display:flex;width:200px'><p style='flex:1;margin:0;min-width:0;overflow-wrap:anywhere'>unbreakablelongestwordinallthegarden"
@@ -189,6 +191,8 @@ PAGES: dict[str, list[tuple[str, str, str]]] = {
          "<style>i{display:inline-block;width:25%}</style><div><i>a</i><i>b</i><i>c</i><i>d</i></div>"),
     ],
     "image-descent-gap": [
+        ("<div style='border:1px solid'><svg width=50 height=20></svg></div>", "px of empty space",
+         "<div style='border:1px solid;visibility:hidden'><svg width=50 height=20></svg></div>"),
         ("<div style='border:1px solid'><svg width=50 height=20></svg></div>", "px of empty space",
          "<div style='border:1px solid'><svg width=50 height=20 style='display:block'></svg></div>"),
         ("<div style='background:#cde'><svg width=50 height=20></svg></div>", "letters like g",
