@@ -151,24 +151,23 @@ def _told_others(effects: Sequence[Effects]) -> list[str]:
 
 def _told_own(effects: Sequence[Effects]) -> list[str]:
     """The greatest change of height of what the finding speaks of."""
-    grown = [(e, e.own) for e in effects if e.own is not None and _far(e.own[1], e.own[3])]
-    if not grown:
+    resized = [(e, e.own) for e in effects if e.own is not None and _far(e.own[1], e.own[3])]
+    if not resized:
         return []
-    at, (_, old, _, new) = max(grown, key=lambda g: abs(g[1][3] - g[1][1]))
+    at, (_, old, _, new) = max(resized, key=lambda g: abs(g[1][3] - g[1][1]))
     where = f" at {at.width:g} px" if len(effects) > 1 else ""
     return [f"its height {format_px(old)} → {format_px(new)} px{where}"]
 
 
 def _told_height(effects: Sequence[Effects]) -> list[str]:
     """How much taller or shorter the page becomes: at each width, or from the least to the most of many."""
-    grown = [e for e in effects if abs(e.taller) > SEEN]
-    if not grown:
-        return []
     widths: dict[LayoutUnit, list[str]] = {}  # by amount
-    for e in grown:
-        widths.setdefault(e.taller, []).append(f"{e.width:g}")
-    if len(widths) == 1 and len(grown) == len(effects):
-        return [f"the page becomes {_amount(grown[0].taller)}"]
+    for width, px in grown(effects):
+        widths.setdefault(LayoutUnit(round(px * 64)), []).append(f"{width:g}")
+    if not widths:
+        return []
+    if len(widths) == 1 and len(grown(effects)) == len(effects):
+        return [f"the page becomes {_amount(next(iter(widths)))}"]
     if len(widths) <= _TOLD:
         told = [f"{_amount(amount)} at {listed(those)} px" for amount, those in widths.items()]
         return [f"the page becomes {listed(told)}"]

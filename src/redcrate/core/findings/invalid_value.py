@@ -57,7 +57,7 @@ _OTHERS = re.compile(
 # Properties that some browser has, or had, and no standard today.
 _OF_ONE_BROWSER = frozenset(
     """app-region buffered-rendering color-rendering behavior ime-mode layout-flow layout-grid text-autospace
-    text-kashida-space writing-mode-lr scrollbar-3dlight-color scrollbar-arrow-color scrollbar-base-color
+    text-kashida-space scrollbar-3dlight-color scrollbar-arrow-color scrollbar-base-color
     scrollbar-darkshadow-color scrollbar-face-color scrollbar-highlight-color scrollbar-shadow-color
     scrollbar-track-color font-smoothing user-drag tap-highlight-color overflow-scrolling text-fill-color box-orient
     box-flex box-flex-group box-direction box-pack box-align box-lines box-ordinal-group touch-callout""".split()

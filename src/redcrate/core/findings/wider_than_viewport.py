@@ -81,20 +81,21 @@ def _other(look: Look, alike: list[Beyond], window: LayoutUnit) -> Finding:
     assert element is not None
     over = first.right - window
     hidden = "" if look.shown.is_shown(element) else ", although it is hidden"
-    elements = (element, *(e for b in alike if (e := b.at.fragment.box.element) not in (None, element)))
+    others = (b.at.fragment.box.element for b in alike if b is not first)
+    elements = [element, *(e for e in others if e is not None)]
+    limits = [value for e in elements for value in at_most(look, e)]
+    words = "let long words break (overflow-wrap: anywhere)"
     return Finding(
         "wider-than-viewport",
         Severity.BREAKS,
         f"{element.label} overflows the viewport of {format_px(window)} px by {format_px(over)} px{hidden}"
         f"{more_alike(len(alike))}.",
-        tuple(e for e in elements if e is not None),
+        tuple(elements),
         {"room": window / 64, "need": first.right / 64, "over": over / 64},
         look.source(element, "position") or look.source(element, "margin-left"),
         (
-            look.setting("limit it to its container (max-width: 100 %)", *at_most(look, element)),
-            look.ruling(
-                "let long words break (overflow-wrap: anywhere)", [element], overflow_wrap="anywhere"
-            ),
+            look.setting("limit it to its container (max-width: 100 %)", *limits),
+            look.ruling(words, elements, overflow_wrap="anywhere"),
         ),
     )
 

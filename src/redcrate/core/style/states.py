@@ -16,9 +16,8 @@ _STATES = frozenset(
     out-of-range past paused picture-in-picture placeholder-shown playing popover-open read-only read-write required
     seeking stalled target target-within user-invalid user-valid valid visited volume-locked""".split()
 )
-_OLD_PARTS = frozenset(
-    ("before", "after", "first-line", "first-letter")
-)  # Selectors 4 §3.6: with one colon too
+# Selectors 4 §3.6: with one colon too
+_OLD_PARTS = frozenset(("before", "after", "first-line", "first-letter"))
 _OF_SELECTORS = frozenset(("is", "where", "has", "matches", "any"))
 _NEW_COMPOUND = frozenset((">", "+", "~", ",", "|"))
 

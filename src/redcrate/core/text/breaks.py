@@ -43,7 +43,7 @@ def _may_break(text: str, i: int) -> bool:
         return False
     if (
         before in " \t\u200b"
-    ):  # LB11, LB12a: a no-break space holds on to what is before it, but not to a space
+    ):  # LB11, LB12a: no-break spaces hold on to what is before them, but no space
         return after not in _JOINERS
     if after in _NO_BREAK:
         return False
