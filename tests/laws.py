@@ -13,6 +13,7 @@ from redcrate.core.markup.elements import Element
 from redcrate.core.page import Page, compute_page
 from redcrate.core.style.media import Viewport
 from redcrate.core.units import LayoutUnit
+from tests.snapshot import page_snapshot
 
 _WITHOUT_INSIDE = frozenset(
     "img svg video canvas iframe embed object audio input textarea select progress meter br wbr".split()
@@ -80,8 +81,12 @@ def kept_results_are_those_of_a_fresh_pass(page: Page) -> None:
     """Another window width and back again: what is kept changes no number."""
     other = Viewport(page.viewport.width * 0.6 + 7, page.viewport.height)
     there = compute_page(page.source, other, page)
-    assert geometry(there) == geometry(compute_page(page.source, other)), "kept at another width"
-    assert geometry(compute_page(page.source, page.viewport, there)) == geometry(page), "kept on the way"
+    assert page_snapshot(there) == page_snapshot(compute_page(page.source, other)), (
+        "kept at another width"
+    )
+    assert page_snapshot(compute_page(page.source, page.viewport, there)) == page_snapshot(page), (
+        "kept on the way"
+    )
 
 
 def no_box_is_lost(page: Page) -> None:
@@ -181,12 +186,3 @@ def explanations_add_up(page: Page) -> None:
         first = box.fragments[0]
         assert sum(t.used for t in wide.terms if t.part != "margin") == first.width, element.label
         assert sum(t.used for t in high.terms if t.part != "margin") == first.height, element.label
-
-
-def geometry(page: Page) -> list[object]:
-    """All that a page says of its boxes, and its notices, to compare."""
-    boxes = [
-        (e.index, b.fragments, b.margin, b.border, b.padding, page.style_of(e).values)
-        for e, b in page.by_element.items()
-    ]
-    return [*boxes, sorted((n.file, n.line, n.sentence) for n in page.notices)]

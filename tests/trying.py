@@ -10,8 +10,9 @@ from redcrate.core.files.resources import Resources
 from redcrate.core.findings import findings_of
 from redcrate.core.page import Page, compute_page
 from redcrate.core.session import Session
-from tests.laws import check_laws, geometry
+from tests.laws import check_laws
 from tests.made_pages import made_page
+from tests.snapshot import page_snapshot
 
 _NUMBERS = re.compile(r"(?<=[:\s])-?\d+(?=px|%|em)")
 
@@ -37,7 +38,9 @@ def try_page(family: str, seed: int, folder: Path) -> None:
     for _ in range(2):
         _edit(session, rng)
         session.views.set_width(rng.choice([320, 500, 900]))
-        assert geometry(session.views.page) == geometry(full(session)), "incremental differs from full"
+        assert page_snapshot(session.views.page) == page_snapshot(full(session)), (
+            "incremental differs from full"
+        )
     check_laws(session.views.page)
     path.unlink()
 

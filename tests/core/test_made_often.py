@@ -6,7 +6,7 @@ from dataclasses import dataclass, field, replace
 import pytest
 
 from redcrate.core.geometry import Rect
-from redcrate.core.made_often import made_often
+from redcrate.core.made_often import changed, made_often, put
 from redcrate.core.units import LayoutUnit
 
 
@@ -46,20 +46,32 @@ def test_it_is_compared_hashed_replaced_and_kept_as_before() -> None:
         rect.depth = 5  # type: ignore[attr-defined]
 
 
-def test_only_frozen_classes_that_keep_what_they_are_given() -> None:
-    """Where something is worked out as one is made, or nothing is frozen, it is refused."""
+def test_what_a_class_works_out_while_it_is_made() -> None:
+    """It is there in the value; a changed copy has what it had, and is made without working it out again."""
 
+    @made_often
     @dataclass(frozen=True, slots=True)
     class Counted:
-        number: int
+        name: str
+        length: int = field(init=False, compare=False)
 
         def __post_init__(self) -> None:
-            """Do more."""
+            """Count."""
+            put(self, "length", len(self.name))
+
+    one = Counted("kale")
+    other = changed(one, name="chard")
+    assert (one.name, one.length, other.name, other.length) == ("kale", 4, "chard", 4)
+    assert replace(one, name="chard").length == 5 and other == Counted("chard")
+
+
+def test_only_frozen_dataclasses() -> None:
+    """Where nothing is frozen there is no guard to save."""
 
     @dataclass
     class Loose:
         number: int
 
-    for wrong in (Counted, Loose, int):
+    for wrong in (Loose, int):
         with pytest.raises(TypeError):
             made_often(wrong)

@@ -11,8 +11,8 @@ from redcrate.core.errors import RedCrateError
 from redcrate.core.markup.elements import Element
 from redcrate.core.session import Session
 from redcrate.core.style.window_ranges import range_between
-from tests.laws import geometry
 from tests.made_pages import FAMILIES, made_page
+from tests.snapshot import page_snapshot
 from tests.trying import full
 
 _VALUES = ["0", "7", "33px", "12%", "1.5em", "auto", "calc(50% - 9px)", "620-54", "-5", "nonsense"]
@@ -103,7 +103,7 @@ def one_session(folder: Path, chance: random.Random, steps: int = 12) -> str:
         except RedCrateError:
             if session.document.texts() != before:
                 return f"a refused edit has changed the texts ({names})"
-        if geometry(session.views.page) != geometry(full(session)):
+        if page_snapshot(session.views.page) != page_snapshot(full(session)):
             return f"the page is not that of a fresh session ({names})"
     session.editor.go_to(0)
     session.disk.save()

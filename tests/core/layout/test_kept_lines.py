@@ -8,7 +8,7 @@ from redcrate.core.layout import inline
 from redcrate.core.page import Page, compute_page, text_pieces
 from redcrate.core.style.media import Viewport
 from tests.conftest import DEMO, PageOf, by_id
-from tests.laws import geometry
+from tests.snapshot import page_snapshot
 
 TEXT = (
     "one long bed behind the windbreak, and two water butts that are never quite full in the summer " * 2
@@ -54,8 +54,7 @@ def test_every_width_is_as_from_scratch(page_of: PageOf, css: str) -> None:
         viewport = Viewport(width, 800)
         page = compute_page(page.source, viewport, page)
         fresh = compute_page(page.source, viewport)
-        assert geometry(page) == geometry(fresh), width
-        assert texts(page) == texts(fresh), width
+        assert page_snapshot(page) == page_snapshot(fresh), width
 
 
 def test_most_lines_of_a_page_are_not_broken_again(monkeypatch: pytest.MonkeyPatch) -> None:
@@ -147,6 +146,6 @@ def test_boxes_on_lines(
             page = compute_page(page.source, viewport, page)
         assert serves == (broken == before), width
         fresh = compute_page(page.source, viewport)
-        assert geometry(page) == geometry(fresh) and texts(page) == texts(fresh), width
+        assert page_snapshot(page) == page_snapshot(fresh), width
         basis = {b.fragment.across.basis for b in page.in_order if b.fragment.box.element is not None}
         assert width * 64 in basis

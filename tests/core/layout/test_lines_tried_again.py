@@ -6,7 +6,8 @@ from redcrate.core.edit.patch import Patch, TextEdit
 from redcrate.core.layout.fragments import InlinePiece
 from redcrate.core.session import Session
 from tests.conftest import PageOf, box, by_id
-from tests.laws import check_laws, geometry
+from tests.laws import check_laws
+from tests.snapshot import page_snapshot
 from tests.trying import full
 
 FLOATS = "<i style='float: left; width: 100px; height: 30px'></i>"
@@ -51,7 +52,7 @@ def test_a_kept_block_pulled_up_to_a_float_is_laid_out_anew(page_of: PageOf, tmp
     at = text.index("height: 10px") + len("height: ")
     for height, start in (("40", 60), ("15", 0), ("44", 60)):
         session.editor.apply(Patch((TextEdit("page.html", at, at + 2, height),), "another height"))
-        assert geometry(session.views.page) == geometry(full(session))
+        assert page_snapshot(session.views.page) == page_snapshot(full(session))
         line = session.views.page.by_element[by_id(session.views.page, "p")].box
         assert line is not None
         assert line.fragment.lines[0].x == start * 64

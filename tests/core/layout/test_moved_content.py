@@ -8,6 +8,7 @@ from redcrate.core.edit.patch import Patch, TextEdit
 from redcrate.core.layout import block_container
 from redcrate.core.layout.fragments import Fragment
 from redcrate.core.session import Session
+from tests.snapshot import page_snapshot
 from tests.trying import full
 
 HTML = """<!doctype html><style>#b {{ {css} }}</style><style>{more}</style><body><main id=m><div id=b>
@@ -18,20 +19,6 @@ HTML = """<!doctype html><style>#b {{ {css} }}</style><style>{more}</style><body
 CLAMPED = "display: -webkit-box; -webkit-box-orient: vertical; -webkit-line-clamp: 2"
 
 
-def told(f: Fragment) -> list[object]:
-    """All that a layout says of a box and those inside it."""
-    places = [(p.x, p.y, p.shift_x, p.shift_y, p.refusals, p.clearance) for p in f.children]
-    sizes = [f.width, f.height, f.margin, f.border, f.padding, f.across, f.down]
-    baselines = [f.first_baseline, f.last_baseline, [(c.x, c.y) for c in f.out_of_flow]]
-    groups = [
-        (g.y, g.ended_by, [(m.side, m.amount, m.box.label) for m in g.margins.members]) for g in f.groups
-    ]
-    lines = [(line.x, line.y, line.baseline) for line in f.lines]
-    hanging = [(m.side, m.amount) for m in f.end_margins.members]
-    inside = [told(p.fragment) for p in f.children]
-    return [places, sizes, baselines, groups, lines, hanging, inside]
-
-
 @pytest.mark.parametrize(
     ("css", "more", "moves"),
     [
@@ -39,7 +26,7 @@ def told(f: Fragment) -> list[object]:
         ("overflow: hidden; width: 200px; min-height: 300px", "", True),
         ("float: right; width: 200px", "", True),
         ("display: inline-block; width: 200px", "", True),
-        ("width: 200px; flex: none", "#m { display: flex; height: 400px }", True),
+        ("width: 200px; flex: none", "#m { display: flex; height: 400px }", None),
         ("width: 200px; flex: none", "#m { display: flex; align-items: baseline }", True),
         ("display: flow-root; height: 300px; width: 200px", "#q { height: 50% }", False),
         ("display: flow-root; height: 300px; box-sizing: border-box; width: 200px", "", None),
@@ -88,6 +75,4 @@ def test_other_edges(
         session.editor.apply(Patch((TextEdit(name, start, end, f" {css}; {extra}"),), "other edges"))
         is_moved = any(content is not None for content in moved)
         assert extra not in edges[:-1] or moves is None or is_moved == moves, extra
-        page, fresh = session.views.page, full(session)
-        assert page.root is not None and fresh.root is not None
-        assert told(page.root.fragment) == told(fresh.root.fragment), extra
+        assert page_snapshot(session.views.page) == page_snapshot(full(session)), extra

@@ -4,13 +4,14 @@ import pytest
 from hypothesis import HealthCheck, given, settings
 from hypothesis import strategies as st
 
-from redcrate.core.layout import inline, inline_items
+from redcrate.core.layout import inline
 from redcrate.core.layout.inline_items import InlineContent
 from redcrate.core.page import Page, compute_page
 from redcrate.core.style.media import Viewport
 from redcrate.core.text.cuts import cuts_between
 from tests.conftest import PageOf
-from tests.laws import check_laws, geometry
+from tests.laws import check_laws
+from tests.snapshot import page_snapshot
 
 _WORDS = ["tide", "a", "reed-bed", "windbreak", "fi", "AVAVA", "water\u00adbutts", "kale,", "(marram)"]
 _STYLES = [
@@ -40,26 +41,10 @@ _INSIDE = [
 ]
 
 
-def lines_of(page: Page) -> list[object]:
-    """Everything that is known of the lines of a page, with the pieces of text on them."""
-    found: list[object] = []
-    for at in page.in_order:
-        for line in at.fragment.lines:
-            found.append(
-                (line.x, line.y, line.width, line.height, line.baseline, line.used, line.trimmed)
-            )
-            found.append((line.strut_ascent, line.strut_descent))
-            for piece in line.content:
-                names = set(type(piece).__slots__) - {"fragment"}
-                found.append([getattr(piece, name) for name in sorted(names)])
-    return found
-
-
 def one_by_one(page: Page, width: float) -> Page:
-    """The page at a width, its lines broken by halving and built one by one."""
+    """The page at a width, its lines broken by halving, one by one."""
     with pytest.MonkeyPatch.context() as patch:
         patch.setattr(InlineContent, "cuts_in", lambda *_: None)
-        patch.setattr(inline_items, "_is_level", lambda _: False)
         return compute_page(page.source, Viewport(width, 800))
 
 
@@ -82,8 +67,7 @@ def test_plain_lines_are_like_all_others(
     css = f"p {{ margin: 0 }} em {{ {inside} }}"
     page = page_of(body, css, width, laws=False)
     other = one_by_one(page, width)
-    assert geometry(page) == geometry(other)
-    assert [str(n) for n in lines_of(page)] == [str(n) for n in lines_of(other)]
+    assert page_snapshot(page) == page_snapshot(other)
 
 
 def test_most_lines_are_plain(page_of: PageOf, monkeypatch: pytest.MonkeyPatch) -> None:
@@ -120,4 +104,4 @@ def test_plain_lines_serve_again_only_where_they_fit(page_of: PageOf, style: str
         viewport = Viewport(width + 0.5, 800)
         page = compute_page(page.source, viewport, page)
         fresh = compute_page(page.source, viewport)
-        assert [str(n) for n in lines_of(page)] == [str(n) for n in lines_of(fresh)], width
+        assert page_snapshot(page) == page_snapshot(fresh), width

@@ -7,18 +7,14 @@ import pytest
 
 from redcrate.core.edit.choices import other_sizing_patch
 from redcrate.core.errors import OutsideFolder, PageNotWritable
-from redcrate.core.page import Page, compute_page
+from redcrate.core.page import compute_page
 from redcrate.core.session import Change, Session
+from tests.snapshot import page_snapshot
 
 
 def notice(session: Session) -> object:
     """The demo page's notice board."""
     return next(e for e in session.views.page.elements if "notice" in e.classes)
-
-
-def geometry(page: Page) -> list[object]:
-    """All boxes of a page, to compare."""
-    return [(e.index, b.border_box, b.fragments, b.margin) for e, b in page.by_element.items()]
 
 
 def test_listeners_hear_what_changed(demo_copy: Path) -> None:
@@ -43,7 +39,7 @@ def test_an_edited_page_equals_one_opened_anew(demo_copy: Path) -> None:
         )
         session.views.set_width(820 if session.views.viewport.width == 1100 else 1100)
         fresh = compute_page(session.views.page.source, session.views.viewport)
-        assert geometry(session.views.page) == geometry(fresh)
+        assert page_snapshot(session.views.page) == page_snapshot(fresh)
     for _ in range(3):
         session.editor.undo()
     assert not session.document.is_edited
@@ -63,7 +59,7 @@ def test_a_trial_has_the_document_of_its_moment(demo_copy: Path) -> None:
     box = other.by_element[next(e for e in other.elements if "notice" in e.classes)]
     assert box.padding.left == 30 * 64 and "box-sizing: border-box" in texts["index.html"]
     assert box.border_box.width == 566 * 64
-    assert geometry(trial.page(page.viewport)) == geometry(page)
+    assert page_snapshot(trial.page(page.viewport)) == page_snapshot(page)
     assert "box-sizing: border-box" not in session.document.text("index.html").text
 
 

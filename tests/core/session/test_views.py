@@ -10,7 +10,7 @@ from redcrate.core.files.resources import Resources
 from redcrate.core.page import compute_page
 from redcrate.core.session import Change, Session
 from redcrate.core.style.media import Viewport
-from tests.laws import geometry
+from tests.snapshot import page_snapshot
 
 
 def padded(session: Session) -> Patch:
@@ -60,7 +60,7 @@ def test_pages_at_other_widths_follow_the_document(session: Session) -> None:
         source = assemble(
             document.text(document.html_name), Resources(document.path), document.text
         ).page
-        assert geometry(page) == geometry(compute_page(source, Viewport(width, 800)))
+        assert page_snapshot(page) == page_snapshot(compute_page(source, Viewport(width, 800)))
     session.views.set_width(820)
     assert session.views.page.viewport.width == 820
 

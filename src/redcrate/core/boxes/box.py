@@ -6,13 +6,13 @@ what is kept for them still holds.
 """
 
 from collections.abc import Iterator
-from dataclasses import dataclass
+from dataclasses import dataclass, field
 from enum import Enum
 from functools import lru_cache
-from operator import attrgetter
 from weakref import ref
 
 from redcrate.core.boxes.image_size import IntrinsicSize
+from redcrate.core.made_often import changed, made_often, put
 from redcrate.core.markup.elements import DocumentMode, Element
 from redcrate.core.style.computed import ComputedStyle
 from redcrate.core.style.values import NO_LENGTH
@@ -47,7 +47,8 @@ class InnerDisplay(Enum):
     NONE = "none"  # inline boxes, text and breaks are laid out by the lines that they stand in
 
 
-@dataclass(frozen=True, slots=True, eq=False, init=False, weakref_slot=True, repr=False)
+@made_often
+@dataclass(frozen=True, slots=True, eq=False, weakref_slot=True, repr=False)
 class Box:
     """One box.
 
@@ -58,103 +59,66 @@ class Box:
     context lays out what it holds. holds_floats: floats inside belong to the same block formatting context
     as this box. reads_height: its layout hangs on the height of its containing block; inside_reads: that of a box in
     it hangs on its own. depth: how deep boxes nest in it, itself counted. laid_out_as: what the box asked for where
-    blocks stand in for it. stands_for: the box before its style became another one in margins, borders and paddings.
+    blocks stand in for it. stands_for: the same box before it took another room or another
+    picture. overflow_counts: False where it is the window's.
     """
 
     kind: BoxKind
     style: ComputedStyle
-    element: Element | None
-    children: "tuple[Box, ...]"
-    pseudo: str
-    text: str
-    intrinsic: IntrinsicSize | None
-    marker: str | None
-    picture: str
-    first_line: "Box | None"
-    begins_here: bool
-    ends_here: bool
-    inner: InnerDisplay
-    holds_floats: bool
-    laid_out_as: str
-    is_out_of_flow: bool
-    is_float: bool
-    is_inline_level: bool
-    establishes_bfc: bool
-    reads_height: bool
-    inside_reads: bool
-    depth: int
-    stands_for: "ref[Box] | None"
+    element: Element | None = None
+    children: "tuple[Box, ...]" = ()
+    pseudo: str = field(default="", kw_only=True)
+    text: str = field(default="", kw_only=True)
+    intrinsic: IntrinsicSize | None = field(default=None, kw_only=True)
+    marker: str | None = field(default=None, kw_only=True)
+    picture: str = field(default="", kw_only=True)
+    first_line: "Box | None" = field(default=None, kw_only=True)
+    begins_here: bool = field(default=True, kw_only=True)
+    ends_here: bool = field(default=True, kw_only=True)
+    inner: InnerDisplay = field(default=InnerDisplay.NONE, kw_only=True)
+    holds_floats: bool = field(default=False, kw_only=True)
+    laid_out_as: str = field(default="", kw_only=True)
+    overflow_counts: bool = field(default=True, kw_only=True)
+    stands_for: "ref[Box] | None" = field(default=None, kw_only=True)
+    is_out_of_flow: bool = field(init=False)
+    is_float: bool = field(init=False)
+    is_inline_level: bool = field(init=False)
+    establishes_bfc: bool = field(init=False)
+    inside_reads: bool = field(init=False)
+    reads_height: bool = field(init=False)
+    depth: int = field(init=False)
 
-    def __init__(
-        self,
-        kind: BoxKind,
-        style: ComputedStyle,
-        element: Element | None = None,
-        children: "tuple[Box, ...]" = (),
-        *,
-        pseudo: str = "",
-        text: str = "",
-        intrinsic: IntrinsicSize | None = None,
-        marker: str | None = None,
-        picture: str = "",
-        begins_here: bool = True,
-        ends_here: bool = True,
-        inner: InnerDisplay | None = None,
-        holds_floats: bool = False,
-        laid_out_as: str = "",
-        overflow_counts: bool = True,
-    ) -> None:
-        """inner: None for what its kind alone says. overflow_counts: False where it is the window's."""
-        put = object.__setattr__
-        put(self, "kind", kind)
-        put(self, "style", style)
-        put(self, "element", element)
-        put(self, "children", children)
-        put(self, "pseudo", pseudo)
-        put(self, "text", text)
-        put(self, "intrinsic", intrinsic)
-        put(self, "marker", marker)
-        put(self, "picture", picture)
-        put(self, "first_line", None)
-        put(self, "begins_here", begins_here)
-        put(self, "ends_here", ends_here)
-        put(self, "holds_floats", holds_floats)
-        put(self, "laid_out_as", laid_out_as)
-        put(self, "inner", inner or _INNER.get(kind, InnerDisplay.NONE))
-        flows = kind in _INLINE_KINDS
+    def __post_init__(self) -> None:
+        """What a box says of itself follows from its style and from the boxes in it."""
+        style, flows = self.style, self.kind in _INLINE_KINDS
         out = not flows and style.position in ("absolute", "fixed")
         floats = not flows and style.float_ != "none"
+        flows_inline = not out and not floats and style.display.startswith("inline")
+        put(
+            self,
+            "inner",
+            self.inner if self.inner is not InnerDisplay.NONE else _INNER.get(self.kind, self.inner),
+        )
         put(self, "is_out_of_flow", out)
         put(self, "is_float", floats)
-        flows_inline = not out and not floats and style.display.startswith("inline")
         put(self, "is_inline_level", flows or flows_inline)
-        put(self, "establishes_bfc", _establishes_bfc(self, overflow_counts=overflow_counts))
-        inside = any(c.reads_height for c in children)
-        through = flows or self.is_anonymous_block or style.document_mode is DocumentMode.QUIRKS
-        put(self, "inside_reads", inside)
-        put(self, "reads_height", (not flows and _reads_height(style)) or (through and inside))
-        put(self, "stands_for", None)
-        put(self, "depth", 1 + max([c.depth for c in children]) if children else 1)
+        put(self, "establishes_bfc", _establishes_bfc(self))
+        put(self, "inside_reads", any(c.reads_height for c in self.children))
+        put(self, "reads_height", _hangs_on_height(self))
+        put(self, "depth", 1 + max([c.depth for c in self.children], default=0))
 
     def with_first_line(self, twin: "Box") -> "Box":
         """The box with a twin for its first line."""
-        return self._with(first_line=twin)
+        return changed(self, first_line=twin)
 
     def with_children(self, children: "tuple[Box, ...]") -> "Box":
         """The box with other children of the same kinds."""
-        return self._with(children=children)
+        return changed(self, children=children)
 
     def restyled(self, style: ComputedStyle, children: "tuple[Box, ...]") -> "Box":
         """The box with a style that asks for the same box, and children that are the same but for such styles."""
-        return self._with(style=style, children=children, stands_for=ref(self))
-
-    def _with(self, **values: object) -> "Box":
-        made = object.__new__(Box)
-        for put, value in zip(_PUT, _ALL_OF(self), strict=True):
-            put(made, value)
-        for name, value in values.items():
-            object.__setattr__(made, name, value)
-        return made
+        found = changed(self, style=style, children=children, stands_for=ref(self))
+        return changed(found, reads_height=_hangs_on_height(found))
 
     def __repr__(self) -> str:
         return f"<{self.kind.value} {self.label}>"
@@ -196,12 +160,6 @@ class Box:
 
 
 _INLINE_KINDS = (BoxKind.INLINE, BoxKind.TEXT, BoxKind.BREAK)
-
-
-_FIELDS = tuple(name for name in Box.__slots__ if name != "__weakref__")
-_ALL_OF = attrgetter(*_FIELDS)
-# Copies are made often; nobody sees one half made.
-_PUT = tuple(getattr(Box, name).__set__ for name in _FIELDS)
 _INNER = {BoxKind.BLOCK: InnerDisplay.BLOCKS, BoxKind.REPLACED: InnerDisplay.REPLACED}
 
 
@@ -217,13 +175,20 @@ def _reads_height(style: ComputedStyle) -> bool:
     return any(v == "stretch" or (not isinstance(v, NO_LENGTH) and v.has_percent) for v in values)
 
 
+def _hangs_on_height(box: Box) -> bool:
+    """Whether the layout of a box hangs on the height of its containing block, by itself or through what is in it."""
+    flows = box.kind in _INLINE_KINDS
+    through = flows or box.is_anonymous_block or box.style.document_mode is DocumentMode.QUIRKS
+    return (not flows and _reads_height(box.style)) or (through and box.inside_reads)
+
+
 def scrolls_nothing(style: ComputedStyle) -> bool:
     """Whether overflow is visible (or only clipped): CSS Overflow 3 §3.1, no scroll container."""
     plain = ("visible", "clip")
     return style.overflow_x in plain and style.overflow_y in plain
 
 
-def _establishes_bfc(box: Box, *, overflow_counts: bool) -> bool:
+def _establishes_bfc(box: Box) -> bool:
     """CSS 2.2 §9.4.1 and CSS Display 3 §2: what starts a block formatting context.
 
     So does the root's box, whatever its style (its element has no parent).
@@ -243,7 +208,7 @@ def _establishes_bfc(box: Box, *, overflow_counts: bool) -> bool:
         or style.display not in ("block", "list-item")
         or "layout" in style.contain
         or "paint" in style.contain
-        or (overflow_counts and not scrolls_nothing(style))
+        or (box.overflow_counts and not scrolls_nothing(style))
         or (box.element.parent is None and not box.pseudo)
         or _is_of_fieldset(box.element)
     )

@@ -23,7 +23,9 @@ from redcrate.core.boxes.wrapping import (
     with_inline_tables,
 )
 from redcrate.core.markup.elements import Element
+from redcrate.core.style.affected import Account
 from redcrate.core.style.computed import ComputedStyle
+from redcrate.core.style.property import BOXES
 from redcrate.core.style.styling import PSEUDO_ELEMENTS, StyledTree
 
 
@@ -153,7 +155,9 @@ class _Generation:
             if (before.display == "none") != (now.display == "none"):
                 found.update(e for e in element.walk() if e.index >= 0)
             parent = element.parent
-            if parent is not None and _is_item(before) != _is_item(now):
+            if not _GENERATED.tells(before, now):
+                found.update(e for e in (parent or element).walk() if e.index >= 0)
+            elif parent is not None and _is_item(before) != _is_item(now):
                 found.update(c for c in parent.child_elements if c.index >= 0)  # counted anew
         return found
 
@@ -362,6 +366,14 @@ def _moved_with(style: ComputedStyle, child: Box) -> Box:
 
 def _in_order(elements: set[Element]) -> tuple[Element, ...]:
     return tuple(sorted(elements, key=lambda e: e.index))
+
+
+# Of these it is known how far the boxes reach that hang on them; of another one all around may be other boxes.
+_GENERATED = Account(
+    BOXES,
+    """display position float_ contain overflow_x overflow_y content quotes counter_reset counter_increment counter_set
+    list_style_type list_style_position list_style_image initial_letter appearance""".split(),
+)
 
 
 def _is_item(style: ComputedStyle) -> bool:

@@ -1,19 +1,16 @@
-"""Boxes of elements whose style changes in nothing that boxes are made by: the same ones with another style.
+"""Boxes of elements whose style changes in the room that they take or in the picture alone: the same ones in another style.
 
-Most edits are such: a padding or a margin makes no box another one, and neither the boxes inside nor those around.
+Most edits are such: a padding or a colour makes no box another one, and neither the boxes inside nor those around.
 """
 
 from collections.abc import Collection, Mapping, Sequence
-from dataclasses import fields
-from functools import lru_cache
 
 from redcrate.core.boxes.box import Box, BoxKind
 from redcrate.core.markup.elements import Element
+from redcrate.core.style.affected import difference
 from redcrate.core.style.computed import ComputedStyle
+from redcrate.core.style.property import BOXES, INSIDE, LINES
 
-# What layout and painting alone ask for.
-_ROOM = ("margin_", "padding_", "border_")
-_ASKED = tuple(f.name for f in fields(ComputedStyle) if not f.name.startswith(_ROOM))
 _FLOWS = frozenset(("block", "flow-root", "inline-block"))
 
 
@@ -35,7 +32,7 @@ def restyled(
     plain = box.kind is BoxKind.BLOCK and box.marker is None and box.first_line is None
     if not plain or box.element is not element or style.display not in _FLOWS:
         return None
-    if box.style is not style and not _makes_the_same(box.style, style):
+    if difference(box.style, style) & (BOXES | LINES | INSIDE):
         return None
     children = _children(element, box.children, generated, twins)
     if children is None or (box.style is style and children == box.children):
@@ -62,9 +59,3 @@ def _children(
             return None
         found.append(box)
     return tuple(found)
-
-
-@lru_cache(maxsize=1000)
-def _makes_the_same(before: ComputedStyle, now: ComputedStyle) -> bool:
-    """Whether two styles differ in the room that they take alone."""
-    return all(getattr(before, name) == getattr(now, name) for name in _ASKED)

@@ -8,7 +8,7 @@ from collections.abc import Callable
 from dataclasses import replace
 from typing import TypeAlias
 
-from redcrate.core.boxes.box import Box, InnerDisplay
+from redcrate.core.boxes.box import Box
 from redcrate.core.geometry import Edges
 from redcrate.core.layout import widths
 from redcrate.core.layout.collapsing import height_is_auto, open_top
@@ -16,7 +16,7 @@ from redcrate.core.layout.contexts import ContainingBlock, Content, FlowArea, La
 from redcrate.core.layout.edges import border_and_padding, margins_or_zero
 from redcrate.core.layout.floats import FloatContext
 from redcrate.core.layout.fragments import Across, Down, Fragment, HeightSource, SizeReason
-from redcrate.core.layout.known_height import KnownHeight, known_height
+from redcrate.core.layout.known_height import known_height
 from redcrate.core.layout.margins import NO_MARGINS
 from redcrate.core.layout.moved_content import moved_content
 from redcrate.core.layout.ratios import ratio_height, ratio_of, ratio_width
@@ -25,7 +25,6 @@ from redcrate.core.style.computed import ComputedStyle
 from redcrate.core.units import ZERO, LayoutUnit
 
 # Lays out the content of a block container in the area that its content box has.
-_FLOWING = (InnerDisplay.BLOCKS, InnerDisplay.LINES)
 Flow: TypeAlias = Callable[[LayoutRun, Box, FlowArea], Content]
 
 REASONS = frozenset(SizeReason) - {SizeReason.INTRINSIC, SizeReason.INLINE, SizeReason.VIEWPORT}
@@ -56,10 +55,6 @@ def layout_block_container(run: LayoutRun, box: Box, space: ConstraintSpace, flo
             return _with_other_margins(twin, space, across)
     by_ratio = ratio_height(style, across.content, extra, extra_down) if has_ratio else None
     known = known_height(box, space, extra_down, by_ratio)
-    if floats is None and forced is not None and known.given is not None:
-        natural = _natural_twin(run, box, space, across.content, border, padding)
-        if natural is not None:
-            return _as_high_as_given(natural, space, across, known)
     x, y = border.left + padding.left, border.top + padding.top
     if forced is not None:
         y += forced.content_shift
@@ -88,35 +83,6 @@ def _with_other_margins(twin: Fragment, space: ConstraintSpace, across: Across) 
     margin = _margins(twin.box.style, space.width, across)
     down = twin.down if twin.down.basis == space.height else replace(twin.down, basis=space.height)
     return twin.repeated(across, down, margin)
-
-
-def _natural_twin(
-    run: LayoutRun,
-    box: Box,
-    space: ConstraintSpace,
-    width: LayoutUnit,
-    border: Edges,
-    padding: Edges,
-) -> Fragment | None:
-    """The box as high as its content, where its inside stays as it is when its container makes it higher."""
-    forced = space.forced
-    if box.inner not in _FLOWING or box.inside_reads or forced is None or forced.content_shift:
-        return None
-    natural = replace(space, stretched_height=None, forced=None)
-    found = run.cache.of(box).alike(natural, width, border, padding, reads_height=box.reads_height)
-    if found is None or any(c.block is not None for c in found.children):
-        return None  # absolute boxes stand in it by its height
-    return found
-
-
-def _as_high_as_given(
-    natural: Fragment, space: ConstraintSpace, across: Across, known: KnownHeight
-) -> Fragment:
-    """The same inside in a box of the height that its container has decided."""
-    down = known.used(natural.down.auto_height, natural.down.source)
-    twin = replace(natural, down=down, height=down.content + known.extra, end_margins=NO_MARGINS)
-    margin = _margins(natural.box.style, space.width, across)
-    return replace(twin, across=across, margin=margin, made_of=natural.made_of or natural)
 
 
 def _with_floats(content: Content, area: FlowArea) -> tuple[LayoutUnit, HeightSource]:

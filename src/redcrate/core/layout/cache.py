@@ -7,7 +7,6 @@ cache: each step on it is one step of a dictionary, and what two of them find ou
 """
 
 from collections.abc import Callable, Iterator
-from dataclasses import replace
 from typing import TYPE_CHECKING
 from weakref import ref
 
@@ -36,13 +35,6 @@ class KeptFragment(ref[Fragment]):
     record: "dict[ConstraintSpace, KeptFragment]"
     space: ConstraintSpace
     rises: LayoutUnit
-
-
-def _forced_height(space: ConstraintSpace) -> tuple[object, ...] | None:
-    forced = space.forced
-    if forced is None or forced.height is None:
-        return None
-    return forced.height, forced.height_reason, forced.definite, forced.content_shift
 
 
 def _gone(dead: "KeptFragment") -> None:
@@ -78,13 +70,6 @@ class BoxRecord:
             if fragment is not None:
                 yield space, fragment
 
-    def at_another_height(self, space: ConstraintSpace) -> KeptFragment | None:
-        """What is kept for a space that differs in the containing block's height alone."""
-        for known, kept in tuple(self.fragments.items()):
-            if known.width == space.width and replace(known, height=space.height) == space:
-                return kept
-        return None
-
     def alike(
         self,
         space: ConstraintSpace,
@@ -100,13 +85,10 @@ class BoxRecord:
         height of the containing block counts.
         """
         for known, fragment in self.kept():
-            if reads_height and known.height != space.height:
+            edges = fragment.border, fragment.padding
+            if fragment.across.content != width or edges != (border, padding):
                 continue
-            if known.stretched_height != space.stretched_height:
-                continue
-            if _forced_height(known) != _forced_height(space) or fragment.across.content != width:
-                continue
-            if fragment.border == border and fragment.padding == padding:
+            if known.gives_alike(space, reads_height=reads_height):
                 return fragment
         return None
 

@@ -10,7 +10,7 @@ from redcrate.core.boxes.box import Box, InnerDisplay
 from redcrate.core.collecting import collector_paused
 from redcrate.core.layout import positioned
 from redcrate.core.layout.block import BlockContext
-from redcrate.core.layout.cache import BoxRecord, KeptFragment, LayoutCache
+from redcrate.core.layout.cache import BoxRecord, LayoutCache
 from redcrate.core.layout.containment import contained_sizes
 from redcrate.core.layout.contexts import ContainingBlock, FormattingContext
 from redcrate.core.layout.fieldset import FieldsetContext
@@ -103,30 +103,17 @@ class Layout:
         top = space.floats_y
         if not box.holds_floats:
             kept = record.fragments.get(space)
-            if kept is None and record.fragments and not box.reads_height:
-                kept = record.at_another_height(space)
             known = kept() if kept is not None else None
             if kept is not None and known is not None:
                 highest = top - kept.rises
                 if floats.count == 0 or floats.bottom <= highest:
                     floats.asked = min(floats.asked, highest)
-                    return known if kept.space is space else self._at_height(record, kept, space, known)
+                    return known
         asked_outside, floats.asked = floats.asked, top
         fragment = CONTEXTS[box.inner].layout(self, box, space)
         if not box.holds_floats and (floats.count == 0 or floats.bottom <= floats.asked):
             self._keep(record, space, fragment, top - floats.asked)
         floats.asked = min(floats.asked, asked_outside)
-        return fragment
-
-    def _at_height(
-        self, record: BoxRecord, kept: KeptFragment, space: ConstraintSpace, known: Fragment
-    ) -> Fragment:
-        """The fragment of a box that does not read the height around it, where that is another one."""
-        if known.down.basis == space.height:
-            return known
-        down = replace(known.down, basis=space.height)
-        fragment = known.repeated(known.across, down, known.margin)
-        self._keep(record, space, fragment, kept.rises)
         return fragment
 
     def _keep(

@@ -11,9 +11,9 @@ from enum import Enum
 from itertools import groupby
 
 from redcrate.core.boxes.box import Box, BoxKind
+from redcrate.core.layout import accounts
 from redcrate.core.layout.text_alignment import justifies
 from redcrate.core.made_often import made_often
-from redcrate.core.markup.elements import DocumentMode
 from redcrate.core.style.computed import ComputedStyle
 from redcrate.core.text.breaks import NON_STARTERS, OBJECT, SMALL_KANA, SOFT_HYPHEN, break_opportunities
 from redcrate.core.text.cuts import Cuts, cuts_between
@@ -127,8 +127,7 @@ class InlineContent:
     (CSS 2.2 §9.4.2).
     tab_stop: the distance of tab stops; 0 where there is no tab. may_be_plain: whether lines can hold one text alone and
     be as all others: none begins further in, is justified, or meets a float. clones: whether an inline box has its
-    edges on every line (CSS Break 4 §5.1). is_level: whether nothing but text and inline boxes stands on the lines, all on
-    one baseline, and each box counts for the height of its lines.
+    edges on every line (CSS Break 4 §5.1).
     """
 
     text: str
@@ -139,7 +138,6 @@ class InlineContent:
     tab_stop: LayoutUnit
     may_be_plain: bool
     clones: bool
-    is_level: bool
 
     def cuts_in(self, item: Item) -> Cuts | None:
         """Where a text may end a line; None where its advances alone do not tell what fits."""
@@ -169,21 +167,11 @@ def tab_stop(style: ComputedStyle) -> LayoutUnit:
     return ceil_from_px(value * space if kind == "spaces" else value)
 
 
-_ON_THE_LEVEL = frozenset((ItemKind.TEXT, ItemKind.OPEN, ItemKind.CLOSE, ItemKind.BREAK, ItemKind.TAB))
-
-
-def _is_level(item: Item) -> bool:
-    """Whether an item hangs on the baseline of its line, and nothing moves it."""
-    if item.kind is ItemKind.OPEN:
-        return item.style.vertical_align == "baseline" and item.style.position == "static"
-    return item.kind in _ON_THE_LEVEL
-
-
 def _may_be_plain(block: ComputedStyle) -> bool:
     """Whether lines of a block begin where it does, and are not justified."""
-    indent, font = block.text_indent.length, inline_font(block)
+    font = inline_font(block)
     is_high = font.leading_ascent + font.leading_descent >= 0
-    return is_high and not (justifies(block) or indent.px or indent.percent)
+    return is_high and accounts.PLAIN_BLOCK.covers(block) and not justifies(block)
 
 
 def inline_content(box: Box) -> InlineContent:
@@ -228,11 +216,7 @@ class _Collector:
         plain = self.has_lines and not self.has_floats and _may_be_plain(self.block.style)
         items = tuple(self.items)
         clones = any(i.style.box_decoration_break == "clone" for i in items)
-        level = not clones and self.block.style.document_mode is DocumentMode.NO_QUIRKS
-        level = level and all(_is_level(i) for i in items)
-        return InlineContent(
-            text, items, breaks, self.has_lines, self.has_floats, stop, plain, clones, level
-        )
+        return InlineContent(text, items, breaks, self.has_lines, self.has_floats, stop, plain, clones)
 
     def add(self, kind: ItemKind, box: Box, style: ComputedStyle, text: str = "") -> Item:
         """Append an item with its text."""
@@ -382,15 +366,7 @@ class _Collector:
         if not self.has_lines:
             return ()
         found = break_opportunities(text)
-        plain = all(
-            i.wraps
-            and i.style.word_break in ("normal", "break-word")
-            and i.style.line_break in ("auto", "normal")
-            and i.style.white_space != "break-spaces"
-            and (i.style.hyphens != "none" or SOFT_HYPHEN not in text)
-            for i in self.items
-            if i.end > i.start
-        )
+        plain = all(accounts.USUAL_BREAKS.covers(i.style) for i in self.items if i.end > i.start)
         if plain and self.block.style.white_space in WRAPS:
             return found
         allowed = set(found)
@@ -517,9 +493,5 @@ def _shape(items: list[Item], text: str) -> None:
             else shaping_size(float(int(font.size * item.scale + 0.5)))
         )
         item.is_plain = (
-            not item.extra
-            and item.wraps
-            and item.style.white_space == "normal"
-            and item.face_size > 0
-            and SOFT_HYPHEN not in text
+            accounts.PLAIN_TEXT.covers(item.style) and item.face_size > 0 and SOFT_HYPHEN not in text
         )

@@ -7,7 +7,8 @@ width, they are the same lines in a longer room.
 from dataclasses import dataclass, replace
 
 from redcrate.core.boxes.box import Box
-from redcrate.core.geometry import SIDES
+from redcrate.core.layout import accounts
+from redcrate.core.layout.accounts import hangs_on_width
 from redcrate.core.layout.contexts import Content, FlowArea, LayoutRun
 from redcrate.core.layout.fragments import Fragment, Line, LineContent, Placed
 from redcrate.core.layout.inline_items import InlineContent, ItemKind
@@ -19,7 +20,6 @@ from redcrate.core.style.computed import ComputedStyle
 from redcrate.core.units import ZERO, LayoutUnit
 
 _FIXED = frozenset((ItemKind.TEXT, ItemKind.OPEN, ItemKind.CLOSE, ItemKind.BREAK, ItemKind.ATOMIC))
-_EDGES = tuple(f"{part}_{side}" for part in ("margin", "padding") for side in SIDES)
 
 
 @made_often
@@ -81,7 +81,7 @@ def _room_taken(fragment: Fragment) -> tuple[object, ...]:
 def can_be_kept(box: Box, content: InlineContent) -> bool:
     """Whether nothing of the lines but their breaks hangs on the width of the container."""
     style = box.style
-    if justifies(style) or not begins_left(style):
+    if justifies(style) or not begins_left(style) or not accounts.ON_LINES.covers(style):
         return False
     if style.text_indent.length.percent or box.first_line is not None:
         return False
@@ -90,14 +90,10 @@ def can_be_kept(box: Box, content: InlineContent) -> bool:
 
 def _is_fixed(style: ComputedStyle, kind: ItemKind) -> bool:
     """Whether the edges of an inline box hang on no percentage, and nothing moves it, nor an atomic one."""
-    if kind is ItemKind.ATOMIC:
-        return style.position == "static"
-    if kind is not ItemKind.OPEN:
-        return True
-    if style.position != "static" or style.box_decoration_break == "clone":
-        return False
-    values = (getattr(style, name) for name in _EDGES)
-    return not any(getattr(value, "percent", 1) for value in values if value != "auto")
+    if kind is ItemKind.OPEN:
+        return accounts.UNMOVED.covers(style) and not hangs_on_width(style)
+    covered = accounts.ON_LINES.covers(style)
+    return covered and (kind is not ItemKind.ATOMIC or style.position == "static")
 
 
 def kept(

@@ -111,7 +111,6 @@ class LineBuilder:
     ) -> None:
         self.block = block
         self.text = content.text
-        self.is_level = content.is_level
         self.cb_x = cb_x
         self.cb_width = cb_width
         self.cb_height = cb_height
@@ -185,8 +184,6 @@ class _LineWork:
 
     def run(self) -> BuiltLine:
         """Place all stretches."""
-        if self.builder.is_level:
-            return self.run_level()
         strut = self.builder.strut
         base = _Level(self.builder.block, strut, ZERO, self.root)
         if not self.builder.quirky:
@@ -208,65 +205,6 @@ class _LineWork:
         self.emit()
         pieces = tuple(p for p in self.slots if p is not None)
         return BuiltLine(self.line(height, pieces), tuple(self.out_of_flow), open_boxes)
-
-    def run_level(self) -> BuiltLine:
-        """The same where all boxes hang on one baseline, as they mostly do: it is known before any is placed."""
-        root, builder, stretches = self.root, self.builder, self.broken.stretches
-        root.include(builder.strut.leading_ascent, builder.strut.leading_descent, ZERO)
-        begun = [s.item.box for s in stretches if s.item.kind is ItemKind.OPEN]
-        for box in (*builder.open_boxes, *begun):
-            font = inline_font(box.style)
-            root.include(font.leading_ascent, font.leading_descent, ZERO)
-        height = self.settle()
-        start, expansion = self.alignment()
-        self.cursor = self.x + start + self.indent
-        self.levels = []
-        for box in builder.open_boxes:
-            self.begin_level(box, has_left=False)
-        for stretch in stretches:
-            if stretch.item.kind is ItemKind.OPEN:
-                self.begin_level(stretch.item.box, has_left=stretch.item.box.begins_here)
-            elif stretch.item.kind is ItemKind.CLOSE:
-                self.end_level(has_right=stretch.item.box.ends_here)
-            else:
-                self.level_text(stretch, expansion)
-        still_open = tuple(level.box for level in self.levels if level.box is not None)
-        while self.levels:
-            self.end_level(has_right=False)
-        return BuiltLine(
-            self.line(height, tuple(p for p in self.slots if p is not None)), (), still_open
-        )
-
-    def begin_level(self, box: Box, *, has_left: bool) -> None:
-        """An inline box on the one baseline begins on this line, or goes on from the one before."""
-        style = box.style
-        border, padding = border_and_padding(style, self.builder.cb_width)
-        margin = margins_or_zero(style, self.builder.cb_width)
-        x = self.cursor
-        if has_left:
-            x += margin.left
-            self.cursor = x + border.left + padding.left
-        font, slot = inline_font(style), len(self.slots)
-        level = _Level(style, font, ZERO, self.root, box, slot, x, margin, border, padding, has_left)
-        self.levels.append(level)
-        self.slots.append(None)
-
-    def end_level(self, *, has_right: bool) -> None:
-        """It ends, or goes on in the next line."""
-        level = self.levels.pop()
-        if has_right:
-            self.cursor += level.padding.right + level.border.right
-        self.slots[level.slot] = self.inline_piece(level, self.cursor, has_right)
-        if has_right:
-            self.cursor += level.margin.right
-
-    def level_text(self, stretch: Stretch, expansion: float) -> None:
-        """Text, a tab or a break on the one baseline."""
-        width, baseline = stretch.width, self.y + self.root.baseline
-        if expansion:
-            width += round(self.spaces(stretch) * expansion)
-        self.slots.append(self.text_piece(stretch, self.cursor, width, baseline, expansion))
-        self.cursor += width
 
     def line(self, height: LayoutUnit, pieces: tuple[LineContent, ...]) -> Line:
         """The line box, when its height and what is in it are known."""

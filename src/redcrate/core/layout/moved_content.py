@@ -1,4 +1,4 @@
-"""What is inside a box whose padding or border alone has become another one: the same, in another place.
+"""What is inside a box whose own room or picture alone has become another one: the same, in another place.
 
 For blocks that start a block formatting context: their content hangs on its own width and on nothing outside.
 """
@@ -12,6 +12,8 @@ from redcrate.core.layout.fragments import Fragment, Placed, Refusal
 from redcrate.core.layout.known_height import known_height
 from redcrate.core.layout.margins import NO_MARGINS, MarginGroup
 from redcrate.core.layout.space import ConstraintSpace
+from redcrate.core.style.affected import difference
+from redcrate.core.style.property import BOXES, INSIDE, LINES
 from redcrate.core.units import LayoutUnit
 
 
@@ -33,7 +35,7 @@ def _earlier(box: Box) -> Box | None:
     earlier = box.stands_for()
     if earlier is None or earlier.children != box.children:
         return None
-    return earlier if earlier.style.margin_trim == box.style.margin_trim else None
+    return None if difference(earlier.style, box.style) & (BOXES | LINES | INSIDE) else earlier
 
 
 def _is_alike(fragment: Fragment, space: ConstraintSpace, area: FlowArea) -> bool:

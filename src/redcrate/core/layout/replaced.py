@@ -117,7 +117,7 @@ def _with_reasons(size: "ReplacedSize", forced: ForcedSize) -> "ReplacedSize":
 def _side_margins(box: Box, space: ConstraintSpace, border_box: LayoutUnit) -> SideMargins:
     """§10.3.4 for blocks in flow; elsewhere auto is 0 (§10.3.2, §10.3.6, §10.3.8, §10.3.10)."""
     if space.sizing is Sizing.FILL:
-        return side_margins(box.style, space, border_box)
+        return side_margins(box.style, space.across, border_box)
     left = margin_or_zero(box.style.margin_left, space.width)
     right = margin_or_zero(box.style.margin_right, space.width)
     return SideMargins(left, right, MarginReason.SPECIFIED)

@@ -5,6 +5,7 @@ Terms of CSS 2.2 §10.1 (containing block), CSS Box Sizing 3 §2 (available size
 
 from dataclasses import dataclass, field
 from enum import Enum
+from typing import NamedTuple
 
 from redcrate.core.geometry import Edges
 from redcrate.core.layout.floats import FloatContext
@@ -49,6 +50,23 @@ class ForcedSize:
     content_shift: LayoutUnit = ZERO
 
 
+class RoomAcross(NamedTuple):
+    """All of a constraint space that used widths and side margins hang on; what is kept of them has this key."""
+
+    width: LayoutUnit
+    sizing: Sizing = Sizing.FILL
+    available: LayoutUnit | None = None
+    direction: str = "ltr"
+    align: str = ""
+
+
+def _forced_down(forced: ForcedSize | None) -> tuple[object, ...] | None:
+    """What a container has decided about a height; None for nothing."""
+    if forced is None or forced.height is None:
+        return None
+    return forced.height, forced.height_reason, forced.definite, forced.content_shift
+
+
 @made_often
 @dataclass(frozen=True, slots=True)
 class ConstraintSpace:
@@ -78,6 +96,23 @@ class ConstraintSpace:
     floats_x: LayoutUnit = field(default=ZERO, compare=False)
     floats_y: LayoutUnit = field(default=ZERO, compare=False)
     forced: ForcedSize | None = None
+
+    @property
+    def across(self) -> RoomAcross:
+        """What decides widths, where the container has not decided them."""
+        return RoomAcross(self.width, self.sizing, self.available, self.direction, self.align)
+
+    def gives_alike(self, other: "ConstraintSpace", *, reads_height: bool) -> bool:
+        """Whether what is in a box is the same in both, if its content width is: for one that starts a context of its own.
+
+        reads_height: whether the height of the containing block counts. How many lines a block around shows does not.
+        """
+        return (
+            self.stretched_height == other.stretched_height
+            and self.mode is other.mode
+            and (not reads_height or self.height == other.height)
+            and _forced_down(self.forced) == _forced_down(other.forced)
+        )
 
     def __hash__(self) -> int:
         """By what differs: a box is laid out in few spaces of one size."""

@@ -3,7 +3,7 @@
 from functools import lru_cache
 
 from redcrate.core.style.computed import ComputedStyle
-from redcrate.core.style.properties import BLOCK_ALIGNS
+from redcrate.core.style.keywords import BLOCK_ALIGNS
 from redcrate.core.units import ZERO, LayoutUnit
 
 

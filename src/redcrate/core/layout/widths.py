@@ -13,9 +13,9 @@ from redcrate.core.boxes.form_controls import FIELD
 from redcrate.core.layout.edges import margin_or_zero
 from redcrate.core.layout.fragments import Across, ContentSizes, MarginReason, SizeReason, WidthLimit
 from redcrate.core.layout.ratios import RatioWidth
-from redcrate.core.layout.space import ConstraintSpace, Sizing
+from redcrate.core.layout.space import ConstraintSpace, RoomAcross, Sizing
 from redcrate.core.style.computed import ComputedStyle
-from redcrate.core.style.properties import BLOCK_ALIGNS
+from redcrate.core.style.keywords import BLOCK_ALIGNS
 from redcrate.core.style.values import FitContent, SizeValue
 from redcrate.core.units import ZERO, LayoutUnit
 
@@ -101,33 +101,25 @@ def used_across(
 
     ratio: what a preferred aspect ratio says about an auto width.
     """
-    if space.forced is not None or ratio is not None:
-        return _used_across(style, space, extra, sizes, ratio)
-    known = sizes() if _asks_content(style, space.sizing) else None
-    return _of_style(
-        style, space.width, space.sizing, space.available, space.direction, space.align, extra, known
-    )
+    forced, room = space.forced, space.across
+    if forced is not None and forced.width is not None:
+        return _as_decided(style, room.width, extra, forced.width, forced.width_reason)
+    if ratio is not None:
+        return _used_across(style, room, extra, sizes, ratio)
+    return _of_style(style, room, extra, sizes() if _asks_content(style, room.sizing) else None)
 
 
 @lru_cache(maxsize=20_000)
 def _of_style(
-    style: ComputedStyle,
-    width: LayoutUnit,
-    sizing: Sizing,
-    available: LayoutUnit | None,
-    direction: str,
-    align: str,
-    extra: LayoutUnit,
-    known: ContentSizes | None,
+    style: ComputedStyle, room: RoomAcross, extra: LayoutUnit, known: ContentSizes | None
 ) -> Across:
-    """The used width that all boxes of one style have in rooms of one width, those of one content if that has a say."""
-    space = ConstraintSpace(width, None, sizing, available, direction=direction, align=align)
+    """The used width that all boxes of one style have in rooms that are alike, those of one content if that has a say."""
 
     def sizes() -> ContentSizes:
         assert known is not None, "content is asked for its size by a style that does not name it"
         return known
 
-    return _used_across(style, space, extra, sizes, None)
+    return _used_across(style, room, extra, sizes, None)
 
 
 @lru_cache(maxsize=5_000)
@@ -142,40 +134,36 @@ def _asks_content(style: ComputedStyle, sizing: Sizing) -> bool:
     )
 
 
+def _as_decided(
+    style: ComputedStyle, cb_width: LayoutUnit, extra: LayoutUnit, width: LayoutUnit, why: SizeReason
+) -> Across:
+    """The width that a flex, grid or table container has decided."""
+    left = margin_or_zero(style.margin_left, cb_width)
+    right = margin_or_zero(style.margin_right, cb_width)
+    rest = cb_width - left - right - extra - width
+    return Across(width, left, right, cb_width, why, tentative=width, rest=rest)
+
+
 def _used_across(
     style: ComputedStyle,
-    space: ConstraintSpace,
+    room: RoomAcross,
     extra: LayoutUnit,
     sizes: SizesAsked,
     ratio: RatioWidth | None,
 ) -> Across:
-    forced = space.forced
-    if forced is not None and forced.width is not None:
-        left = margin_or_zero(style.margin_left, space.width)
-        right = margin_or_zero(style.margin_right, space.width)
-        rest = space.width - left - right - extra - forced.width
-        return Across(
-            forced.width,
-            left,
-            right,
-            space.width,
-            forced.width_reason,
-            tentative=forced.width,
-            rest=rest,
-        )
-    available = None if space.available is None else space.available - extra
-    if space.sizing is Sizing.FILL:
-        across = block_in_flow(style, space, extra, sizes, ratio)
+    available = None if room.available is None else room.available - extra
+    if room.sizing is Sizing.FILL:
+        across = block_in_flow(style, room, extra, sizes, ratio)
         if available is not None and style.width == "auto" and across.reason is SizeReason.FILL:
             return _between_floats(across, style, max(ZERO, available), extra, sizes)
         return across
     if style.width == "stretch" and available is not None:
-        return _between_offsets(style, space, max(ZERO, available), extra, sizes)
-    if space.sizing is Sizing.STRETCH:
-        given = content_width(style.width, style, space.width, extra, sizes)
+        return _between_offsets(style, room, max(ZERO, available), extra, sizes)
+    if room.sizing is Sizing.STRETCH:
+        given = content_width(style.width, style, room.width, extra, sizes)
         if given is None:
-            return _between_offsets(style, space, max(ZERO, available or ZERO), extra, sizes)
-    return shrink_to_fit(style, space.width, extra, sizes, available, ratio)
+            return _between_offsets(style, room, max(ZERO, available or ZERO), extra, sizes)
+    return shrink_to_fit(style, room.width, extra, sizes, available, ratio)
 
 
 def _asked_with(sizes: SizesAsked, ratio: RatioWidth | None) -> SizesAsked:
@@ -203,19 +191,19 @@ def _between_floats(
 
 
 def _between_offsets(
-    style: ComputedStyle, space: ConstraintSpace, room: LayoutUnit, extra: LayoutUnit, sizes: SizesAsked
+    style: ComputedStyle, room: RoomAcross, auto: LayoutUnit, extra: LayoutUnit, sizes: SizesAsked
 ) -> Across:
     """§10.3.7: an auto width between two offsets; the margins are as specified."""
-    width, limit = limited_width(room, style, space.width, extra, sizes)
-    left = margin_or_zero(style.margin_left, space.width)
-    right = margin_or_zero(style.margin_right, space.width)
+    width, limit = limited_width(auto, style, room.width, extra, sizes)
+    left = margin_or_zero(style.margin_left, room.width)
+    right = margin_or_zero(style.margin_right, room.width)
     why = MarginReason.SPECIFIED
-    return Across(width, left, right, space.width, SizeReason.STRETCH, why, room, limit)
+    return Across(width, left, right, room.width, SizeReason.STRETCH, why, auto, limit)
 
 
 def block_in_flow(
     style: ComputedStyle,
-    space: ConstraintSpace,
+    room: RoomAcross,
     extra: LayoutUnit,
     sizes: SizesAsked,
     ratio: RatioWidth | None = None,
@@ -224,7 +212,7 @@ def block_in_flow(
 
     ratio: what a preferred aspect ratio says about an auto width.
     """
-    cb_width = space.width
+    cb_width = room.width
     asked = _asked_with(sizes, ratio)
     given = content_width(style.width, style, cb_width, extra, asked)
     if given is None:
@@ -241,7 +229,7 @@ def block_in_flow(
         why = MarginReason.AUTO_ZERO if auto else MarginReason.SPECIFIED
         rest = cb_width - left - right - extra - width
         return Across(width, left, right, cb_width, reason, why, tentative, rest=rest)
-    margins = side_margins(style, space, width + extra)
+    margins = side_margins(style, room, width + extra)
     rest = cb_width - margins.left - width - extra - margins.right
     return Across(
         width,
@@ -270,22 +258,22 @@ class SideMargins:
     reason: MarginReason
 
 
-def side_margins(style: ComputedStyle, space: ConstraintSpace, border_box: LayoutUnit) -> SideMargins:
+def side_margins(style: ComputedStyle, room: RoomAcross, border_box: LayoutUnit) -> SideMargins:
     """§10.3.3: what the margins of a box of known width become; also for replaced blocks.
 
     Over-constrained margins keep what was specified: the rest is told by the reason.
     """
-    left = margin_or_zero(style.margin_left, space.width)
-    right = margin_or_zero(style.margin_right, space.width)
-    rest = space.width - border_box - left - right
+    left = margin_or_zero(style.margin_left, room.width)
+    right = margin_or_zero(style.margin_right, room.width)
+    rest = room.width - border_box - left - right
     left_auto, right_auto = style.margin_left == "auto", style.margin_right == "auto"
     if rest < 0 or not (left_auto or right_auto):
         if rest == 0:
             return SideMargins(left, right, MarginReason.SPECIFIED)
-        if rest > 0 and space.align:
-            before = rest // 2 if space.align == "center" else rest * (space.align == "right")
+        if rest > 0 and room.align:
+            before = rest // 2 if room.align == "center" else rest * (room.align == "right")
             return SideMargins(left + before, right + rest - before, MarginReason.ALIGNED)
-        if space.direction == "rtl":
+        if room.direction == "rtl":
             return SideMargins(left, right, MarginReason.OVER_CONSTRAINED_LEFT)
         if left_auto or right_auto:
             return SideMargins(left, right, MarginReason.TOO_WIDE)

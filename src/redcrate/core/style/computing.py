@@ -11,13 +11,14 @@ from redcrate.core.markup.elements import DocumentMode
 from redcrate.core.style import font_sizes
 from redcrate.core.style.backgrounds import Shadow, TileSize
 from redcrate.core.style.cascade import Cascaded, reverted, reverted_layer
-from redcrate.core.style.computed import COMPUTED_FIELDS, DERIVED_FIELDS, ComputedStyle, LineHeight
+from redcrate.core.style.computed import ComputedStyle, LineHeight
 from redcrate.core.style.declarations import CssWide, Pending, parse_declaration
 from redcrate.core.style.font_faces import WebFamily
 from redcrate.core.style.grid import Repeat, TrackSize
 from redcrate.core.style.images import Gradient, Point, Stop
 from redcrate.core.style.media import Viewport
-from redcrate.core.style.properties import LOGICAL, PROPERTIES, Property
+from redcrate.core.style.properties import LOGICAL, PROPERTIES
+from redcrate.core.style.property import Property
 from redcrate.core.style.property_parsers import TextIndent
 from redcrate.core.style.values import (
     CalcNode,
@@ -460,7 +461,6 @@ _NEVER_NEGATIVE = frozenset(
         *(f"{m}{a}" for m in ("", "min-", "max-") for a in ("width", "height")),
     )
 )
-assert {p.attribute for p in PROPERTIES.values()} | DERIVED_FIELDS == set(COMPUTED_FIELDS)
 
 
 def _weight(value: Any, parent: int) -> int:

@@ -184,6 +184,15 @@ def integer(tokens: Tokens) -> Any:
 _CONTAINED = {"strict": ("layout", "paint", "size", "style"), "content": ("layout", "paint", "style")}
 
 
+def z_index(tokens: Tokens) -> Any:
+    """CSS 2.2 §9.9.1: a whole number, or auto."""
+    whole = integer(tokens)
+    return _auto(tokens) if whole is None else whole
+
+
+_auto = keyword("auto")
+
+
 def contain(tokens: Tokens) -> Any:
     """CSS Containment 2 §3: what is kept apart from the page, `strict` and `content` spelled out."""
     words = [t.lower_value if t.type == "ident" else "" for t in tokens]

@@ -13,7 +13,8 @@ from redcrate.core.style import backgrounds, grid
 from redcrate.core.style import property_parsers as pp
 from redcrate.core.style.css_syntax import css_text
 from redcrate.core.style.images import image
-from redcrate.core.style.properties import CAPS, CORNERS, LOGICAL, PROPERTIES
+from redcrate.core.style.keywords import CAPS, CORNERS
+from redcrate.core.style.properties import LOGICAL, PROPERTIES
 from redcrate.core.style.standards import standards
 from redcrate.core.style.values import Dimension
 

@@ -9,6 +9,7 @@ from collections.abc import Callable
 from dataclasses import dataclass, field
 from typing import TypeAlias
 
+from redcrate.core.made_often import made_often, put
 from redcrate.core.units import LayoutUnit, from_px
 
 ABSOLUTE_UNITS = {
@@ -56,6 +57,7 @@ class CalcNode:
     args: "tuple[CalcNode | Dimension | str, ...]"
 
 
+@made_often
 @dataclass(frozen=True, slots=True)
 class Length:
     """A computed length: `px` plus `percent` of a base that layout knows."""
@@ -65,7 +67,7 @@ class Length:
     fixed: LayoutUnit = field(init=False, compare=False, repr=False)
 
     def __post_init__(self) -> None:
-        object.__setattr__(self, "fixed", from_px(self.px))
+        put(self, "fixed", from_px(self.px))
 
     @property
     def has_percent(self) -> bool:
@@ -83,6 +85,7 @@ class Length:
         return self.px + base_px * self.percent / 100
 
 
+@made_often
 @dataclass(frozen=True, slots=True)
 class Percentage(Length):
     """A computed percentage that was written as one: `0%` still has a base."""

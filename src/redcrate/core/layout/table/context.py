@@ -210,7 +210,7 @@ class _Table:
             reason = reason if reason is SizeReason.SHRINK_TO_FIT else SizeReason.COLUMNS
         margins = (left, right, MarginReason.SPECIFIED)
         if space.sizing is Sizing.FILL:
-            own = side_margins(style, space, width + self.extra)
+            own = side_margins(style, space.across, width + self.extra)
             margins = (own.left, own.right, own.reason)
         rest = space.width - margins[0] - margins[1] - width - self.extra
         return Across(
