@@ -68,7 +68,8 @@ def test_a_wrong_value_stays_in_its_cell_and_changes_nothing(qtbot: QtBot, windo
 
 
 def test_arrows_nudge_and_tab_goes_on(qtbot: QtBot, window: Window) -> None:
-    """↑ 1 px, Shift 10; Tab to the next term, which is selected whole."""
+    """↑ 1 px, Shift 10, both in one step of the history; Tab to the next term, which is selected whole."""
+    assert window.session is not None
     click(qtbot, window, "tides")
     budget = bench_of(window).budget
     cell = budget.cell("across", "padding", "left")
@@ -81,6 +82,9 @@ def test_arrows_nudge_and_tab_goes_on(qtbot: QtBot, window: Window) -> None:
     following = budget.cell("across", "content").field
     qtbot.waitUntil(following.hasFocus)
     assert following.selectedText() == "233"
+    assert len(window.session.editor.history.done) == 1
+    press(window.buttons["undo"])
+    assert not window.session.document.is_edited
 
 
 def test_gives_decides_what_is_written(qtbot: QtBot, window: Window) -> None:

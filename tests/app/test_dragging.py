@@ -128,6 +128,23 @@ def test_both_sides_all_four_and_esc(qtbot: QtBot, true_scale: Window) -> None:
     )
 
 
+@pytest.mark.parametrize("nearer_first", [False, True])
+def test_of_two_edges_the_nearer_one_catches(qtbot: QtBot, tmp_path: Path, nearer_first: bool) -> None:
+    """Both are in reach; which of the blocks stands first in the page does not count."""
+    page, others = tmp_path / "p.html", ["width: 306px", "width: 308px"]  # the pointer is at 309
+    blocks = "".join(f"<p style='{o}'></p>" for o in (others[::-1] if nearer_first else others))
+    css = "body { margin: 0 } p { height: 9px; margin: 90px 0 0 } #a { width: 164px; height: 60px; padding: 10px; border: 8px solid; margin: 20px }"
+    page.write_text(f"<!doctype html><style>{css}</style><div id=a></div>{blocks}", encoding="utf-8")
+    window = make_window(qtbot, page)
+    assert window.session is not None
+    bench_of(window).sheet.set_zoom(1.0)
+    click(qtbot, window, "a")
+    drag(qtbot, window, "a", BoxEdge("content", "right"), (107, 0), let_go=False)
+    state = bench_of(window).sheet.edge_tool.drag
+    assert state is not None and state.snapped == 308 * 64
+    bench_of(window).sheet.edge_tool.give_up()
+
+
 def test_snapping_shows_guides(qtbot: QtBot, true_scale: Window) -> None:
     """The margin's edge catches on the next block's edge although the pointer is 3 px off."""
     window = true_scale
@@ -253,8 +270,8 @@ def test_row_cells_select_and_take_outer_widths(qtbot: QtBot, window: Window) ->
     assert box is not None and box.margin_box.width == 300 * 64
     field = budget.row.fields[1]
     press(bench_of(window).sheet.viewport(), QPoint(4, 4))
-    type_over(field, "broad")
-    assert "no outer width" in budget.message.text()
+    type_over(field, "²")
+    assert "is no number of px" in budget.message.text()
 
 
 def test_taking_it_off_afterwards(qtbot: QtBot, window: Window) -> None:

@@ -28,7 +28,8 @@ from redcrate.core.edit.page_template import (
     frame_html,
     frame_problem,
 )
-from redcrate.core.errors import PageNotWritable
+from redcrate.core.edit.typed import typed_count, typed_px
+from redcrate.core.errors import PageNotWritable, ValueNotUnderstood
 from redcrate.core.files.loading import assemble
 from redcrate.core.files.resources import Resources
 from redcrate.core.files.saving import save_bytes
@@ -137,16 +138,16 @@ class NewPage(Screen):
             found = Frame(
                 text["title"] or "New page",
                 WrapperKind(self.wrapper.currentText()),
-                float(text["wrapper_width"]),
+                typed_px(text["wrapper_width"]),
                 self.header.isChecked(),
                 tuple(one.strip() for one in text["links"].split(",") if one.strip()),
                 MainKind(self.main.currentText()),
-                int(text["columns"]),
-                float(text["gap"]),
-                float(text["aside_share"]),
-                int(text["footer_parts"]),
+                typed_count(text["columns"]),
+                typed_px(text["gap"]),
+                typed_px(text["aside_share"].removesuffix("%")),
+                typed_count(text["footer_parts"]),
             )
-        except ValueError:
+        except ValueNotUnderstood:
             self._say("Widths, gaps and counts are plain numbers, such as 960.")
             return None
         problem = frame_problem(found)

@@ -1,12 +1,13 @@
 """Python's cycle collector in the window: it works while nobody does anything, so that no gesture stands still for it."""
 
-import gc
 from collections.abc import Callable
 from time import monotonic
 
 from PyQt6.QtCore import QEvent, QObject, QTimer
 from PyQt6.QtGui import QWindow
 from PyQt6.QtWidgets import QApplication
+
+from redcrate.core.collecting import collect, collect_at_rest
 
 _EVERY_MS = 5000
 _WHOLE_EVERY = 12  # times: all objects, not the young ones alone
@@ -31,13 +32,13 @@ class Rests(QObject):
     What comes in is heard at the window that has the keyboard, where there is little of it.
     """
 
-    def __init__(self, application: QApplication, collect: Callable[[int], object] = gc.collect) -> None:
+    def __init__(self, application: QApplication, collect: Callable[[int], object] = collect) -> None:
         super().__init__(application)
         self._collect = collect
         self._last_input = 0.0
         self._put_off = 0
         self._turn = 0
-        gc.disable()
+        collect_at_rest()
         application.focusWindowChanged.connect(self._watch)
         self._timer = QTimer(self)
         self._timer.setSingleShot(True)

@@ -15,6 +15,16 @@ def collect_seldom() -> None:
     gc.set_threshold(200_000, 20, 100)
 
 
+def collect_at_rest() -> None:
+    """For windows: the collector is off from now on, and works where somebody calls `collect`."""
+    _COLLECTOR.turn_off()
+
+
+def collect(generation: int) -> None:
+    """Collect what was dropped: of young objects (1) or of all (2)."""
+    gc.collect(generation)
+
+
 class _Collector:
     """Counts who wants it still; safe for threads."""
 
@@ -30,6 +40,12 @@ class _Collector:
                 self._was_on = gc.isenabled()
                 gc.disable()
             self._pauses += 1
+
+    def turn_off(self) -> None:
+        """For good, also where a pause ends later."""
+        with self._lock:
+            self._was_on = False
+            gc.disable()
 
     def resume(self) -> None:
         """Somebody is done; the last one switches the collector on, if it was on before."""

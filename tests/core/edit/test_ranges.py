@@ -18,9 +18,11 @@ from redcrate.core.edit.range_edits import (
     told_changes,
     values_for,
 )
+from redcrate.core.edit.range_removal import emptied
 from redcrate.core.edit.range_rules import windows_of
 from redcrate.core.edit.range_targets import target_for
 from redcrate.core.edit.row_edits import fit_row, neighbours_give
+from redcrate.core.edit.rule_places import author_rules
 from redcrate.core.edit.targets import WritesTo
 from redcrate.core.errors import EditRefused
 from redcrate.core.files.trial import Trial
@@ -420,3 +422,28 @@ def test_changes_are_told_by_width() -> None:
     assert told_changes({1100: 0, 820: 3, 390: 1}) == "Boxes change at 820 and 390 px, nothing at 1100."
     assert told_changes({1100: 2, 820: 3}) == "Boxes change at 1100 and 820 px."
     assert told_changes({1100: 0, 820: 0}) == "No box changes at 1100 and 820 px."
+
+
+def test_of_two_blocks_of_one_range_the_last_one_is_written_to(tmp_path: Path) -> None:
+    """What stands in the first one may be overridden by what comes between them."""
+    block = "@media (max-width: 900px) { .b { top: 0 } }\n"
+    css = f".a {{ width: 5px }}\n{block}.b {{ top: 1px }}\n{block}"
+    session = opened(tmp_path, css)
+    after = typed(session, "x", "margin", "9px", range_between(None, 900))
+    first, last = after.split(".b { top: 1px }")
+    assert first == css.split(".b { top: 1px }")[0] and "margin-left: 9px" in last
+    assert last.count("@media") == 1
+
+
+def test_nested_blocks_go_with_the_last_rule_in_them(tmp_path: Path) -> None:
+    """The inner one is empty without its rule, the outer one without the inner one; with more in it, it stays."""
+    inner = "@media (max-width: 900px) {\n    .a { width: 6px; }\n  }"
+    for beside, left in (("", ""), ("\n  .b { top: 0; }", "@media screen {\n  .b { top: 0; }\n}")):
+        css = f".a {{ width: 5px }}\n@media screen {{\n  {inner}{beside}\n}}\n.b {{ top: 9px }}\n"
+        session = opened(tmp_path, css)
+        page, texts = session.views.page, session.document.texts()
+        rule = next(r for r in author_rules(page) if len(r.media) == 2)
+        edits = emptied(page, texts, {rule: rule.declarations})
+        after, _ = apply_patch(Patch(tuple(edits), "out"), texts)
+        wanted = f".a {{ width: 5px }}\n{left}\n.b {{ top: 9px }}\n".replace("\n\n", "\n")
+        assert after["s.css"] == wanted

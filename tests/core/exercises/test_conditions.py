@@ -34,6 +34,7 @@ CASES = [
     ({"is": "share-line", "of": ".k", "count": 3}, False, "2 of 3 stand beside one another, and 3 should."),
     ({"is": "share-line", "of": ".k:not(:last-child)", "count": 2}, True, "All 2 stand beside one another."),
     ({"is": "share-line", "of": ".k:not(:last-child)", "count": 3}, False, "2 of 2 stand beside one another, and 3 should."),
+    ({"is": "share-line", "of": ".k:not(:last-child)", "count": 1}, False, "2 of 2 stand beside one another, and 1 should."),
     ({"is": "share-line", "of": "#a, #d", "count": 2}, False, "1 of 2 stand beside one another, and 2 should."),
     ({"is": "inside", "of": "#gone"}, False, "Nothing that is seen on the page is #gone."),
 ]  # fmt: skip

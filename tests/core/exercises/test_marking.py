@@ -10,8 +10,10 @@ import pytest
 from click.testing import CliRunner, Result
 
 from redcrate.cli.main import commands
-from redcrate.core.exercises.exercise import ExerciseNotReadable, read_exercise
-from tests.conftest import ROOT
+from redcrate.core.exercises.conditions import Centred, Condition, EdgeIs, SizeIs
+from redcrate.core.exercises.exercise import Exercise, ExerciseNotReadable, read_exercise
+from redcrate.core.exercises.marking import mark
+from tests.conftest import ROOT, PageOf
 
 NOTICE = ROOT / "exercises" / "sums" / "notice-636"
 FILE = NOTICE / "notice-636.redcrate-exercise.json"
@@ -117,3 +119,27 @@ def test_what_is_left_out_has_its_usual_value(tmp_path: Path) -> None:
     assert (found.window, found.hints, found.page) == (1100.0, (), tmp_path / "n" / "index.html")
     (condition,) = found.conditions
     assert condition.tolerance == 0.5  # type: ignore[union-attr]
+
+
+@pytest.mark.parametrize(
+    ("condition", "sum_of"),
+    [
+        (EdgeIs("p", "padding", "left", 30), "width"),
+        (EdgeIs("p", "padding", "bottom", 30), "height"),
+        (SizeIs("p", "border", "width", 30), "width"),
+        (SizeIs("p", "border", "height", 30), "height"),
+        (Centred("p"), ""),
+    ],
+)
+def test_the_sum_of_a_hint_is_of_the_axis_that_was_asked_for(
+    page_of: PageOf, condition: Condition, sum_of: str
+) -> None:
+    """What was measured, and where it is a length, why it is so across or down."""
+    page = page_of("<p>x</p>", "p { width: 400px; height: 70px; padding: 6px 5px; margin: 0 0 0 9px }")
+    exercise = Exercise("t", "g", "task", Path("p.html"), 1000, (condition,), ())
+    sums = {
+        "width": "400 content + 5 + 5 padding = 410 px",
+        "height": "height is written as 70px.",
+        "": None,
+    }
+    assert [*mark(exercise, page, Path("p.html")).hints, None][1] == sums[sum_of]

@@ -10,10 +10,12 @@ import pytest
 from click.testing import CliRunner
 
 from redcrate.cli.main import commands
+from redcrate.core.edit.patch import Patch, TextEdit
 from redcrate.core.files.settings import PageSettings, read_settings, settings_path, write_settings
 from redcrate.core.findings import FAMILIES, Finding, Severity, findings_of
 from redcrate.core.findings.breaks_between_widths import FAMILY as BETWEEN
 from redcrate.core.findings.checking import check_page, place_of
+from redcrate.core.findings.finding import Fix
 from redcrate.core.findings.verifying import Verifier
 from redcrate.core.page import Page
 from redcrate.core.session import Session
@@ -66,6 +68,8 @@ PAGES: dict[str, list[tuple[str, str, str]]] = {
          "164.88 px too full",
          "<div style='display:flex;width:200px'><p style='flex:1;margin:0;min-width:0;overflow-wrap:anywhere'>unbreakablelongestwordinallthegarden"
          "</p><p style='flex:0 0 90px'>b</p></div>"),
+        ("<div style='display:flex;width:100px'><p>briefword</p><p id=w>unbreakablelongestword</p></div>", "p#w may not become",
+         "<div style='display:flex;width:100px;flex-wrap:wrap;overflow:hidden'><p>briefword</p><p>unbreakablelongestword</p></div>"),
         ("<div style='display:flex;width:200px'><svg width=300 height=9></svg><p style='flex:0 0 20px'>b</p></div>", "120 px too full",
          "<div style='display:flex;width:200px;overflow:auto'><svg width=300 height=9></svg><p style='flex:0 0 20px'>b</p></div>"),
     ],
@@ -858,3 +862,33 @@ def test_of_two_painted_levels_the_inner_one_is_meant(tmp_path: Path) -> None:
     )
     now = findings_of(session.views.page, session.document.texts())
     assert [f.elements[0].tag for f in now if f.family == "text-touches-edge"] == ["p"]
+
+
+@pytest.mark.parametrize(("many", "lines"), [(3, 3), (4, 1)])
+def test_more_than_three_of_a_kind_are_one_line(tmp_path: Path, many: int, lines: int) -> None:
+    """Three unused rules are told one by one, four in one line, of which each is a part."""
+    page = tmp_path / "p.html"
+    rules = "".join(f".gone-{n} {{ top: 0 }}" for n in range(many))
+    page.write_text(f"<!doctype html><style>{rules} p {{ top: 0 }}</style><p>x", encoding="utf-8")
+    found = [c.finding for c in check_page(page, [800], minor=True).checked]
+    unused = [f for f in found if f.family == "rule-without-element"]
+    assert len(unused) == lines and sum(len(f.parts) or 1 for f in unused) == many
+
+
+def test_a_fix_that_makes_the_page_wider_does_not_hold(tmp_path: Path) -> None:
+    """A way that mends its finding and makes the page scroll further sideways is none, though it did so before."""
+    path = tmp_path / "p.html"
+    path.write_text(
+        "<!doctype html><style>p { width: 2000px; margn: 0 }</style><p>x</p>", encoding="utf-8"
+    )
+    session = Session(path, 900)
+    texts = session.document.texts()
+    now = findings_of(session.views.page, texts)
+    wrong = next(f for f in now if f.family == "invalid-value")
+    assert "wider-than-viewport" in {f.family for f in now}
+    start = texts["p.html"].index("margn: 0")
+    for css, holds in (("margin-top: 0", True), ("min-width: 3000px", False)):
+        patch = Patch((TextEdit("p.html", start, start + 8, css),), "set")
+        way = Fix("set", patch)
+        found = verifier_of(session, now).verify(lambda way=way: way, wrong)
+        assert (found is not None) is holds, css

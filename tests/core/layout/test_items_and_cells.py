@@ -2,6 +2,7 @@
 
 import pytest
 
+from redcrate.core.layout.table_facts import TableFacts
 from redcrate.core.units import LayoutUnit
 from tests.conftest import PageOf, box, by_id
 
@@ -27,6 +28,9 @@ FLEX = {
     "too much in the middle": ("width: 100px; justify-content: center", ["flex: none; width: 140px"], [(-20, 0, 140, 10)]),
     "safe": ("width: 100px; justify-content: safe center", ["flex: none; width: 140px"], [(0, 0, 140, 10)]),
     "auto margins": ("width: 100px", ["width: 20px", "width: 20px; margin-left: auto"], [(0, 0, 20, 10), (80, 0, 20, 10)]),
+    "auto on both sides of both": ("width: 121px", ["width: 20px; margin: 0 auto", "width: 20px; margin-left: auto"],
+                                   [(27, 0, 20, 10), (101, 0, 20, 10)]),
+    "auto above, in a line that is too low": ("width: 100px; height: 4px", ["width: 20px; margin: auto 0"], [(0, 0, 20, 10)]),
     "auto above": ("width: 100px; height: 50px", ["width: 20px; margin: auto 0"], [(0, 20, 20, 10)]),
     "stretch": ("width: 100px; height: 50px", ["width: 20px; height: auto", "width: 20px; height: auto; align-self: center"],
                 [(0, 0, 20, 50), (20, 25, 20, 0)]),
@@ -86,6 +90,20 @@ GRID = {
                       [(0, 0, 60, 10), (0, 10, 60, 10), (0, 20, 60, 10)]),
     "dense": ("width: 90px; grid-template-columns: repeat(3, 30px); grid-auto-flow: dense",
               ["grid-column: span 2", "grid-column: span 2", ""], [(0, 0, 60, 10), (0, 10, 60, 10), (60, 0, 30, 10)]),
+    "dense, in rows of their own": (
+        "width: 90px; grid: auto-flow dense / repeat(3, 30px); grid-auto-columns: 30px",
+        ["grid-area: 1 / 2", "grid-row: 1; grid-column: span 2", "grid-row: 1", "grid-row: 2"],
+        [(30, 0, 30, 10), (60, 0, 60, 10), (0, 0, 30, 10), (0, 10, 30, 10)]),
+    "sparse, in rows of their own": (
+        "width: 90px; grid: auto-flow / repeat(3, 30px); grid-auto-columns: 30px",
+        ["grid-area: 1 / 2", "grid-row: 1; grid-column: span 2", "grid-row: 1", "grid-row: 2"],
+        [(30, 0, 30, 10), (60, 0, 60, 10), (120, 0, 30, 10), (0, 10, 30, 10)]),
+    "a tall item in a share of rows": ("width: 60px; grid-template-rows: 2fr 1fr", ["height: 100px", ""],
+                                       [(0, 0, 60, 100), (0, 100, 60, 10)]),
+    "rows as high as the share of the tallest": ("width: 60px; grid-template-rows: 2fr 1fr", ["height: 100px", "height: auto"],
+                                                 [(0, 0, 60, 100), (0, 100, 60, 50)]),
+    "a tall item takes more than its share": ("width: 60px; height: 90px; grid-template-rows: 2fr 1fr",
+                                              ["height: 80px", "height: auto"], [(0, 0, 60, 80), (0, 80, 60, 10)]),
     "sparse": ("width: 90px; grid-template-columns: repeat(3, 30px)", ["grid-column: span 2", "grid-column: span 2", ""],
                [(0, 0, 60, 10), (0, 10, 60, 10), (60, 10, 30, 10)]),
     "by column": ("width: 90px; grid-template-rows: 20px 20px; grid-auto-columns: 30px; grid-auto-flow: column", [""] * 3,
@@ -157,6 +175,8 @@ TABLES = {
                 {"a": (0, 0, 90, 10), "b": (0, 10, 30, 10), "c": (30, 10, 60, 10)}),
     "rowspan": ("", "<tr><td rowspan=2 style='height:50px' id=a><i></i><td id=b><i></i><tr><td id=c><i></i>",
                 {"t": (0, 0, 40, 50), "a": (0, 0, 20, 50), "b": (20, 0, 20, 25), "c": (20, 25, 20, 25)}),
+    "rowspan over spacing": ("border-spacing:6px", "<tr><td rowspan=2 style='height:50px' id=a><i></i><td id=b><i></i><tr><td id=c>"
+                             "<i></i>", {"t": (0, 0, 58, 62), "a": (6, 6, 20, 50), "b": (32, 6, 20, 22), "c": (32, 34, 20, 22)}),
     "row heights": ("height:90px", "<tr><td id=a style='height:auto'><i></i><tr style='height:30px'><td id=b>",
                     {"a": (0, 0, 20, 60), "b": (0, 60, 20, 30)}),
     "in the middle": ("", "<tr><td style='height:40px'><i></i><td style='vertical-align:middle'><i id=a></i><td "
@@ -240,3 +260,44 @@ def test_a_container_is_as_wide_as_its_items_ask(page_of: PageOf, css: str, size
         f"p {{ margin: 0; width: 30px; height: 9px }} .w {{ width: 60px }} #c {{ {css} }}",
     )
     assert box(page, "c")[2] == sizes
+
+
+@pytest.mark.parametrize(
+    ("css", "margins"),
+    [
+        ("margin: auto", (1312, 2656, 1312, 2656)),
+        ("margin: auto 0 0 auto", (2624, 0, 0, 5312)),
+        ("margin: 0 auto auto 0", (0, 5312, 2624, 0)),
+        ("margin: auto 0; height: 61px", (0, 0, -640, 0)),
+    ],
+)
+def test_auto_margins_of_an_item(page_of: PageOf, css: str, margins: tuple[int, ...]) -> None:
+    """CSS Flexbox 1 §8.1: each side's share of what is left, 1/64 px; where nothing is, the one behind takes the lack."""
+    page = page_of(
+        f"<div><p id=p style='{css}'></p></div>",
+        "div { display: flex; width: 103px; height: 51px } p { width: 20px; height: 10px }",
+    )
+    found = page.box_of(by_id(page, "p"))
+    assert found is not None
+    margin = found.margin
+    assert (margin.top, margin.right, margin.bottom, margin.left) == margins
+
+
+def test_who_owns_collapsed_borders(page_of: PageOf) -> None:
+    """CSS 2.2 §17.6.2.1: the wider one; of equal ones that of the cell further left or up, of a cell before its row's."""
+    page = page_of(
+        "<table id=t><tr id=r><td id=a><td id=b><tr><td id=c><td id=d style='border: 3px solid'></table>",
+        "table { border-collapse: collapse } tr, td { border: 2px solid }",
+    )
+    found = page.box_of(by_id(page, "t"))
+    assert found is not None and found.box is not None
+    facts = found.box.fragment.facts
+    assert isinstance(facts, TableFacts) and facts.collapsed is not None
+    edges = [*facts.collapsed.beside.items(), *facts.collapsed.above.items()]
+    own = [(place, e.owner.element.id, e.side) for place, e in edges if e.owner and e.owner.element]
+    assert own == [
+        ((0, 0), "a", "left"), ((0, 1), "a", "right"), ((0, 2), "b", "right"),
+        ((1, 0), "c", "left"), ((1, 1), "d", "left"), ((1, 2), "d", "right"),
+        ((0, 0), "a", "top"), ((0, 1), "b", "top"), ((1, 0), "a", "bottom"), ((1, 1), "d", "top"),
+        ((2, 0), "c", "bottom"), ((2, 1), "d", "bottom"),
+    ]  # fmt: skip

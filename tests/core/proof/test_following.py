@@ -57,6 +57,9 @@ CASES: dict[str, tuple[str, str, Otherwise, dict[str, tuple[str, ...]]]] = {
     "as high as what is in it": (
         "<div id=a><p id=b>x</p><p id=c>y</p>", "",
         {"a": (0, 0, 0, 12), "b": (0, 0, 0, 5), "c": (0, 5, 0, 7)}, {"b": ("height",), "c": ("height",)}),
+    "as high as what is moved in it, and longer": (
+        "<div id=o><div id=a><p id=b>x</p></div></div>", "#o { height: 300px; padding-top: 1px }",
+        {"o": (0, 4, 0, 0), "a": (0, 4, 0, 5), "b": (0, 4, 0, 5)}, {"o": ("y",), "b": ("height",)}),
     "narrower, so that its lines break elsewhere": (
         "<p id=a>x", "#a { width: 90px }", {"a": (0, 0, -30, 18)}, {"a": ("width",)}),
     "higher at the same width": (

@@ -110,6 +110,23 @@ def test_each_kind_of_event_at_its_exact_px(tmp_path: Path) -> None:
     assert events(tmp_path, clipped) == ["up to 554 px the content of div is wider than its box"]
 
 
+def test_many_names_in_an_event(tmp_path: Path) -> None:
+    """Three are told, alike ones counted; of four and more the first two, and how many more."""
+    media = "<style>@media (max-width:400px){.g{display:none}}</style>"
+    for tags, told in (
+        ("<p class=g></p><b class=g></b><i class=g></i>", "p.g, b.g and i.g are shown"),
+        (
+            "<p class=g></p><b class=g></b><b class=g></b><i class=g></i>",
+            "p.g, b.g ×2 and i.g are shown",
+        ),
+        (
+            "<p class=g></p><b class=g></b><i class=g></i><u class=g></u>",
+            "p.g, b.g and 2 more are shown",
+        ),
+    ):
+        assert f"from 401 px {told}" in events(tmp_path, media + tags)
+
+
 def test_what_flickers_is_one_event() -> None:
     """Shares whose cut decides from px to px: looked at in every px, told once for each block."""
     sweep = sweep_of(CASES / "float-shares-of-seven.html", 320, 620)
@@ -197,3 +214,19 @@ def test_the_plot_draws_what_was_swept() -> None:
     assert all(texts.count(e.sentence) == 1 for e in swept.events)
     assert all(any(p.words in t for t in texts) for p in swept.pieces[Quantity.WIDTH])
     assert all(0 <= s.x <= drawing.width and 0 <= s.y <= drawing.height for s in labels)
+
+
+def test_numbers_of_events_that_stand_close_are_in_lines_of_their_own(tmp_path: Path) -> None:
+    """Numbers of neighbouring px stand one over another; where one has room beside the first, it stands there."""
+    rules = "".join(
+        f"@media (max-width: {w}px) {{ .m{w} {{ display: none }} }}" for w in (400, 408, 412)
+    )
+    page = tmp_path / "p.html"
+    blocks = "".join(f"<p class=m{w}>x</p>" for w in (400, 408, 412))
+    page.write_text(f"<!doctype html><style>{rules}</style>{blocks}", encoding="utf-8")
+    drawing = sweep_plot(sweep_of(page, 320, 1000, "body").swept, Quantity.WIDTH, "p.html")
+    numbers = [s for s in drawing.shapes if isinstance(s, Label) and s.anchor == "middle" and s.bold]
+    assert [n.text for n in numbers] == ["1", "2", "3"]
+    first, second, third = numbers
+    assert 9 < second.x - first.x < 14 and first.y - second.y > 8, "a number takes 14 px"
+    assert third.x - first.x > 14 and third.y == first.y

@@ -21,7 +21,8 @@ from redcrate.core.edit.centring import centring
 from redcrate.core.edit.extents import VOID
 from redcrate.core.edit.patch import Patch
 from redcrate.core.edit.row_edits import fit_row, neighbours_give, row_room
-from redcrate.core.errors import RedCrateError
+from redcrate.core.edit.typed import typed_count, typed_px
+from redcrate.core.errors import EditRefused, RedCrateError, ValueNotUnderstood
 from redcrate.core.markup.elements import Element
 from redcrate.core.rows import row_of
 from redcrate.core.rows.fitting import FitUnit, FitWay, RowWish, how_many
@@ -160,20 +161,24 @@ class Arranging(QWidget):
         return element.parent if plain else element
 
     def wish(self) -> RowWish:
-        """What the fields say; raises ValueError for what is no number."""
+        """What the fields say; raises ValueNotUnderstood for what is no number."""
         first = self.fields["first"].text().strip()
-        share = float(first.removesuffix("%")) if first.endswith("%") else 0.0
-        px = float(first.removesuffix("px")) if first and not share else 0.0
+        share = typed_px(first.removesuffix("%")) if first.endswith("%") else 0.0
+        px = typed_px(first) if first and not share else 0.0
         return RowWish(
-            int(self.fields["count"].text()),
-            float(self.fields["gap"].text() or 0),
-            float(self.fields["padding"].text() or 0),
-            float(self.fields["border"].text() or 0),
+            typed_count(self.fields["count"].text()),
+            self._px("gap"),
+            self._px("padding"),
+            self._px("border"),
             self.sizing.isChecked(),
             FitUnit(self.unit.currentText()),
             share,
             px,
         )
+
+    def _px(self, name: str) -> float:
+        """A field's px; 0 where nothing is typed. Raises ValueNotUnderstood."""
+        return typed_px(self.fields[name].text() or "0")
 
     def row_patch(self) -> Patch | None:
         """The patch that fits the row; None (with a sentence) where it cannot be."""
@@ -186,7 +191,7 @@ class Arranging(QWidget):
             session = self._session
             page, texts, window = session.views.page, session.document.texts(), session.editor.window
             patch, found = fit_row(page, texts, container, self.wish(), way=way, window=window)
-        except ValueError:
+        except ValueNotUnderstood:
             self.found.setText("Counts, gaps and paddings are plain numbers, such as 3 or 20.")
             return None
         except RedCrateError as problem:
@@ -208,15 +213,15 @@ class Arranging(QWidget):
         container = self.container()
         try:
             if container is None:
-                raise ValueError
+                raise EditRefused("nothing is selected.")
             room = row_room(self._session.views.page, container)
-            width, gap = float(self.fields["width"].text()), float(self.fields["gap"].text() or 0)
+            width, gap = typed_px(self.fields["width"].text()), self._px("gap")
             count, filled = how_many(room, width, gap)
             self.fits.setText(
                 f"{count} of {format_number(width)} px fit into {format_px(room)} px"
                 + (f"; with gaps of {format_number(filled)} px they fill it." if count > 1 else ".")
             )
-        except (ValueError, RedCrateError):
+        except RedCrateError:
             self.fits.setText("Select a block, and type a width in px.")
 
     # -- centring and giving

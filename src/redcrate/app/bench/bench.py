@@ -31,7 +31,8 @@ from redcrate.app.sheet.sheet import Sheet
 from redcrate.app.theme.look import colour
 from redcrate.app.theme.plain import Label, plain_tip
 from redcrate.app.value_field import ValueField
-from redcrate.core.errors import RedCrateError
+from redcrate.core.edit.typed import typed_px
+from redcrate.core.errors import RedCrateError, ValueNotUnderstood
 from redcrate.core.predictions.question import PlaceQuestion
 from redcrate.core.session import Change, Session
 from redcrate.core.units import format_number
@@ -127,10 +128,9 @@ class WidthBar(QWidget):
 
     def _typed(self) -> None:
         """A width was typed: px, between 1 and 20000."""
-        text = self.field.text().strip().removesuffix("px").strip()
         try:
-            width = float(text.replace(",", "."))
-        except ValueError:
+            width = typed_px(self.field.text())
+        except ValueNotUnderstood:
             width = 0.0
         if not 1 <= width <= 20_000:
             self.problem.setText(f"“{self.field.text()}” is no width. Type px from 1 to 20000.")

@@ -17,13 +17,13 @@ from redcrate.app.bench.term_cell import TermCell
 from redcrate.app.theme.look import colour, dress, part_brush
 from redcrate.app.theme.plain import Label, plain_tip
 from redcrate.core.diagram.codes import Fill
-from redcrate.core.edit.afterwards import surplus_of, take_off
+from redcrate.core.edit.afterwards import surplus_of, take_off, width_for_outer
 from redcrate.core.edit.gives import Gives, Plan
 from redcrate.core.edit.patch import Patch
 from redcrate.core.edit.range_edits import told_changes
 from redcrate.core.edit.range_targets import target_for
-from redcrate.core.edit.typed import nudged
-from redcrate.core.errors import RedCrateError, ValueNotUnderstood
+from redcrate.core.edit.typed import nudged, typed_px
+from redcrate.core.errors import RedCrateError
 from redcrate.core.explain import Equation, across, down
 from redcrate.core.markup.elements import Element
 from redcrate.core.page import Page
@@ -339,16 +339,8 @@ class Budget(QWidget):
     def _outer_typed(self, element: Element, text: str) -> None:
         """A new outer width of a block of the row: its width takes the difference."""
         session = self._session
-        box = session.views.page.box_of(element)
         try:
-            if box is None:
-                raise ValueNotUnderstood("it has no box.")
-            number = text.strip().removesuffix("px").strip()
-            if not number.replace(".", "", 1).isdigit():
-                raise ValueNotUnderstood(f"“{text}” is no outer width.", remedy="Type px, such as 300.")
-            style = session.views.page.style_of(element)
-            inside = box.border_box.width if style.box_sizing == "border-box" else box.content_box.width
-            width = float(number) - (box.margin_box.width - inside) / 64
+            width = width_for_outer(session.views.page, element, typed_px(text))
             plan = session.editor.plan(element, "width", ("",), f"{width:g}px")
             done = session.predict_first.offer(plan.patch, said=plan.asked)
         except RedCrateError as problem:

@@ -182,31 +182,22 @@ class Structure(QWidget):
                 patch = tree_edits.wrapped(markup, self._session.views.selection, tag)
             else:
                 patch = tree_edits.added(markup, element, where, tag)
+            edit = patch.edits[0]
+            place = offset_after(patch, "", edit.start) + edit.text.index("<")
+            self._session.editor.apply(patch, select_at=place)
         except RedCrateError as problem:
+            self.renew()
             self._say(problem.sentence)
-            return
-        edit = patch.edits[0]
-        self._session.editor.apply(
-            patch, select_at=offset_after(patch, "", edit.start) + edit.text.index("<")
-        )
 
     def _classes_typed(self, text: str) -> None:
-        """The classes as typed: what is new is given to all selected, what is missing taken off all."""
+        """The classes as typed: what is new is given to all selected, what is missing taken off all; one step."""
         element = self._session.views.selected
         if element is None:
             return
         wanted, had = list(dict.fromkeys(text.split())), element.classes
-        for name in wanted:
-            if name not in had:
-                self._give_or_take(classes.with_class, name)
-        for name in had:
-            if name not in wanted:
-                self._give_or_take(classes.without_class, name)
-
-    def _give_or_take(self, edit: Callable[..., Patch], name: str) -> None:
-        self._apply(
-            lambda: edit(self._session.views.page.source.markup, self._session.views.selection, name)
-        )
+        given, taken = [n for n in wanted if n not in had], [n for n in had if n not in wanted]
+        if given or taken:
+            self.do_all(lambda markup, chosen: classes.classes_changed(markup, chosen, given, taken))
 
     def style_to_class(self) -> None:
         """The own style into a class: the last class that the element has, or one named for its tag."""

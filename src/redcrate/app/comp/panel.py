@@ -35,7 +35,8 @@ from redcrate.core.comp.placing import (
     likely_scale,
 )
 from redcrate.core.edit.gives import Plan
-from redcrate.core.errors import EditRefused, RedCrateError
+from redcrate.core.edit.typed import typed_px
+from redcrate.core.errors import EditRefused, RedCrateError, ValueNotUnderstood
 from redcrate.core.session import Change, Session
 from redcrate.core.units import format_number
 
@@ -203,8 +204,8 @@ class CompPanel(QWidget):
         for name, field in self.fields.items():
             least, most = _LIMITS[name]
             try:
-                values[name] = float(field.text().strip().rstrip("×px ").replace(",", "."))
-            except ValueError:
+                values[name] = typed_px(field.text().rstrip("× "))
+            except ValueNotUnderstood:
                 values[name] = most + 1
             if not least <= values[name] <= most:
                 self.said.emit(

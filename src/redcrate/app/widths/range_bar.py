@@ -5,6 +5,8 @@ from PyQt6.QtWidgets import QButtonGroup, QHBoxLayout, QPushButton, QWidget
 from redcrate.app.theme.plain import Label, plain_tip
 from redcrate.app.value_field import ValueField
 from redcrate.core.edit.range_rules import windows_offered
+from redcrate.core.edit.typed import typed_px
+from redcrate.core.errors import ValueNotUnderstood
 from redcrate.core.session import Change, Session
 from redcrate.core.style.window_ranges import WindowRange, range_between
 
@@ -81,11 +83,9 @@ class RangeBar(QWidget):
     def _take(self) -> None:
         """The range that the fields say."""
         try:
-            ends = [
-                float(f.text().removesuffix("px")) if f.text().strip() else None
-                for f in (self.least, self.most)
-            ]
-        except ValueError:
+            fields = (self.least, self.most)
+            ends = [typed_px(f.text()) if f.text().strip() else None for f in fields]
+        except ValueNotUnderstood:
             self.wrong.setText("Widths are numbers of px, such as 600.")
             return
         try:

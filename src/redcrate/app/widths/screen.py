@@ -22,7 +22,8 @@ from redcrate.app.widths.range_strip import RangeStrip
 from redcrate.app.widths.selection_bar import SelectionBar
 from redcrate.app.widths.sums_table import SumsTable
 from redcrate.app.widths.sweep_panel import SweepPanel
-from redcrate.core.errors import RedCrateError
+from redcrate.core.edit.typed import typed_px
+from redcrate.core.errors import RedCrateError, ValueNotUnderstood
 from redcrate.core.markup.elements import Element
 from redcrate.core.session import Change, Session
 from redcrate.core.units import format_number
@@ -245,8 +246,8 @@ class WidthsScreen(Screen):
 
     def _add(self) -> None:
         try:
-            width = float(self.new.text().strip().removesuffix("px").replace(",", "."))
-        except ValueError:
+            width = typed_px(self.new.text())
+        except ValueNotUnderstood:
             self.said.emit("A window width is a number of px, such as 600.", True)
             return
         widths = self._session.widths

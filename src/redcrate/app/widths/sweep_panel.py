@@ -26,7 +26,8 @@ from redcrate.app.widths.sweep_plot import SweepPlot
 from redcrate.core.diagram.codes import LIGHT
 from redcrate.core.diagram.svg_end import drawing_svg
 from redcrate.core.diagram.sweep_plot import is_problem, sweep_plot
-from redcrate.core.errors import RedCrateError
+from redcrate.core.edit.typed import typed_px
+from redcrate.core.errors import RedCrateError, ValueNotUnderstood
 from redcrate.core.files.saving import write_made
 from redcrate.core.findings.breaks import BreakSearch, Broken
 from redcrate.core.session import Change, Session
@@ -158,10 +159,10 @@ class SweepPanel(QWidget):
     def start(self, *, every: bool = False) -> None:
         """Sweep the selected element, or the page."""
         try:
-            first, last = (int(f.text().removesuffix("px")) for f in (self.first, self.last))
-            if not 1 <= first < last <= 20_000:
-                raise ValueError
-        except ValueError:
+            first, last = (int(typed_px(f.text())) for f in (self.first, self.last))
+        except ValueNotUnderstood:
+            first, last = 0, 0
+        if not 1 <= first < last <= 20_000:
             self.said.emit(
                 "A sweep goes from one number of px to a larger one, such as 320 to 1920.", True
             )

@@ -66,3 +66,16 @@ def take_off(
     planner = Planner(page, element, box)
     planner.compensate(axis, {"": surplus.amount}, Gives.CONTENT)
     return planner.plan(texts, writes_to)
+
+
+def width_for_outer(page: Page, element: Element, outer: float) -> float:
+    """The width, px, with which the margin box of an element is `outer` px wide, by its box-sizing as it is.
+
+    Raises EditRefused where it has no box.
+    """
+    box = page.box_of(element)
+    if box is None:
+        raise EditRefused("it has no box.", where=element.label)
+    sized_by_border = page.style_of(element).box_sizing == "border-box"
+    inside = box.border_box if sized_by_border else box.content_box
+    return outer - (box.margin_box.width - inside.width) / 64

@@ -146,6 +146,27 @@ def without_class(markup: Markup, targets: Sequence[Element], name: str) -> Patc
     return Patch(tuple(edits), f"class {name} taken off {_count(len(edits))}")
 
 
+def classes_changed(
+    markup: Markup, targets: Sequence[Element], given: Sequence[str], taken: Sequence[str]
+) -> Patch:
+    """Some classes given to all `targets` that lack them and others taken off all that have them, in one step."""
+    edits = []
+    for name in given:
+        _check_name(name)
+    for target in targets:
+        before = target.attributes.get("class", "")
+        after = " ".join(c for c in target.classes if c not in taken)
+        if after == " ".join(target.classes):
+            after = before  # as it is written
+        for name in given:
+            after = after if name in target.classes else _joined(after, name)
+        if after != before:
+            edits.append(set_attribute(markup, target, "class", before, after))
+    if not edits:
+        raise EditRefused("all of them have these classes already.")
+    return Patch(tuple(edits), f"classes of {_count(len(edits))} changed")
+
+
 def class_renamed(page: Page, texts: Mapping[str, str], old: str, new: str) -> Patch:
     """The class under another name in all elements and in all rules."""
     _check_name(new)

@@ -12,6 +12,9 @@ _NUMBER = r"[+-]?(?:\d+\.?\d*|\.\d+)"
 _SINGLE = re.compile(rf"({_NUMBER})\s*([a-z%]*)\Z", re.IGNORECASE)
 _SUM = re.compile(rf"({_NUMBER})\s*([a-z%]*)((?:\s*[-+*/]\s*(?:\d+\.?\d*|\.\d+)\s*[a-z%]*)+)\Z", re.I)
 _SIGN = re.compile(r"(?<=[0-9a-z%])\s*([-+])\s*", re.I)
+_COMMA = re.compile(r"(?<=[0-9]),(?=[0-9])")
+_COUNT = re.compile(r"[0-9]{1,6}")
+_MOST = 10_000_000.0  # px: further than any page reaches
 _STEP = re.compile(r"\s*([-+*/])\s*(\d+\.?\d*|\.\d+)\s*([a-z%]*)", re.I)
 
 
@@ -40,16 +43,29 @@ def typed_value(text: str, longhand: str) -> str:
 
 
 def typed_px(text: str) -> float:
-    """The px that typed text means: a number, or a sum that is worked out. Raises ValueNotUnderstood."""
+    """The px that typed text means: a number, or a sum that is worked out; a comma may stand for the point.
+
+    The one place for what is typed into fields of the window. Raises ValueNotUnderstood.
+    """
     try:
-        value = _SINGLE.match(typed_value(text, "margin-left"))  # which may be negative
+        value = _SINGLE.match(typed_value(_COMMA.sub(".", text), "margin-left"))  # which may be negative
     except ValueNotUnderstood:
         value = None
-    if value is None or value.group(2) != "px":
+    px = float(value.group(1)) if value is not None and value.group(2) == "px" else _MOST + 1
+    if abs(px) > _MOST:
         raise ValueNotUnderstood(
             f"“{text.strip()}” is no number of px.", remedy="Type px, such as 300 or 620-54."
         )
-    return float(value.group(1))
+    return px
+
+
+def typed_count(text: str) -> int:
+    """A whole number of things. Raises ValueNotUnderstood."""
+    if not _COUNT.fullmatch(text.strip()):
+        raise ValueNotUnderstood(
+            f"“{text.strip()}” is no count.", remedy="Type a whole number, such as 3."
+        )
+    return int(text)
 
 
 def _worked_out(text: str) -> str | None:

@@ -3,9 +3,20 @@
 from collections.abc import Iterator
 from dataclasses import dataclass
 from pathlib import Path
-from typing import Any
+from typing import Any, assert_never
 
-from redcrate.core.exercises.conditions import Condition, EdgeIs, SizeIs, Verdict, elements_of, judge
+from redcrate.core.exercises.conditions import (
+    Apart,
+    Centred,
+    Condition,
+    EdgeIs,
+    Inside,
+    ShareLine,
+    SizeIs,
+    Verdict,
+    elements_of,
+    judge,
+)
 from redcrate.core.exercises.exercise import Exercise
 from redcrate.core.explain.across import across
 from redcrate.core.explain.down import down
@@ -56,9 +67,15 @@ def _hints(exercise: Exercise, page: Page, failed: Condition, verdict: Verdict) 
             yield hint.say
             break
     yield verdict.said
-    if not isinstance(failed, (SizeIs, EdgeIs)):
-        return
-    upright = failed.axis == "height" if isinstance(failed, SizeIs) else failed.side in ("top", "bottom")
+    match failed:
+        case SizeIs():
+            upright = failed.axis == "height"
+        case EdgeIs():
+            upright = failed.side in ("top", "bottom")
+        case ShareLine() | Centred() | Apart() | Inside():
+            return
+        case _:
+            assert_never(failed)
     for element in elements_of(failed, page):
         equation = down(page, element) if upright else across(page, element)
         if equation is not None and equation.reasons:

@@ -5,7 +5,7 @@ from dataclasses import dataclass, replace
 
 from redcrate.core.findings.finding import Finding, Key, Severity
 from redcrate.core.findings.folding import folded
-from redcrate.core.findings.register import EVERYWHERE, ORDER
+from redcrate.core.findings.register import FAMILIES, ORDER
 
 _SIZES = ("over", "gap", "space", "behind", "off", "margin", "extra", "left", "distance", "height")
 
@@ -49,7 +49,7 @@ def held_at(
     held = [
         Held(finding, tuple(widths))
         for finding, widths in merged.values()
-        if finding.family not in EVERYWHERE or len(widths) == max(of, len(found))
+        if not FAMILIES[finding.family].judged_at_all_widths or len(widths) == max(of, len(found))
     ]
     if fold:
         kept = folded([h.finding for h in held])

@@ -141,4 +141,5 @@ FAMILY = Family(
     "inline elements take part in no sharing.",
     "<div style='width:180px;border:1px solid'><p style='margin:0 auto;background:#cde'>no width, no centre</p></div>",
     find,
+    judged_at_all_widths=True,
 )

@@ -5,7 +5,7 @@ from functools import partial
 from itertools import groupby
 
 from redcrate.core.edit.classes import with_class
-from redcrate.core.findings.finding import Family, Finding, Severity
+from redcrate.core.findings.finding import About, Family, Finding, Severity
 from redcrate.core.findings.look import Look
 
 
@@ -49,4 +49,5 @@ FAMILY = Family(
     "Six blocks in a row and one that looks different: often its class was forgotten, or an undo took it off again.",
     "<ul style='margin:0'><li class=a>one<li class=a>two<li>three</ul><style>.a{background:#cde}</style>",
     find,
+    about=About.WRITING,
 )

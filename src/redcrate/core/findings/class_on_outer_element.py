@@ -6,7 +6,7 @@ from functools import partial
 
 from redcrate.core.edit.classes import with_class, without_class
 from redcrate.core.edit.patch import Patch
-from redcrate.core.findings.finding import Family, Finding, Severity
+from redcrate.core.findings.finding import About, Family, Finding, Severity
 from redcrate.core.findings.look import Look
 from redcrate.core.markup.elements import Element
 
@@ -58,4 +58,5 @@ FAMILY = Family(
     "The class went onto the block around the one that it is for: the outer one gets the look, the inner one has none.",
     "<style>.a{background:#cde}</style><div><p class=a>in</div><div><p class=a>in</div><div class=a><p>out</div>",
     find,
+    about=About.WRITING,
 )

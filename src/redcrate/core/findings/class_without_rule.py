@@ -4,7 +4,8 @@ from collections.abc import Iterator
 from functools import partial
 
 from redcrate.core.edit.classes import without_class
-from redcrate.core.findings.finding import Family, Finding, Severity
+from redcrate.core.findings import folds
+from redcrate.core.findings.finding import About, Family, Finding, Severity
 from redcrate.core.findings.look import Look
 from redcrate.core.findings.near_miss_name import near_misses
 
@@ -42,4 +43,7 @@ FAMILY = Family(
     "The page gives a class that no stylesheet of it names. It may be for a script, or left over.",
     "<style>p{margin:0}</style><p class=lost>no rule for me</p>",
     find,
+    about=About.NAMES,
+    fixes_are_harmless=True,
+    fold=folds.classes,
 )

@@ -4,7 +4,8 @@ from collections.abc import Iterator
 from functools import partial
 
 from redcrate.core.edit.css_text import DeclarationPlace
-from redcrate.core.findings.finding import Family, Finding, MakeFix
+from redcrate.core.findings import folds
+from redcrate.core.findings.finding import About, Family, Finding, MakeFix
 from redcrate.core.findings.look import Look
 from redcrate.core.findings.written_faults import fault_findings, removed, replaced
 from redcrate.core.notices import Notice, NoticeKind
@@ -33,4 +34,6 @@ FAMILY = Family(
     "dropped.",
     "<p style='margin:0;padding:4px, 8px;background:#cde'>no padding</p>",
     find,
+    about=About.WRITING,
+    fold=folds.declarations,
 )

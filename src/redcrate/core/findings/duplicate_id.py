@@ -4,7 +4,8 @@ from collections.abc import Iterator
 from functools import partial
 
 from redcrate.core.edit.tree_edits import with_id
-from redcrate.core.findings.finding import Family, Finding, Severity
+from redcrate.core.findings import folds
+from redcrate.core.findings.finding import About, Family, Finding, Severity
 from redcrate.core.findings.look import Look
 from redcrate.core.markup.elements import Element
 
@@ -53,4 +54,6 @@ FAMILY = Family(
     "An id is for one element. Links and scripts find only the first one; a class is for several.",
     "<p id=a>first</p><p id=a>second</p>",
     find,
+    about=About.WRITING,
+    fold=folds.ids,
 )

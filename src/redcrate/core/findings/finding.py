@@ -95,12 +95,27 @@ class Finding:
         return self.family, tuple(e.path for e in self.elements[:1]), cause
 
 
+class About(Enum):
+    """What a kind of finding speaks of, so what it hangs on."""
+
+    BOXES = "boxes: another width, another edit, and it may say something else"
+    WRITING = "a slip of the pen in a name, a declaration or a class"
+    NAMES = "which names and rules the page uses"
+
+
+# Makes one finding of many of a kind.
+Fold: TypeAlias = Callable[[list[Finding]], Finding]
+
+
 @dataclass(frozen=True, slots=True)
 class Family:
-    """One kind of finding.
+    """One kind of finding, and all that is asked of it as such.
 
     name: fixed, for files and the command line. teaches: a paragraph of ours. example: the body of a
-    little page that shows it, for the live drawing. find: yields the findings of a page.
+    little page that shows it, for the live drawing. find: yields the findings of a page. judged_at_all_widths: what does
+    something at one of them is no mistake. fixes_are_harmless: they take out what has no effect on any box. hangs_on_page:
+    what is true of one page may not be of another that shares the sheet. fold: makes one line of many; None where each
+    is told. folds_alike_only: only those that say what they have in common.
     """
 
     name: str
@@ -108,3 +123,9 @@ class Family:
     teaches: str
     example: str
     find: "Callable[[Look], Iterable[Finding]]"
+    about: About = About.BOXES
+    judged_at_all_widths: bool = False
+    fixes_are_harmless: bool = False
+    hangs_on_page: bool = False
+    fold: Fold | None = None
+    folds_alike_only: bool = False

@@ -1,14 +1,10 @@
 """One line for many findings of one kind: unused rules of a sheet, classes without a rule, one slip written often."""
 
-from collections.abc import Callable, Sequence
-from dataclasses import replace
-from functools import partial
+from collections.abc import Sequence
 
-from redcrate.core.edit.patch import Patch, TextEdit
-from redcrate.core.findings.finding import Finding, Fix
-from redcrate.core.units import first_of
+from redcrate.core.findings.finding import Finding
+from redcrate.core.findings.register import FAMILIES
 
-_ONLY_ALIKE = frozenset(("wider-than-viewport",))  # of which not all are of some kind
 _MOST_APART = 3  # as many of a kind are told one by one
 
 
@@ -21,7 +17,7 @@ def folded(findings: Sequence[Finding]) -> list[Finding]:
     seen: set[tuple[str, ...]] = set()
     for finding in findings:
         kind = _kind(finding)
-        fold = _FOLDS.get(finding.family)
+        fold = FAMILIES[finding.family].fold
         many = groups[kind]
         if fold is None or len(many) <= _MOST_APART:
             out.append(finding)
@@ -34,91 +30,5 @@ def folded(findings: Sequence[Finding]) -> list[Finding]:
 def _kind(finding: Finding) -> tuple[str, ...]:
     """What findings that are folded into one have in common."""
     file = finding.cause.file if finding.cause is not None else ""
-    alone = (str(id(finding)),) if finding.family in _ONLY_ALIKE and not finding.fold else ()
+    alone = (str(id(finding)),) if FAMILIES[finding.family].folds_alike_only and not finding.fold else ()
     return (finding.family, file, finding.fold, *alone)
-
-
-def _rules(many: list[Finding]) -> Finding:
-    cause = many[0].cause
-    file = cause.short_file if cause is not None else "the stylesheets"
-    of = int(many[0].numbers.get("of", len(many)))
-    return replace(
-        many[0],
-        sentence=f"{len(many)} of {of} rules of {file} match nothing here.",
-        numbers={"rules": float(len(many)), "of": float(of)},
-        ways=(partial(_all_out, many),),
-        parts=tuple(many),
-    )
-
-
-def _all_out(many: list[Finding]) -> Fix | None:
-    """All the rules taken out in one step; one inside another goes with it."""
-    fixes = [fix for finding in many for way in finding.ways if (fix := way()) is not None]
-    edits = sorted((e for f in fixes for e in f.patch.edits), key=lambda e: (e.file, e.start, -e.end))
-    kept: list[TextEdit] = []
-    for edit in edits:
-        if not kept or kept[-1].file != edit.file or edit.start >= kept[-1].end:
-            kept.append(edit)
-    sentence = f"take all {len(many)} of them out"
-    return Fix(sentence, Patch(tuple(kept), sentence)) if kept else None
-
-
-def _classes(many: list[Finding]) -> Finding:
-    elements = tuple(dict.fromkeys(e for f in many for e in f.elements))
-    names = first_of([f.fold_name for f in many])
-    return replace(
-        many[0],
-        sentence=f"{len(many)} classes have no rule in the page's stylesheets: {names}.",
-        elements=elements,
-        numbers={"classes": float(len(many)), "elements": float(len(elements))},
-        ways=(),
-        parts=tuple(many),
-    )
-
-
-def _ids(many: list[Finding]) -> Finding:
-    names = ", ".join(f.fold_name for f in many[:4])
-    return replace(
-        many[0],
-        sentence=f"{len(many)} ids stand on more than one element each: {names} and so on.",
-        numbers={"ids": float(len(many)), "elements": sum(f.numbers["elements"] for f in many)},
-        elements=tuple(dict.fromkeys(e for f in many for e in f.elements)),
-        ways=(),
-        parts=tuple(many),
-    )
-
-
-def _declarations(many: list[Finding]) -> Finding:
-    elements = tuple(dict.fromkeys(e for f in many for e in f.elements))
-    head = many[0].sentence.rstrip(".")
-    return replace(
-        many[0],
-        sentence=f"{head}; and {len(many) - 1} more times like that.",
-        elements=elements,
-        numbers={"declarations": float(len(many)), "elements": float(len(elements))},
-        ways=many[0].ways,
-        parts=tuple(many),
-    )
-
-
-def _too_wide(many: list[Finding]) -> Finding:
-    """Blocks of one kind, such as the slides of a talk, whose widths are written one by one."""
-    worst = sorted(many, key=lambda f: -f.numbers["over"])
-    return replace(
-        worst[0],
-        sentence=f"{len(many)} blocks of one kind overflow the viewport: {first_of([f.fold_name for f in worst])}.",
-        elements=tuple(dict.fromkeys(e for f in worst for e in f.elements)),
-        ways=worst[0].ways,
-        parts=tuple(many),
-    )
-
-
-_FOLDS: dict[str, Callable[[list[Finding]], Finding]] = {
-    "rule-without-element": _rules,
-    "class-without-rule": _classes,
-    "duplicate-id": _ids,
-    "invalid-value": _declarations,
-    "unit-missing": _declarations,
-    "comma-in-shorthand": _declarations,
-    "wider-than-viewport": _too_wide,
-}

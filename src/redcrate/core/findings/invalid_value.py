@@ -5,7 +5,8 @@ from collections.abc import Iterator
 from functools import partial
 
 from redcrate.core.edit.patch import Patch, TextEdit
-from redcrate.core.findings.finding import Family, Finding, Severity
+from redcrate.core.findings import folds
+from redcrate.core.findings.finding import About, Family, Finding, Severity
 from redcrate.core.findings.look import Look
 from redcrate.core.findings.near_miss_name import distance
 from redcrate.core.findings.written_faults import faults, removed, replaced, source_of
@@ -104,4 +105,6 @@ FAMILY = Family(
     "A property that there is not, or a value that it does not take, is skipped without a word by browsers.",
     "<p style='margin:0;pading:9px;background:#cde'>no padding</p>",
     find,
+    about=About.WRITING,
+    fold=folds.declarations,
 )

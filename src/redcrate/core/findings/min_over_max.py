@@ -2,7 +2,7 @@
 
 from collections.abc import Iterator
 
-from redcrate.core.findings.finding import Family, Finding, Severity
+from redcrate.core.findings.finding import About, Family, Finding, Severity
 from redcrate.core.findings.look import Look
 from redcrate.core.markup.elements import Element
 from redcrate.core.page import ElementBox
@@ -62,4 +62,5 @@ FAMILY = Family(
     "Where min and max contradict each other, min wins, and max might as well not be there.",
     "<p style='min-width:160px;max-width:90px;background:#cde;margin:0'>160 wins</p>",
     find,
+    about=About.NAMES,
 )

@@ -7,7 +7,7 @@ from functools import partial
 from redcrate.core.edit.patch import Patch
 from redcrate.core.edit.tree_edits import set_attribute
 from redcrate.core.explain.terms import Source
-from redcrate.core.findings.finding import Family, Finding, Severity
+from redcrate.core.findings.finding import About, Family, Finding, Severity
 from redcrate.core.findings.look import Look
 from redcrate.core.markup.elements import Element
 from redcrate.core.style.sheets import StyleRule
@@ -131,4 +131,5 @@ FAMILY = Family(
     "The page says “notce”, the stylesheet “notice”: neither finds the other.",
     "<style>.notice{background:#cde}</style><p class=notce>no colour</p>",
     find,
+    about=About.WRITING,
 )

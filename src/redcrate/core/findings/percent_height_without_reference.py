@@ -57,4 +57,5 @@ FAMILY = Family(
     "nothing. Root and body at 100 %, or vh, give it something to refer to.",
     "<div><p style='height:50%;margin:0;background:#cde'>not half of anything</p></div>",
     find,
+    judged_at_all_widths=True,
 )

@@ -4,7 +4,7 @@ from collections.abc import Collection, Generator, Iterable, Mapping
 from dataclasses import replace
 from importlib import import_module
 
-from redcrate.core.findings.finding import Family, Finding, Severity
+from redcrate.core.findings.finding import About, Family, Finding, Severity
 from redcrate.core.findings.look import Look
 from redcrate.core.findings.usefulness import with_minor
 from redcrate.core.markup.elements import Element
@@ -31,15 +31,8 @@ def _family(name: str) -> Family:
 
 FAMILIES: dict[str, Family] = {name: _family(name) for name in _NAMES}
 ORDER = {Severity.BREAKS: 0, Severity.SUSPICIOUS: 1, Severity.ADVICE: 2}
-_WRITING = frozenset(
-    "class-missing-on-one class-on-outer-element near-miss-name duplicate-id comma-in-shorthand unit-missing "
-    "invalid-value throw-away-colour".split()
-)
-_NAMES_ONLY = frozenset(("class-without-rule", "rule-without-element", "min-over-max"))
-_TRUSTED = frozenset(("class-without-rule", "rule-without-element"))  # what goes there has no effect
-OF_LAYOUT = frozenset(FAMILIES) - _WRITING - _NAMES_ONLY  # what they say hangs on boxes, so on the width
-# Judged over all widths: what does something at one of them is no mistake.
-EVERYWHERE = frozenset(("auto-margin-without-effect", "percent-height-without-reference"))
+# What they say hangs on boxes, so on the width.
+OF_LAYOUT = frozenset(f.name for f in FAMILIES.values() if f.about is About.BOXES)
 
 
 def findings_of(
@@ -82,7 +75,7 @@ def finding_steps(
 
 def _stands_in(later: frozenset[Element], finding: Finding) -> bool:
     """Whether it speaks of boxes in a container that blocks stand in for: browsers lay those out otherwise."""
-    if not later or finding.family in _WRITING | _NAMES_ONLY or not finding.elements:
+    if not later or finding.family not in OF_LAYOUT or not finding.elements:
         return False
     first = finding.elements[0]
     return first in later or any(a in later for a in first.ancestors())
@@ -91,7 +84,7 @@ def _stands_in(later: frozenset[Element], finding: Finding) -> bool:
 def _rank(finding: Finding) -> tuple[int, bool, int, str]:
     """What breaks first; slips of writing before what may follow from them; then the document's order."""
     place = finding.elements[0].number if finding.elements else 0
-    return ORDER[finding.severity], finding.family not in _WRITING, place, finding.family
+    return ORDER[finding.severity], not is_of_writing(finding), place, finding.family
 
 
 def _grouped(found: Iterable[Finding]) -> list[Finding]:
@@ -118,16 +111,14 @@ def _over(finding: Finding) -> float:
 
 def read_by(finding: Finding) -> frozenset[str]:
     """The families that may say something else after a fix of a finding: not those of names, unless it is one."""
-    if finding.family in _WRITING | _NAMES_ONLY:
-        return frozenset(FAMILIES)
-    return OF_LAYOUT
+    return OF_LAYOUT if finding.family in OF_LAYOUT else frozenset(FAMILIES)
 
 
 def is_of_writing(finding: Finding) -> bool:
     """Whether it is a slip of the pen in a name, a declaration or a class."""
-    return finding.family in _WRITING
+    return FAMILIES[finding.family].about is About.WRITING
 
 
 def needs_no_layout(finding: Finding) -> bool:
     """Whether its fixes take out what has no effect on any box."""
-    return finding.family in _TRUSTED
+    return FAMILIES[finding.family].fixes_are_harmless

@@ -6,7 +6,8 @@ from functools import partial
 from redcrate.core.edit.css_text import block_place
 from redcrate.core.edit.patch import Patch, TextEdit
 from redcrate.core.explain.terms import Source
-from redcrate.core.findings.finding import Family, Finding, Severity
+from redcrate.core.findings import folds
+from redcrate.core.findings.finding import About, Family, Finding, Severity
 from redcrate.core.findings.libraries import judged_rules, rules_of
 from redcrate.core.findings.look import Look
 from redcrate.core.findings.near_miss_name import near_misses
@@ -52,4 +53,8 @@ FAMILY = Family(
     "The stylesheet has a rule whose selector fits no element of this page. Another page may use it.",
     "<style>.gone{margin:0}</style><p>nobody is .gone</p>",
     find,
+    about=About.NAMES,
+    fixes_are_harmless=True,
+    hangs_on_page=True,
+    fold=folds.rules,
 )

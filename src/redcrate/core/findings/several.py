@@ -9,7 +9,7 @@ from typing import Any
 from redcrate.core.findings.at_widths import counts_of
 from redcrate.core.findings.checking import Check, Checked
 from redcrate.core.findings.finding import Severity
-from redcrate.core.findings.register import ORDER
+from redcrate.core.findings.register import FAMILIES, ORDER
 
 _PAGES = (".html", ".htm")
 # What makes it the same finding in an earlier run: page, family, cause and element, by their words.
@@ -38,7 +38,7 @@ def without_shared_rules(checks: Sequence[Check]) -> list[Check]:
 def _without_rules_of(shared: set[Path], check: Check) -> Check:
     def is_told(one: Checked) -> bool:
         cause = one.finding.cause
-        if one.finding.family != "rule-without-element" or cause is None:
+        if not FAMILIES[one.finding.family].hangs_on_page or cause is None:
             return True
         return (check.path.parent / cause.file).resolve() not in shared
 

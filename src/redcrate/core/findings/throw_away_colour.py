@@ -8,7 +8,7 @@ from redcrate.core.edit.removal import removed_declaration
 from redcrate.core.edit.rule_places import author_rules
 from redcrate.core.edit.targets import matched
 from redcrate.core.explain.terms import Source
-from redcrate.core.findings.finding import Family, Finding, Severity
+from redcrate.core.findings.finding import About, Family, Finding, Severity
 from redcrate.core.findings.look import Look
 from redcrate.core.geometry import SIDES
 from redcrate.core.markup.elements import Element
@@ -91,4 +91,5 @@ FAMILY = Family(
     "and never written.",
     "<p style='border:1px solid red;margin:0'>just to see it</p>",
     find,
+    about=About.WRITING,
 )

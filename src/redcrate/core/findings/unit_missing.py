@@ -5,7 +5,8 @@ from collections.abc import Iterator
 from functools import partial
 
 from redcrate.core.edit.css_text import DeclarationPlace
-from redcrate.core.findings.finding import Family, Finding, MakeFix
+from redcrate.core.findings import folds
+from redcrate.core.findings.finding import About, Family, Finding, MakeFix
 from redcrate.core.findings.look import Look
 from redcrate.core.findings.written_faults import fault_findings, removed, replaced
 from redcrate.core.notices import Notice, NoticeKind
@@ -64,4 +65,6 @@ FAMILY = Family(
     "as without it.",
     "<p style='margin:0;width:90;background:#cde'>not 90 wide</p>",
     find,
+    about=About.WRITING,
+    fold=folds.declarations,
 )

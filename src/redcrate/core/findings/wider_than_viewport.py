@@ -2,6 +2,7 @@
 
 from collections.abc import Iterator
 
+from redcrate.core.findings import folds
 from redcrate.core.findings.finding import Family, Finding, MakeFix, Severity
 from redcrate.core.findings.look import Look, SeenText, more_alike
 from redcrate.core.findings.shared_lines import full_lines
@@ -209,4 +210,6 @@ FAMILY = Family(
     "it shrink where there is less room.",
     "<div style='width:900px;background:#cde'>900 px</div>",
     find,
+    fold=folds.blocks_too_wide,
+    folds_alike_only=True,
 )

@@ -1,9 +1,19 @@
 """The drawing of a solved exercise: of the box that it asks about, or of what holds the boxes that it asks about."""
 
+from typing import assert_never
+
 from redcrate.core.diagram.box_diagram import DiagramOptions, box_diagram
 from redcrate.core.diagram.drawing import Drawing
 from redcrate.core.diagram.page_plan import PlanOptions, page_plan
-from redcrate.core.exercises.conditions import Apart, Inside, ShareLine, elements_of
+from redcrate.core.exercises.conditions import (
+    Apart,
+    Centred,
+    EdgeIs,
+    Inside,
+    ShareLine,
+    SizeIs,
+    elements_of,
+)
 from redcrate.core.exercises.exercise import Exercise
 from redcrate.core.exercises.solution import solving_patch
 from redcrate.core.files.trial import Trial
@@ -33,7 +43,12 @@ def solution_drawing(exercise: Exercise, page: Page) -> Drawing | None:
     element = next(elements_of(first, page), None)
     if element is None:
         return None
-    if isinstance(first, (ShareLine, Inside, Apart)):
-        around = element.parent if element.parent is not None and element.parent.index >= 0 else element
-        return page_plan(page, around, PlanOptions(_LEVELS, title=False))
-    return box_diagram(page, element, DiagramOptions(title=False, standing=False))
+    match first:
+        case ShareLine() | Inside() | Apart():
+            parent = element.parent
+            around = parent if parent is not None and parent.index >= 0 else element
+            return page_plan(page, around, PlanOptions(_LEVELS, title=False))
+        case SizeIs() | EdgeIs() | Centred():
+            return box_diagram(page, element, DiagramOptions(title=False, standing=False))
+        case _:
+            assert_never(first)
