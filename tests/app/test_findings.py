@@ -20,11 +20,11 @@ from redcrate.app.screens import bench_of, source_of
 from redcrate.app.theme.look import colour
 from redcrate.app.window import Window
 from redcrate.core.edit.patch import Patch, TextEdit
-from redcrate.core.files.trial import Parcel
+from redcrate.core.files.trial import PageSnapshot
 from redcrate.core.findings import Severity
 from redcrate.core.findings.at_widths import is_cause
 from redcrate.core.findings.surveyor import Surveyor, _Desk
-from redcrate.core.processes import CrewLost
+from redcrate.core.processes import WorkersLost
 from redcrate.core.widths import looking
 from tests.app.conftest import element, make_window
 from tests.app.pointer import hover, press
@@ -314,10 +314,10 @@ class Near(Surveyor):
         self.desk = _Desk()
         self.texts = 0
 
-    def renew(self, parcel: Parcel, height: float) -> None:
+    def renew(self, snapshot: PageSnapshot, height: float) -> None:
         """Other texts: whoever waits for an answer about the earlier ones waits for nothing."""
         self.texts += 1
-        self.desk.renew(parcel, height)
+        self.desk.renew(snapshot, height)
 
     def _answer(self, work: Callable[..., Any], *about: object) -> Generator[None, None, Any]:
         texts = self.texts
@@ -326,7 +326,7 @@ class Near(Surveyor):
             yield
         type(self).lets -= 1
         if texts != self.texts or work.__name__ == self.fails_at:
-            raise CrewLost
+            raise WorkersLost
         return getattr(self.desk, work.__name__.removeprefix("_"))(*about)
 
 

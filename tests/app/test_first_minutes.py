@@ -10,7 +10,7 @@ from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QApplication, QLabel, QPushButton
 from pytestqt.qtbot import QtBot
 
-from redcrate.app.last_net import LastNet
+from redcrate.app.exception_hook import ExceptionHook
 from redcrate.app.screens import bench_of, source_of
 from redcrate.app.settings import Settings
 from redcrate.app.sheet.edge_drag import BoxEdge
@@ -281,7 +281,7 @@ def test_the_last_net_says_a_sentence_and_keeps_the_work(
         window.session.editor.plan(element(window, "notice"), "padding", ("left",), "30").patch
     )
     monkeypatch.setattr(sys, "__excepthook__", lambda *_: None)
-    net = LastNet(window)
+    net = ExceptionHook(window)
     try:
         raise ZeroDivisionError("nobody expected this")
     except ZeroDivisionError as fault:

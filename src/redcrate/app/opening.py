@@ -4,9 +4,9 @@ from pathlib import Path
 
 from PyQt6.QtCore import QObject, QRunnable, pyqtSignal
 
+from redcrate.core.error_boundary import error_boundary
 from redcrate.core.errors import RedCrateError
 from redcrate.core.files.recovery import RecoveryFolder
-from redcrate.core.own_faults import own_faults
 from redcrate.core.session import Session
 
 
@@ -28,7 +28,7 @@ class Opening(QRunnable):
     def run(self) -> None:
         """Read, parse and lay out; an error of ours is handed over as such."""
         try:
-            with own_faults(self._path.name):
+            with error_boundary(self._path.name):
                 session: Session | RedCrateError = Session(self._path, recovery=self._recovery)
         except RedCrateError as problem:
             session = problem

@@ -5,8 +5,8 @@ from pathlib import Path
 
 from PyQt6.QtWidgets import QApplication
 
-from redcrate.app.last_net import LastNet
-from redcrate.app.rests import Rests
+from redcrate.app.exception_hook import ExceptionHook
+from redcrate.app.idle_collector import IdleCollector
 from redcrate.app.settings import Settings
 from redcrate.app.theme.look import choose_palette, follow_desktop, lettering, load_fonts, style_sheet
 from redcrate.app.window import Window
@@ -24,7 +24,7 @@ def make_application(wanted: Palette | None = None) -> QApplication:
     if application not in _kept:
         _kept.append(application)
         application.setStyle("Fusion")
-        Rests(application)
+        IdleCollector(application)
     application.setApplicationName("Red Crate")
     load_fonts()
     if wanted is None:
@@ -42,7 +42,7 @@ def run_window(page: Path | None) -> int:
     """Show the window with `page`, or with the demo page; returns the exit status."""
     application = make_application()
     window = Window(Settings())
-    LastNet(window).install()
+    ExceptionHook(window).install()
     window.show()
     window.open_page(page or demo_page())
     return application.exec()

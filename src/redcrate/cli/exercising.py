@@ -7,11 +7,11 @@ from pathlib import Path
 import click
 
 from redcrate.cli.telling import complain, tell, tell_json
+from redcrate.core.error_boundary import error_boundary
 from redcrate.core.errors import RedCrateError
 from redcrate.core.exercises.exercise import read_exercise
 from redcrate.core.exercises.marking import Marked, mark_file, marked_json, marked_rows
 from redcrate.core.findings.several import pages_in
-from redcrate.core.own_faults import own_faults
 from redcrate.core.plain_output import csv_text
 
 
@@ -33,7 +33,7 @@ def check(file: Path, places: tuple[Path, ...], form: str) -> None:
         marked, unread = [], False
         for page in pages_in(places):
             try:
-                with own_faults(str(page)):
+                with error_boundary(str(page)):
                     marked.append(mark_file(wanted, page))
             except RedCrateError as problem:
                 complain(problem.sentence)

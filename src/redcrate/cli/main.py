@@ -12,8 +12,8 @@ from redcrate.cli.batch import batch_json
 from redcrate.cli.reading import guarded, height_option, load, width_option
 from redcrate.cli.telling import tell, tell_json
 from redcrate.core.collecting import collect_seldom
+from redcrate.core.error_boundary import error_boundary
 from redcrate.core.errors import RedCrateError
-from redcrate.core.own_faults import own_faults
 from redcrate.core.processes import keep_to_own_modules
 from redcrate.core.report import box_report, report_csv, report_text
 
@@ -115,7 +115,7 @@ def _batch_one(line: str) -> dict[str, Any]:
     except (IndexError, ValueError):
         return {"page": parts[0], "error": "expected PAGE, WIDTH and HEIGHT, separated by tabs"}
     try:
-        with own_faults(name):
+        with error_boundary(name):
             return box_report(load(Path(name), width, height), name)
     except RedCrateError as problem:
         return {"page": name, "error": problem.sentence}

@@ -11,9 +11,9 @@ from redcrate.cli.batch import batch_json
 from redcrate.cli.checking import USUAL_WIDTHS, parse_widths, wanted_widths
 from redcrate.cli.reading import height_option
 from redcrate.cli.telling import complain, tell, tell_json
+from redcrate.core.error_boundary import error_boundary
 from redcrate.core.errors import RedCrateError
 from redcrate.core.files.trial import Trial
-from redcrate.core.own_faults import own_faults
 from redcrate.core.proof.browsers import BrowserKind
 from redcrate.core.proof.proving import TOLERANCE, Wish
 from redcrate.core.proof.reporting import proof_json, proof_text
@@ -79,7 +79,7 @@ def prove(
 
 
 def _one(page: Path, browser: WarmBrowser, wish: Wish, form: str) -> bool:
-    with own_faults(str(page)):
+    with error_boundary(str(page)):
         proof = browser.prove(Trial.of_file(page), wish)
         if form == "json":
             tell_json(proof_json(proof))
@@ -96,7 +96,7 @@ def _all(batch: Path, browser: WarmBrowser, wish: Wish) -> bool:
     def one(line: str) -> dict[str, Any]:
         name, _, text = line.partition("\t")
         try:
-            with own_faults(name):
+            with error_boundary(name):
                 widths = replace(wish, widths=parse_widths(text)) if text else wish
                 proof = browser.prove(Trial.of_file(Path(name)), widths)
         except ValueError:

@@ -8,10 +8,10 @@ from typing import TypeVar
 import click
 
 from redcrate.cli.telling import complain
+from redcrate.core.error_boundary import error_boundary
 from redcrate.core.errors import RedCrateError
 from redcrate.core.files.loading import assemble, read_page
 from redcrate.core.files.resources import Resources
-from redcrate.core.own_faults import own_faults
 from redcrate.core.page import Page, compute_page
 from redcrate.core.session import DEFAULT_HEIGHT, DEFAULT_WIDTHS
 from redcrate.core.style.media import Viewport
@@ -29,7 +29,7 @@ height_option = click.option(
 def guarded(work: Callable[[], T]) -> T:
     """Run `work`; an error of ours becomes its sentence, and the exit status 2."""
     try:
-        with own_faults("this page"):
+        with error_boundary("this page"):
             return work()
     except RedCrateError as problem:
         complain(problem.sentence)

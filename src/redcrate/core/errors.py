@@ -9,7 +9,7 @@ RedCrateError
 ├── EditRefused          an edit makes no sense; says why and what would do
 ├── SelectorMatchesNothing   a selector that was asked for finds no element
 ├── FileIsThere              a file would be written over
-└── LayoutBug            our own fault, made at the core's entry (own_faults.py)
+└── LayoutBug            our own fault, made at the core's entry (error_boundary.py)
 """
 
 

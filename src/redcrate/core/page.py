@@ -12,6 +12,7 @@ from redcrate.core.boxes.element_content import ImageSize
 from redcrate.core.boxes.generation import BoxTree, generate_boxes
 from redcrate.core.boxes.long_texts import MOST_SHOWN, cut_off
 from redcrate.core.collecting import collector_paused
+from redcrate.core.error_boundary import error_boundary
 from redcrate.core.geometry import NO_EDGES, Edges, Rect, union
 from redcrate.core.layout.cache import LayoutCache
 from redcrate.core.layout.engine import layout_page
@@ -26,7 +27,6 @@ from redcrate.core.layout.fragments import (
 from redcrate.core.made_often import made_often
 from redcrate.core.markup.elements import Element, Markup
 from redcrate.core.notices import Notice, NoticeKind
-from redcrate.core.own_faults import own_faults
 from redcrate.core.page_files import (
     NOTHING_TO_SAY,
     PictureFile,
@@ -300,7 +300,7 @@ def compute_page(source: PageSource, viewport: Viewport, earlier: Page | None = 
     earlier: a page of the same document, whose styles, boxes and layouts are used again where they
     still hold. Raises LayoutBug where Red Crate itself fails.
     """
-    with own_faults(source.markup.source.name), collector_paused():
+    with error_boundary(source.markup.source.name), collector_paused():
         return _compute(source, viewport, earlier)
 
 

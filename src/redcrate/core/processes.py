@@ -19,7 +19,7 @@ if TYPE_CHECKING:
 _NICE = 5  # the window comes first
 
 
-class CrewLost(Exception):
+class WorkersLost(Exception):
     """The processes could not be had, or one of them failed: what they were asked for is done here instead."""
 
 
@@ -29,7 +29,7 @@ def or_lost() -> Iterator[None]:
     try:
         yield
     except Exception as problem:
-        raise CrewLost from problem
+        raise WorkersLost from problem
 
 
 def keep_children_to_own_modules() -> None:
@@ -60,7 +60,7 @@ def python_command() -> list[str]:
     return [sys.executable, "-P"]
 
 
-def hired(number: int, begin: Callable[..., None], *first: object) -> "ProcessPoolExecutor":
+def worker_processes(number: int, begin: Callable[..., None], *first: object) -> "ProcessPoolExecutor":
     """A pool of so many processes, each of which begins with what it is told `first`; begin: calls `settle_in`."""
     from concurrent.futures import ProcessPoolExecutor  # here: few need it, all would wait for it
     from multiprocessing import get_context

@@ -16,7 +16,7 @@ from redcrate.core.findings.at_widths import held_at
 from redcrate.core.findings.finding import Finding, Fix, Key
 from redcrate.core.findings.surveyor import FarVerifier, Surveyor
 from redcrate.core.findings.verifying import MOST_FIXES, Verifier
-from redcrate.core.processes import CrewLost
+from redcrate.core.processes import WorkersLost
 from redcrate.core.session import Session
 from tests.conftest import ROOT
 
@@ -46,7 +46,7 @@ def answer(steps: Generator[None, None, Answer], pause: float = 0.002) -> Answer
 
 def looked_away(session: Session, surveyor: Surveyor) -> dict[float, list[Finding]]:
     """The findings at the widths, on the session's own elements."""
-    surveyor.renew(session.document.trial().parcel(), session.views.viewport.height)
+    surveyor.renew(session.document.trial().snapshot(), session.views.viewport.height)
     root = session.views.page.source.markup.root
     return {w: [told.on(root) for told in answer(surveyor.look(w))] for w in WIDTHS}
 
@@ -126,20 +126,20 @@ def written(found: list[Fix | None]) -> list[Patch | None]:
 def test_a_lost_process_is_told(surveyor: Surveyor) -> None:
     """Whoever asks hears of it, while it waits and afterwards; closing it twice does nothing."""
     session = Session(DRAFT, WIDTHS[0])
-    surveyor.renew(session.document.trial().parcel(), 800)
+    surveyor.renew(session.document.trial().snapshot(), 800)
     waiting = surveyor.look(390)
     next(waiting)
     assert surveyor._number is not None
     os.kill(surveyor._number.result(), signal.SIGKILL)
-    with pytest.raises(CrewLost):
+    with pytest.raises(WorkersLost):
         answer(waiting)
-    with pytest.raises(CrewLost):
+    with pytest.raises(WorkersLost):
         answer(surveyor.look(390))
 
 
 def test_whoever_is_let_go_ends_at_once(surveyor: Surveyor) -> None:
     """Whatever it is at, and however often it is told."""
-    surveyor.renew(Session(DRAFT, WIDTHS[0]).document.trial().parcel(), 800)
+    surveyor.renew(Session(DRAFT, WIDTHS[0]).document.trial().snapshot(), 800)
     next(surveyor._answer(sleep, 60))
     assert surveyor._number is not None
     number = surveyor._number.result()
@@ -155,17 +155,19 @@ def test_whoever_is_let_go_ends_at_once(surveyor: Surveyor) -> None:
 def test_an_answer_about_earlier_texts_never_comes(surveyor: Surveyor) -> None:
     """What was asked before the texts changed is dropped, and the next answer is about those that are."""
     session = Session(DRAFT, WIDTHS[0])
-    parcel = session.document.trial().parcel()
-    surveyor.renew(parcel, 800)
+    snapshot = session.document.trial().snapshot()
+    surveyor.renew(snapshot, 800)
     dropped = [surveyor.look(390), surveyor.verdict(("", (), ""), (), 0), surveyor.look(820)]
     for steps in dropped:
         next(steps)
     away = looked_away(session, surveyor)
     assert told(away) == told(looked_here(session))
-    with pytest.raises(CrewLost):
+    with pytest.raises(WorkersLost):
         answer(dropped[-1])
     key = next(f.key for f in away[390.0] if f.key not in {f.key for f in away[1100.0]})
-    surveyor.renew(parcel, 800)
+    surveyor.renew(snapshot, 800)
     answer(surveyor.look(1100))
-    with pytest.raises(CrewLost):  # of the widths that were looked at before nothing is known any more
+    with pytest.raises(
+        WorkersLost
+    ):  # of the widths that were looked at before nothing is known any more
         answer(surveyor.verdict(key, (), 0))

@@ -77,7 +77,7 @@ def test_scripts_run_only_where_that_is_wanted(browser: WarmBrowser, tmp_path: P
 
 
 def test_no_way_leads_out(browser: WarmBrowser, tmp_path: Path) -> None:
-    """What a page asks for elsewhere meets the closed door, and is told."""
+    """What a page asks for elsewhere is refused by the proxy, and is told."""
     html = """<!doctype html><link rel=stylesheet href="https://styles.invalid/a.css">
     <p style="background: url(http://pictures.invalid/b.png)">x</p><img src="//pictures.invalid/c.png" width=9 height=9>"""
     proof = proof_of(browser, tmp_path, html, Wish((500,)))

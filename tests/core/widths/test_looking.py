@@ -1,4 +1,4 @@
-"""A crew of processes sees of a page what one sees alone, and what goes wrong with it costs nothing but time."""
+"""A pool of worker processes sees of a page what one sees alone, and what goes wrong with it costs nothing but time."""
 
 from collections.abc import Callable, Iterator
 from types import SimpleNamespace
@@ -7,10 +7,10 @@ import pytest
 
 from redcrate.core.files.trial import Trial
 from redcrate.core.findings.breaks import BreakSearch
-from redcrate.core.processes import CrewLost
+from redcrate.core.processes import WorkersLost
 from redcrate.core.style.media import Viewport
 from redcrate.core.widths import looking
-from redcrate.core.widths.looking import Crew
+from redcrate.core.widths.looking import WorkerPool
 from redcrate.core.widths.standing_at import HowItStands, Quantity
 from redcrate.core.widths.sweep import Sweep
 from tests.conftest import DEMO
@@ -47,12 +47,12 @@ def test_a_crew_sees_what_one_sees(trial: Trial, looked_here: list[int]) -> None
     """The same widths, pieces and events, of the texts as they are here; and it does most of the work."""
     one = alone(trial)
     looked_here.clear()
-    crew = Sweep.of_trial(trial, 800, 480, 680)
-    steps = list(crew.run())
+    pool = Sweep.of_trial(trial, 800, 480, 680)
+    steps = list(pool.run())
     assert steps == sorted(steps) and steps[-1] == 1.0
-    assert any("wider than the window" in e.sentence for e in crew.swept.events), "the edit is seen"
-    assert (crew.swept.pieces, crew.swept.events) == (one.swept.pieces, one.swept.events)
-    assert crew.looked_at == one.looked_at > 20
+    assert any("wider than the window" in e.sentence for e in pool.swept.events), "the edit is seen"
+    assert (pool.swept.pieces, pool.swept.events) == (one.swept.pieces, one.swept.events)
+    assert pool.looked_at == one.looked_at > 20
     assert len(looked_here) == 1 + 4, "the page as such, and a few while they come"
 
 
@@ -61,18 +61,18 @@ def test_what_a_lost_crew_leaves_is_looked_at_here(
     trial: Trial, lost: str, monkeypatch: pytest.MonkeyPatch
 ) -> None:
     """Where there are no processes, or they die in the midst of it."""
-    does: Callable[..., Iterator[object]] = getattr(Crew, lost)
+    does: Callable[..., Iterator[object]] = getattr(WorkerPool, lost)
 
     def fails(*given: object, **named: object) -> Iterator[object]:
         if lost != "__init__":
             found = does(*given, **named)
             yield next(found)
-        raise CrewLost
+        raise WorkersLost
 
     def fails_at_once(*_: object, **__: object) -> None:
-        raise CrewLost
+        raise WorkersLost
 
-    monkeypatch.setattr(Crew, lost, fails_at_once if lost == "__init__" else fails)
+    monkeypatch.setattr(WorkerPool, lost, fails_at_once if lost == "__init__" else fails)
     sweep = Sweep.of_trial(trial, 800, 480, 680)
     assert list(sweep.run())[-1] == 1.0
     one = alone(trial)
@@ -81,26 +81,26 @@ def test_what_a_lost_crew_leaves_is_looked_at_here(
 
 def test_a_fault_in_a_process_loses_the_crew(trial: Trial) -> None:
     """It comes to light where the same is done again."""
-    crew = Crew(trial.parcel(), 800, ASKED, 1)
-    assert [width for width, _ in crew.look_at([480, 500])] == [480, 500]
-    with pytest.raises(CrewLost):
-        list(crew.look_at(["no width"]))  # type: ignore[list-item]
-    crew.close()
+    pool = WorkerPool(trial.snapshot(), 800, ASKED, 1)
+    assert [width for width, _ in pool.look_at([480, 500])] == [480, 500]
+    with pytest.raises(WorkersLost):
+        list(pool.look_at(["no width"]))  # type: ignore[list-item]
+    pool.close()
 
 
 def test_a_sweep_that_is_given_up_lets_its_crew_go(
     trial: Trial, monkeypatch: pytest.MonkeyPatch
 ) -> None:
     """At once, however far it is."""
-    closed: list[Crew] = []
-    close = Crew.close
-    monkeypatch.setattr(Crew, "close", lambda self: closed.append(self) or close(self))
+    closed: list[WorkerPool] = []
+    close = WorkerPool.close
+    monkeypatch.setattr(WorkerPool, "close", lambda self: closed.append(self) or close(self))
     run = Sweep.of_trial(trial, 800, 480, 680).run()
     next(run)
     assert not closed
     run.close()  # type: ignore[attr-defined]
     assert len(closed) == 1
-    with pytest.raises(CrewLost):
+    with pytest.raises(WorkersLost):
         list(closed[0].look_at([500]))
 
 
@@ -109,14 +109,14 @@ def test_a_crew_finds_what_breaks(trial: Trial, monkeypatch: pytest.MonkeyPatch)
     alone = BreakSearch(
         lambda width, known: trial.page(Viewport(width, 800), known), trial.texts, 480, 640
     )
-    crew = BreakSearch.of_trial(trial, 800, 480, 640)
-    assert list(alone.run())[-1] == list(crew.run())[-1] == 1.0
+    pool = BreakSearch.of_trial(trial, 800, 480, 640)
+    assert list(alone.run())[-1] == list(pool.run())[-1] == 1.0
     looked: list[int] = []
     look = BreakSearch._findings_at
     monkeypatch.setattr(
         BreakSearch, "_findings_at", lambda self, width: looked.append(width) or look(self, width)
     )
-    told = [(b.finding.sentence, b.ranges) for b in crew.broken]
+    told = [(b.finding.sentence, b.ranges) for b in pool.broken]
     assert told and told == [(b.finding.sentence, b.ranges) for b in alone.broken]
     assert set(looked) == {ranges[0].least for _, ranges in told}
 
@@ -131,4 +131,4 @@ def test_how_many_processes(
     """As many as there are cores, up to four, and no more pages than there is memory for."""
     monkeypatch.setattr(looking.os, "sched_getaffinity", lambda _: set(range(cores)))
     page = SimpleNamespace(elements=range(elements))
-    assert looking.hands(page) == number  # type: ignore[arg-type]
+    assert looking.worker_count(page) == number  # type: ignore[arg-type]

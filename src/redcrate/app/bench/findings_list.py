@@ -29,11 +29,11 @@ from redcrate.core.findings.register import finding_steps
 from redcrate.core.findings.surveyor import FarVerifier, Surveyor
 from redcrate.core.findings.verifying import MOST_FIXES, Verifier, without_names
 from redcrate.core.markup.elements import Element
-from redcrate.core.processes import CrewLost
+from redcrate.core.processes import WorkersLost
 from redcrate.core.session import Change, Session
 from redcrate.core.style.media import Viewport
 from redcrate.core.units import listed
-from redcrate.core.widths.looking import hands
+from redcrate.core.widths.looking import worker_count
 
 _ITEM_PADDING = 10  # above and below what stands in a row, as the style gives it
 _IDLE_MS = 220  # after the last change
@@ -136,7 +136,7 @@ class FindingsList(QWidget):
     def _engage(self) -> None:
         """Have a large page looked at by another process: whatever it takes, the window goes on."""
         views = self._session.views
-        if self._surveyor_failed or not hands(views.page):
+        if self._surveyor_failed or not worker_count(views.page):
             self._dismiss()
             return
         if self._surveyor is None:
@@ -145,8 +145,8 @@ class FindingsList(QWidget):
             for end in (self.destroyed, *([application.aboutToQuit] if application else [])):
                 end.connect(self._surveyor.close)
         try:
-            self._surveyor.renew(self._session.document.trial().parcel(), views.viewport.height)
-        except CrewLost:
+            self._surveyor.renew(self._session.document.trial().snapshot(), views.viewport.height)
+        except WorkersLost:
             self._surveyor_failed = True
             self._dismiss()
 
@@ -179,7 +179,7 @@ class FindingsList(QWidget):
         """One family, or one fix to be verified, a turn of the event loop."""
         try:
             self._take_step()
-        except CrewLost:  # what is not known yet is found out here
+        except WorkersLost:  # what is not known yet is found out here
             self._surveyor_failed = True
             self._begin()
 

@@ -14,9 +14,9 @@ from PyQt6.QtWidgets import (
     QWidget,
 )
 
+from redcrate.app.background_task import BackgroundTask, Runner, Step
 from redcrate.app.bench.heading import heading
 from redcrate.app.diagrams.options_panel import Rows, choice
-from redcrate.app.errand import Errand, Runner, Step
 from redcrate.core.diagram.paper import MOST_ON_A_PAGE, PAPERS
 
 SHOWN, SELECTED = "all that are shown", "the selected ones"
@@ -63,7 +63,7 @@ class HandOverPanel(QWidget):
         self.progress = QProgressBar()
         self.progress.setTextVisible(False)
         self.progress.setAccessibleName("How far the work is")
-        self.errand: Errand | None = None
+        self.task: BackgroundTask | None = None
         self._rows = Rows()
         self._build()
 
@@ -134,7 +134,7 @@ class HandOverPanel(QWidget):
 
     def _can(self) -> None:
         """Nothing can be handed over where there is nothing, or while other work goes on."""
-        there = bool(self._counts[0]) and self.errand is None
+        there = bool(self._counts[0]) and self.task is None
         for button in (self.write, self.print, self.copy):
             button.setEnabled(there)
 
@@ -167,30 +167,30 @@ class HandOverPanel(QWidget):
 
     def begin(self, work: Callable[[Step], str]) -> None:
         """Do work off the interface thread, one piece at a time."""
-        if self.errand is not None:
+        if self.task is not None:
             return
-        self.errand = Errand(work)
-        self.errand.went_on.connect(self._went_on)
-        self.errand.ended.connect(self._ended)
+        self.task = BackgroundTask(work)
+        self.task.went_on.connect(self._went_on)
+        self.task.ended.connect(self._ended)
         self.progress.setRange(0, 0)
         self._show_work(running=True)
         application, pool = QCoreApplication.instance(), QThreadPool.globalInstance()
         assert application is not None and pool is not None
-        application.aboutToQuit.connect(self.errand.give_up)
-        pool.start(Runner(self.errand))
+        application.aboutToQuit.connect(self.task.give_up)
+        pool.start(Runner(self.task))
 
     def _went_on(self, done: int, of: int) -> None:
         self.progress.setRange(0, of)
         self.progress.setValue(done)
 
     def _ended(self, sentence: str, wrong: bool) -> None:
-        self.errand = None
+        self.task = None
         self._show_work(running=False)
         self.said.emit(sentence, wrong)
 
     def _give_up(self) -> None:
-        if self.errand is not None:
-            self.errand.give_up()
+        if self.task is not None:
+            self.task.give_up()
 
     def _show_work(self, *, running: bool) -> None:
         self.progress.setVisible(running)

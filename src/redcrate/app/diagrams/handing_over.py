@@ -8,7 +8,7 @@ from pathlib import Path
 from PyQt6.QtGui import QPainter
 from PyQt6.QtPrintSupport import QPrinter
 
-from redcrate.app.errand import Step
+from redcrate.app.background_task import Step
 from redcrate.app.painting.drawing_files import paint_page, write_pdf, write_png
 from redcrate.core.diagram.codes import Palette
 from redcrate.core.diagram.drawing import Drawing

@@ -18,6 +18,7 @@ from PyQt6.QtWidgets import (
     QWidget,
 )
 
+from redcrate.app.background_task import Step
 from redcrate.app.diagrams.big_view import BigView
 from redcrate.app.diagrams.contact_sheet import ContactSheet
 from redcrate.app.diagrams.drawn import Drawn
@@ -32,7 +33,6 @@ from redcrate.app.diagrams.handing_over import (
     write_report,
 )
 from redcrate.app.diagrams.options_panel import OptionsPanel, choice
-from redcrate.app.errand import Step
 from redcrate.app.painting.drawing_files import drawing_image
 from redcrate.app.screen import Screen
 from redcrate.app.theme.look import palette

@@ -4,7 +4,7 @@ from collections.abc import Callable
 
 from PyQt6.QtCore import QObject, QThreadPool, pyqtSignal
 
-from redcrate.app.errand import Errand, Runner, Step
+from redcrate.app.background_task import BackgroundTask, Runner, Step
 from redcrate.core.files.trial import Trial
 from redcrate.core.proof.proving import Proof, Wish
 from redcrate.core.proof.warm import WarmBrowser
@@ -20,7 +20,7 @@ class Asking(QObject):
     def __init__(self, browser: WarmBrowser, parent: QObject | None = None) -> None:
         super().__init__(parent)
         self._browser = browser
-        self._errand: Errand | None = None
+        self._task: BackgroundTask | None = None
         self._result: list[Proof] = []
         self._pool = QThreadPool(self)
         self._pool.setMaxThreadCount(1)
@@ -28,23 +28,23 @@ class Asking(QObject):
     @property
     def is_asking(self) -> bool:
         """Whether a proof is under way."""
-        return self._errand is not None
+        return self._task is not None
 
     def ask(self, trial: Trial, wish: Wish) -> None:
         """Begin; an earlier proof that is not there yet is given up."""
         self.give_up()
         result: list[Proof] = []
-        errand = Errand(_work(self._browser, trial, wish, result), "this proof")
-        errand.went_on.connect(self.went_on)
-        errand.ended.connect(lambda sentence, wrong: self._ended(errand, result, sentence))
-        self._errand = errand
-        self._pool.start(Runner(errand))
+        task = BackgroundTask(_work(self._browser, trial, wish, result), "this proof")
+        task.went_on.connect(self.went_on)
+        task.ended.connect(lambda sentence, wrong: self._ended(task, result, sentence))
+        self._task = task
+        self._pool.start(Runner(task))
 
     def give_up(self) -> None:
         """The proof that is under way is no longer wanted; a browser that hangs over it ends."""
-        if self._errand is not None:
-            self._errand.give_up()
-            self._errand = None
+        if self._task is not None:
+            self._task.give_up()
+            self._task = None
             self._browser.stop()
 
     def end(self) -> None:
@@ -52,10 +52,10 @@ class Asking(QObject):
         self.give_up()
         self._browser.stop()
 
-    def _ended(self, errand: Errand, result: list[Proof], sentence: str) -> None:
-        if errand is not self._errand:
+    def _ended(self, task: BackgroundTask, result: list[Proof], sentence: str) -> None:
+        if task is not self._task:
             return
-        self._errand = None
+        self._task = None
         if result:
             self.found.emit(result[0])
         else:

@@ -78,7 +78,7 @@ class LookingSheet(PageViewport):
             painter, self.shown_page, self.to_screen, self.scale, viewport.size(), RULER, ratio
         )
 
-    def _twin(self, element: Element) -> Element:
+    def _same_element(self, element: Element) -> Element:
         """The element on the page that is shown, which may be of another parse."""
         elements = self.shown_page.elements
         return elements[element.index] if 0 <= element.index < len(elements) else element
@@ -86,13 +86,13 @@ class LookingSheet(PageViewport):
     def _paint_marks(self, marks: SheetMarks) -> None:
         """Everything over the page."""
         selected = self._view.selected
-        marks.lit([self._twin(e) for e in self._lit])
+        marks.lit([self._same_element(e) for e in self._lit])
         for element in self._view.selection[:-1]:
-            marks.outline(self._twin(element), Qt.PenStyle.SolidLine)
+            marks.outline(self._same_element(element), Qt.PenStyle.SolidLine)
         if self._hovered is not None and self._hovered is not selected and not self.is_busy:
-            marks.hover(self._twin(self._hovered))
+            marks.hover(self._same_element(self._hovered))
         if selected is not None:
-            marks.selected(self._twin(selected), chains=self.shows_chains and not self.is_busy)
+            marks.selected(self._same_element(selected), chains=self.shows_chains and not self.is_busy)
 
     @property
     def is_busy(self) -> bool:

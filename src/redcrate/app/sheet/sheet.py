@@ -60,7 +60,7 @@ class Sheet(LookingSheet):
         super()._paint_marks(marks)
         selected = self._view.selected
         if selected is not None:
-            self._paint_edge(marks, self._twin(selected))
+            self._paint_edge(marks, self._same_element(selected))
         self.ghost_tool.paint(marks)
         self.measure_tool.paint(marks.painter, marks)
         if self.cursor_at is not None:

@@ -17,7 +17,7 @@ from PyQt6.QtWidgets import (
     QWidget,
 )
 
-from redcrate.app.errand import Errand, Runner, Step
+from redcrate.app.background_task import BackgroundTask, Runner, Step
 from redcrate.app.painting.drawing_files import write_png
 from redcrate.app.theme.look import colour
 from redcrate.app.theme.plain import Label
@@ -65,7 +65,7 @@ class SweepPanel(QWidget):
         self._drawn: Swept | None = None
         self._of: object = None  # the source and the element that were swept last
         self._source: object = None
-        self.errand: Errand | None = None
+        self.task: BackgroundTask | None = None
         self.plot: SweepPlot | None = None
         self.quantity = QComboBox()
         self.quantity.setAccessibleName("What is drawn")
@@ -176,33 +176,33 @@ class SweepPanel(QWidget):
         path = element.path if element is not None else None
         sweep = Sweep.of_trial(trial, height, first, last, path, lines=self.lines.isChecked())
         search = BreakSearch.of_trial(trial, height, first, last)
-        errand = self.errand = Errand(
+        task = self.task = BackgroundTask(
             lambda step: _work(sweep, search, result, step, every=every), "this sweep"
         )
-        errand.went_on.connect(self._went_on)
-        errand.ended.connect(self._ended)
+        task.went_on.connect(self._went_on)
+        task.ended.connect(self._ended)
         self._show_work(running=True)
         pool = QThreadPool.globalInstance()
         assert pool is not None
-        pool.start(Runner(errand))
+        pool.start(Runner(task))
 
     def _give_up(self) -> None:
-        if self.errand is not None:
-            self.errand.give_up()
-            self.errand = None
+        if self.task is not None:
+            self.task.give_up()
+            self.task = None
             self._of = None
             self._show_work(running=False)
 
     def _went_on(self, done: int, _: int) -> None:
-        if self.sender() is self.errand:
+        if self.sender() is self.task:
             self.progress.setValue(done)
             if self._result.swept is not None and self._result.swept is not self._drawn:
                 self._renew()
 
     def _ended(self, words: str, wrong: bool) -> None:
-        if self.sender() is not self.errand:
+        if self.sender() is not self.task:
             return
-        self.errand = None
+        self.task = None
         self._show_work(running=False)
         self._renew()
         if wrong:

@@ -70,8 +70,8 @@ class WidthSheet(LookingSheet):
 
     def follow(self, element: Element, below: float) -> None:
         """Scroll so that the upper edge is as far below the top of an element as elsewhere, if it is there at all."""
-        twin = self._twin(element)
-        box, bar = self._kept.box_of(twin), self.verticalScrollBar()
+        same = self._same_element(element)
+        box, bar = self._kept.box_of(same), self.verticalScrollBar()
         if box is None or bar is None:
             return
         self._following = True

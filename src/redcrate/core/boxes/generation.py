@@ -99,7 +99,7 @@ class _Generation:
         self.generated: dict[Element, tuple[Box, ...]] = {}
         self.later: set[Element] = set()
         self.missing: set[Element] = set()
-        self.twins: set[Element] = set()  # elements whose boxes differ in styles alone
+        self.reused: set[Element] = set()  # elements whose boxes differ in styles alone
         self.splitting: set[Element] = set()  # inline elements that blocks split
         self._hidden: dict[Element, bool] = {}
 
@@ -254,15 +254,15 @@ class _Generation:
         """The boxes that take the element's place among its parent's children."""
         style = self.styled.styles[element]
         if element.tag == "br":
-            return self._reused(element, Box(BoxKind.BREAK, style, element))
+            return self._same_as_before(element, Box(BoxKind.BREAK, style, element))
         if element.tag == "wbr":
-            return self._reused(element, Box(BoxKind.TEXT, style, element, text="\u200b"))
+            return self._same_as_before(element, Box(BoxKind.TEXT, style, element, text="\u200b"))
         replaced = self.inside.replaced(element, style)
         if replaced is not None:
-            return self._reused(element, replaced)
+            return self._same_as_before(element, replaced)
         again = self._restyled(element, style)
         if again is not None:
-            self.twins.add(element)
+            self.reused.add(element)
             return (again,)
         children = self.inside.children(element, style, self.generated)
         if style.display == "contents":
@@ -281,7 +281,7 @@ class _Generation:
         block = block_container(style, element, children, text, overflow_counts=overflow_counts)
         if element in self.lines:
             block = with_first_line(block, self.styled, self.lines[element])
-        return self._reused(element, block)
+        return self._same_as_before(element, block)
 
     def _restyled(self, element: Element, style: ComputedStyle) -> Box | None:
         """The box of an element that is another one in its style alone."""
@@ -293,7 +293,7 @@ class _Generation:
         pseudo = self.styled.pseudo
         if pseudo and any((element, kind) in pseudo for kind in PSEUDO_ELEMENTS):
             return None
-        return restyled(element, known, style, self.generated, self.twins)
+        return restyled(element, known, style, self.generated, self.reused)
 
     def _inline_parts(
         self, element: Element, style: ComputedStyle, children: Sequence[Box]
@@ -301,7 +301,7 @@ class _Generation:
         """An inline element; a block inside it splits it: CSS 2.2 §9.2.1.1."""
         children = with_inline_tables(style, children)
         if not any(is_block_child(c) for c in children):
-            return self._reused(element, Box(BoxKind.INLINE, style, element, tuple(children)))
+            return self._same_as_before(element, Box(BoxKind.INLINE, style, element, tuple(children)))
         parts: list[Box] = []
         run: list[Box] = []
         for child in [*children, None]:
@@ -317,7 +317,7 @@ class _Generation:
                 parts.append(child if style.position != "relative" else _moved_with(style, child))
         return tuple(parts)
 
-    def _reused(self, element: Element, box: Box) -> tuple[Box, ...]:
+    def _same_as_before(self, element: Element, box: Box) -> tuple[Box, ...]:
         """The earlier tree's boxes for the element, if they equal what was made now."""
         known = self.earlier.get(element)
         if known is not None and len(known) == 1 and _same(known[0], box):

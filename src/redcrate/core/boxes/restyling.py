@@ -19,11 +19,11 @@ def restyled(
     known: Sequence[Box],
     style: ComputedStyle,
     generated: Mapping[Element, Sequence[Box]],
-    twins: Collection[Element],
+    reused: Collection[Element],
 ) -> Box | None:
     """The box of an element where it is another one in styles alone, its own or those inside; else None.
 
-    known: its boxes before. generated: the boxes of the elements in it, as they are now. twins: the elements whose
+    known: its boxes before. generated: the boxes of the elements in it, as they are now. reused: the elements whose
     boxes have come about so.
     """
     if len(known) != 1:
@@ -34,7 +34,7 @@ def restyled(
         return None
     if difference(box.style, style) & (BOXES | LINES | INSIDE):
         return None
-    children = _children(element, box.children, generated, twins)
+    children = _children(element, box.children, generated, reused)
     if children is None or (box.style is style and children == box.children):
         return None
     return box.restyled(style, children)
@@ -44,7 +44,7 @@ def _children(
     element: Element,
     before: Sequence[Box],
     generated: Mapping[Element, Sequence[Box]],
-    twins: Collection[Element],
+    reused: Collection[Element],
 ) -> tuple[Box, ...] | None:
     """What stands in a box now; None where that is not the boxes of the same elements and nothing else."""
     inside = [generated[child] for child in element.child_elements if child in generated]
@@ -55,7 +55,7 @@ def _children(
         if len(made) != 1:
             return None
         box = made[0]
-        if box is not known and not (box.element is known.element and box.element in twins):
+        if box is not known and not (box.element is known.element and box.element in reused):
             return None
         found.append(box)
     return tuple(found)

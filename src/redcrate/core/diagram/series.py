@@ -10,10 +10,10 @@ from redcrate.core.diagram.page_plan import PlanOptions, page_plan
 from redcrate.core.diagram.steps import steps
 from redcrate.core.diagram.worksheet import Blank, worksheet
 from redcrate.core.edit.choices import other_sizing_patch
+from redcrate.core.error_boundary import error_boundary
 from redcrate.core.errors import EditRefused, RedCrateError
 from redcrate.core.files.trial import Trial
 from redcrate.core.markup.elements import Element
-from redcrate.core.own_faults import own_faults
 from redcrate.core.page import Page
 
 
@@ -78,7 +78,7 @@ class Series:
     def sheet(self, element: Element) -> Drawing:
         """The drawing, or a sheet with the sentence that says why there is none, be it a fault of ours."""
         try:
-            with own_faults(f"the drawing of {element.label}"):
+            with error_boundary(f"the drawing of {element.label}"):
                 return self.drawing(element)
         except RedCrateError as problem:
             return sentence_sheet(self.page, element, problem.sentence, self.options)

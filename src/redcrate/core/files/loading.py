@@ -10,6 +10,7 @@ from pathlib import Path
 from urllib.parse import quote
 
 from redcrate.core.collecting import collector_paused
+from redcrate.core.error_boundary import error_boundary
 from redcrate.core.errors import PageNotReadable
 from redcrate.core.files.reading import read_regular, reason_of
 from redcrate.core.files.resources import NOT_FOUND, Loaded, Resources
@@ -18,7 +19,6 @@ from redcrate.core.markup.addresses import is_remote
 from redcrate.core.markup.elements import DocumentMode
 from redcrate.core.markup.tags import attribute_value_span
 from redcrate.core.notices import Notice, NoticeKind
-from redcrate.core.own_faults import own_faults
 from redcrate.core.page import PageSource
 from redcrate.core.style.calc import significant
 from redcrate.core.style.css_syntax import component_values
@@ -77,7 +77,7 @@ def assemble(
     current: texts of stylesheets that were edited. earlier: the page before an edit; what the edit
     does not concern is not parsed again. Raises LayoutBug where Red Crate itself fails.
     """
-    with own_faults(html.name), collector_paused():
+    with error_boundary(html.name), collector_paused():
         return _assemble(html, resources, current, earlier)
 
 

@@ -17,7 +17,7 @@ from redcrate.core.style.media import Viewport
 
 
 @dataclass(frozen=True, slots=True)
-class Parcel:
+class PageSnapshot:
     """A trial as it is sent to another process. sources: of all files, by their names on the page."""
 
     page: Path
@@ -53,16 +53,16 @@ class Trial:
         return cls(sources, html.name, resources, assembled, {})
 
     @classmethod
-    def of_parcel(cls, parcel: Parcel, earlier: "Trial | None" = None) -> "Trial":
+    def of_snapshot(cls, snapshot: PageSnapshot, earlier: "Trial | None" = None) -> "Trial":
         """The trial that was sent. earlier: of the same page; what did not change is not parsed again."""
-        resources, sources = Resources(parcel.page), parcel.sources
+        resources, sources = Resources(snapshot.page), snapshot.sources
         known = earlier._assembled if earlier is not None else None
-        assembled = assemble(sources[parcel.html_name], resources, sources.get, known)
-        return cls(sources, parcel.html_name, resources, assembled, sources)
+        assembled = assemble(sources[snapshot.html_name], resources, sources.get, known)
+        return cls(sources, snapshot.html_name, resources, assembled, sources)
 
-    def parcel(self) -> Parcel:
+    def snapshot(self) -> PageSnapshot:
         """What makes the same trial in another process; files that change meanwhile do not matter there either."""
-        return Parcel(self.path, self._html_name, dict(self._sources))
+        return PageSnapshot(self.path, self._html_name, dict(self._sources))
 
     @property
     def path(self) -> Path:

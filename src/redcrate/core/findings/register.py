@@ -4,11 +4,11 @@ from collections.abc import Collection, Generator, Iterable, Mapping
 from dataclasses import replace
 from importlib import import_module
 
+from redcrate.core.error_boundary import error_boundary
 from redcrate.core.findings.finding import About, Family, Finding, Severity
 from redcrate.core.findings.look import Look
 from redcrate.core.findings.usefulness import with_minor
 from redcrate.core.markup.elements import Element
-from redcrate.core.own_faults import own_faults
 from redcrate.core.page import Page
 
 _NAMES = (
@@ -62,11 +62,11 @@ def finding_steps(
     for family in FAMILIES.values():
         if families and family.name not in families:
             continue
-        with own_faults(page.source.markup.source.name):
+        with error_boundary(page.source.markup.source.name):
             found += family.find(look)
         yield family.name
     later = frozenset(page.boxes.later)
-    with own_faults(page.source.markup.source.name):
+    with error_boundary(page.source.markup.source.name):
         found = with_minor(look, found)
     grouped = _grouped(f for f in found if not _stands_in(later, f))
     grouped.sort(key=_rank)

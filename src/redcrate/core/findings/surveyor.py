@@ -14,14 +14,14 @@ from typing import TYPE_CHECKING, Any, TypeVar
 from redcrate.core.edit.patch import Patch
 from redcrate.core.errors import RedCrateError
 from redcrate.core.explain.terms import Source
-from redcrate.core.files.trial import Parcel, Trial
+from redcrate.core.files.trial import PageSnapshot, Trial
 from redcrate.core.findings.finding import Finding, Fix, Key, MakeFix, Severity
 from redcrate.core.findings.folding import folded
 from redcrate.core.findings.register import findings_of
 from redcrate.core.findings.verifying import PageAfter, Verifier, worked_out
 from redcrate.core.markup.elements import Element, at_path
 from redcrate.core.page import Page
-from redcrate.core.processes import hired, or_lost, settle_in
+from redcrate.core.processes import or_lost, settle_in, worker_processes
 from redcrate.core.style.media import Viewport
 
 if TYPE_CHECKING:
@@ -92,7 +92,7 @@ class ToldFinding:
 class Surveyor:
     """The process, from outside; what it is asked for comes in steps, so that nobody waits. Close it in the end.
 
-    Where it fails, CrewLost is raised: then its work is to be done here.
+    Where it fails, WorkersLost is raised: then its work is to be done here.
     """
 
     def __init__(self) -> None:
@@ -100,16 +100,16 @@ class Surveyor:
         self._number: Future[int] | None = None  # of the process
         self._asked: list[Future[Any]] = []
 
-    def renew(self, parcel: Parcel, height: float) -> None:
+    def renew(self, snapshot: PageSnapshot, height: float) -> None:
         """Hand over the texts as they are now; what was asked about earlier ones is dropped. height: of the window, px."""
         for future in self._asked:
             future.cancel()
         self._asked = []
         with or_lost():
             if self._pool is None:
-                self._pool = hired(1, settle_in)
+                self._pool = worker_processes(1, settle_in)
                 self._number = self._pool.submit(os.getpid)
-            self._asked.append(self._pool.submit(_renew, parcel, height))
+            self._asked.append(self._pool.submit(_renew, snapshot, height))
 
     def look(self, width: float) -> Generator[None, None, list[ToldFinding]]:
         """The findings in a window of that width, px."""
@@ -199,9 +199,9 @@ class _Desk:
         self._pages: dict[float, Page] = {}
         self._found: dict[float, tuple[Finding, ...]] = {}
 
-    def renew(self, parcel: Parcel, height: float) -> None:
+    def renew(self, snapshot: PageSnapshot, height: float) -> None:
         """Other texts of the page."""
-        self._trial, self._height = Trial.of_parcel(parcel, self._trial), height
+        self._trial, self._height = Trial.of_snapshot(snapshot, self._trial), height
         self._pages, self._found = {}, {}
 
     def look(self, width: float) -> list[ToldFinding]:
@@ -252,8 +252,8 @@ class _Desk:
 _DESK = _Desk()  # of this process, where it is a surveyor's
 
 
-def _renew(parcel: Parcel, height: float) -> None:
-    _DESK.renew(parcel, height)
+def _renew(snapshot: PageSnapshot, height: float) -> None:
+    _DESK.renew(snapshot, height)
 
 
 def _look(width: float) -> list[ToldFinding]:

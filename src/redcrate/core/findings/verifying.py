@@ -4,11 +4,11 @@ from collections.abc import Callable, Generator, Iterator, Mapping, Sequence
 from dataclasses import replace
 
 from redcrate.core.edit.patch import Patch
+from redcrate.core.error_boundary import error_boundary
 from redcrate.core.errors import RedCrateError
 from redcrate.core.findings.effects import SEEN, Effects, effects_of, grown, told_effects
 from redcrate.core.findings.finding import Finding, Fix, Key, MakeFix, RangedWay, Severity
 from redcrate.core.findings.register import finding_steps, is_of_writing, needs_no_layout, read_by
-from redcrate.core.own_faults import own_faults
 from redcrate.core.page import Page
 from redcrate.core.style.window_ranges import LEAST, MOST, WindowRange
 
@@ -94,7 +94,7 @@ class Verifier:
         if window is None:
             return None
         try:
-            with own_faults("this fix"):
+            with error_boundary("this fix"):
                 fix = way.make(window)
             found = (yield from self._tried(fix, finding)) if fix is not None else None
         except RedCrateError:
@@ -164,7 +164,7 @@ class Verifier:
 
 def worked_out(way: MakeFix) -> Fix | None:
     """What a way comes to; raises RedCrateError where it cannot be worked out, or Red Crate fails."""
-    with own_faults("this fix"):
+    with error_boundary("this fix"):
         return way()
 
 

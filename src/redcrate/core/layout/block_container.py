@@ -48,11 +48,11 @@ def layout_block_container(run: LayoutRun, box: Box, space: ConstraintSpace, flo
         ratio_width(style, space.height, extra, extra_down) if has_ratio else None,
     )
     if floats is None:
-        twin = run.cache.of(box).alike(
+        reused = run.cache.of(box).alike(
             space, across.content, border, padding, reads_height=box.reads_height
         )
-        if twin is not None:
-            return _with_other_margins(twin, space, across)
+        if reused is not None:
+            return _with_other_margins(reused, space, across)
     by_ratio = ratio_height(style, across.content, extra, extra_down) if has_ratio else None
     known = known_height(box, space, extra_down, by_ratio)
     x, y = border.left + padding.left, border.top + padding.top
@@ -78,11 +78,11 @@ def layout_block_container(run: LayoutRun, box: Box, space: ConstraintSpace, flo
     return build_fragment(run, box, space.width, across, down, border, padding, content)
 
 
-def _with_other_margins(twin: Fragment, space: ConstraintSpace, across: Across) -> Fragment:
+def _with_other_margins(reused: Fragment, space: ConstraintSpace, across: Across) -> Fragment:
     """A box of its own context with the same used width and height around has the same inside."""
-    margin = _margins(twin.box.style, space.width, across)
-    down = twin.down if twin.down.basis == space.height else replace(twin.down, basis=space.height)
-    return twin.repeated(across, down, margin)
+    margin = _margins(reused.box.style, space.width, across)
+    down = reused.down if reused.down.basis == space.height else replace(reused.down, basis=space.height)
+    return reused.repeated(across, down, margin)
 
 
 def _with_floats(content: Content, area: FlowArea) -> tuple[LayoutUnit, HeightSource]:

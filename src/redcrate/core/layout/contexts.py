@@ -1,7 +1,7 @@
 """What formatting contexts are, and what they need of the layout that they work in: CSS Display 3 §2.
 
 A formatting context lays out a box: its size, and what is inside. They are registered by what a box
-holds (`engine.py`), so that block, inline, and later table, flex and grid stand side by side.
+holds (`engine.py`), so that block, inline, table, flex and grid stand side by side.
 """
 
 from collections.abc import Iterable

@@ -133,7 +133,7 @@ class LineBuilder:
 
         Nothing is kept of it until `take` is told that it is final: a line may be tried again.
         """
-        return _LineWork(self, broken, x, y, width, indent, is_last).run()
+        return _LineBoxBuilder(self, broken, x, y, width, indent, is_last).run()
 
     def take(self, built: "BuiltLine") -> None:
         """The line is final: its open inline boxes go on in the next one."""
@@ -154,7 +154,7 @@ class BuiltLine:
     open_boxes: tuple[Box, ...]
 
 
-class _LineWork:
+class _LineBoxBuilder:
     """The work on one line box."""
 
     def __init__(

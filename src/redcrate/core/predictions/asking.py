@@ -88,7 +88,7 @@ def subject_of(before: Page, after: Page, selected: Element | None) -> Element |
     ):
         return selected
     pairs = zip(before.elements, after.elements, strict=True)
-    return next((e for e, twin in pairs if _edges(before, e) != _edges(after, twin)), None)
+    return next((e for e, later in pairs if _edges(before, e) != _edges(after, later)), None)
 
 
 def _edges(page: Page, element: Element) -> object:

@@ -33,11 +33,11 @@ class Both:
 
 def both_of(before: Page, after: Page, element: Element) -> Both | None:
     """The element on both pages, where it is a block on both; None else. element: of the page before."""
-    twin = after.elements[element.index]
-    one, other = before.box_of(element), after.box_of(twin)
+    later = after.elements[element.index]
+    one, other = before.box_of(element), after.box_of(later)
     if one is None or other is None or one.box is None or other.box is None:
         return None
-    return Both(before, element, one, after, twin, other)
+    return Both(before, element, one, after, later, other)
 
 
 def number_questions(both: Both) -> Iterator[NumberQuestion]:

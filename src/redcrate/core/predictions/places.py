@@ -31,8 +31,8 @@ def place_question(
 
 
 def _asked(before: Page, after: Page, element: Element) -> PlaceQuestion | None:
-    twin = after.elements[element.index]
-    one, other = before.box_of(element), after.box_of(twin)
+    later = after.elements[element.index]
+    one, other = before.box_of(element), after.box_of(later)
     if one is None or other is None or one.box is None or other.box is None:
         return None
     old, new = one.border_box, other.border_box
@@ -40,11 +40,11 @@ def _asked(before: Page, after: Page, element: Element) -> PlaceQuestion | None:
         return None
     words = f"Where will {element.label} be? Move its ghost there."
     ghost = Rect(old.x, old.y, new.width, new.height)
-    return PlaceQuestion(twin, words, ghost, new, _why(before, element, after, twin))
+    return PlaceQuestion(later, words, ghost, new, _why(before, element, after, later))
 
 
-def _why(before: Page, element: Element, after: Page, twin: Element) -> str:
+def _why(before: Page, element: Element, after: Page, later: Element) -> str:
     """The first thing that is said of its new place and was not said of the old one."""
     was = {r.sentence for r in position(before, element)}
-    now = [r.sentence for r in position(after, twin)]
+    now = [r.sentence for r in position(after, later)]
     return next((s for s in now if s not in was), now[0] if now else "")

@@ -16,8 +16,8 @@ def row_question(before: Page, after: Page, element: Element) -> OutcomeQuestion
 
     element: of the page before.
     """
-    twin = after.elements[element.index]
-    old, new = row_of(before, element), row_of(after, twin)
+    later = after.elements[element.index]
+    old, new = row_of(before, element), row_of(after, later)
     row = old or new
     if row is None or row.kind not in _KINDS:
         return None
@@ -33,7 +33,7 @@ def row_question(before: Page, after: Page, element: Element) -> OutcomeQuestion
     if _lacks_one(before, old, element) or outcome is Outcome.COMES_UP:
         choices.insert(2, Outcome.COMES_UP)
     words = f"What becomes of the row that {element.label} stands in?"
-    return OutcomeQuestion(twin, words, tuple(choices), outcome, _why(after, twin, old, new, outcome))
+    return OutcomeQuestion(later, words, tuple(choices), outcome, _why(after, later, old, new, outcome))
 
 
 def _indices(row: Row | None) -> frozenset[int]:

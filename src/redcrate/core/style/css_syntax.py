@@ -1,4 +1,4 @@
-"""The one door to `tinycss2`: text → tokens and syntax nodes (CSS Syntax 3).
+"""The one module that knows `tinycss2`: text → tokens and syntax nodes (CSS Syntax 3).
 
 Every node keeps its line and column, so texts are handed over without a change in length.
 """

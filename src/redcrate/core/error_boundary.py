@@ -15,7 +15,7 @@ from redcrate.core.markup.elements import Element
 
 
 @contextmanager
-def own_faults(page: str) -> Iterator[None]:
+def error_boundary(page: str) -> Iterator[None]:
     """Turn what goes wrong inside into a LayoutBug about `page`; errors of ours pass through.
 
     Raises LayoutBug with the element that was worked on, where the failed calls tell one.

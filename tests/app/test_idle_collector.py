@@ -9,7 +9,7 @@ from PyQt6.QtWidgets import QApplication, QWidget
 from pytestqt.qtbot import QtBot
 
 from redcrate.app import rests
-from redcrate.app.rests import Rests
+from redcrate.app.idle_collector import IdleCollector
 
 
 @pytest.mark.parametrize("act", ["keys", "pointer"])
@@ -22,7 +22,7 @@ def test_collecting_waits_for_rest(qtbot: QtBot, monkeypatch: pytest.MonkeyPatch
     widget = QWidget()
     qtbot.addWidget(widget)
     collected: list[int] = []
-    keeper = Rests(application, collected.append)
+    keeper = IdleCollector(application, collected.append)
     with qtbot.waitActive(widget):
         widget.show()
     qtbot.waitUntil(lambda: 2 in collected, timeout=3000)

@@ -26,7 +26,7 @@ _INPUT = frozenset(
 )
 
 
-class Rests(QObject):
+class IdleCollector(QObject):
     """Collects what was dropped: young objects every few seconds, all of them once a minute, in moments of rest.
 
     What comes in is heard at the window that has the keyboard, where there is little of it.

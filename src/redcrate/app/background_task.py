@@ -5,8 +5,8 @@ from collections.abc import Callable
 
 from PyQt6.QtCore import QObject, QRunnable, pyqtSignal
 
+from redcrate.core.error_boundary import error_boundary
 from redcrate.core.errors import RedCrateError
-from redcrate.core.own_faults import own_faults
 
 
 class GivenUp(RedCrateError):
@@ -17,7 +17,7 @@ class GivenUp(RedCrateError):
 Step = Callable[[int, int], None]
 
 
-class Errand(QObject):
+class BackgroundTask(QObject):
     """One piece of work off the interface thread.
 
     went_on: done, of how many. ended: a sentence, and whether it tells of something wrong.
@@ -45,7 +45,7 @@ class Errand(QObject):
     def run(self) -> None:
         """Do it; an error of ours becomes its sentence."""
         try:
-            with own_faults(self._what):
+            with error_boundary(self._what):
                 sentence = self._work(self._step)
         except RedCrateError as problem:
             self.ended.emit(problem.sentence, not isinstance(problem, GivenUp))
@@ -54,12 +54,12 @@ class Errand(QObject):
 
 
 class Runner(QRunnable):
-    """Runs an errand off the interface thread."""
+    """Runs a task off the interface thread."""
 
-    def __init__(self, errand: Errand) -> None:
+    def __init__(self, task: BackgroundTask) -> None:
         super().__init__()
-        self._errand = errand
+        self._task = task
 
     def run(self) -> None:
         """Run it."""
-        self._errand.run()
+        self._task.run()

@@ -11,7 +11,7 @@ from redcrate.core.errors import LayoutBug, RedCrateError
 _SILENT_SECONDS = 2.0  # the same fault again so soon, as from every repaint, is not told again
 
 
-class LastNet:
+class ExceptionHook:
     """A `sys.excepthook` over one window; without one Qt ends the process (status 134)."""
 
     def __init__(self, window: Window) -> None:
