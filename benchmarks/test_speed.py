@@ -25,7 +25,7 @@ from redcrate.core.text.fonts import measure_font
 from redcrate.core.text.shaping import shape
 
 sys.path.insert(0, str(Path(__file__).parent))
-from make_page import WORDS  # noqa: E402
+from make_page import WORDS
 from make_page import page as page_text
 
 VIEWPORT = Viewport(1100, 800)

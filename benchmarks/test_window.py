@@ -8,10 +8,10 @@ from typing import Any
 
 os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
 
-from make_page import page as page_text  # noqa: E402
+from make_page import page as page_text
 from PyQt6.QtWidgets import QApplication
 
-from redcrate.app.screens import bench_of, diagrams_of  # noqa: E402
+from redcrate.app.screens import bench_of, diagrams_of
 from redcrate.app.start import make_application
 from redcrate.app.window import Window
 from redcrate.core.session import Session
@@ -56,7 +56,7 @@ def test_typed_to_picture(benchmark: Benchmark, tmp_path: Path) -> None:
 
 def test_painting_alone(benchmark: Benchmark, tmp_path: Path) -> None:
     """The sheet of the 1,000-element page painted anew, with nothing kept."""
-    window, application = open_window(tmp_path, 1000)
+    window, _application = open_window(tmp_path, 1000)
     sheet = bench_of(window).sheet
 
     def paint() -> None:

@@ -14,12 +14,12 @@ import click
 
 sys.path.insert(0, str(Path(__file__).parent.parent))
 
-from tests.faults.damages import damages  # noqa: E402
-from tests.faults.requests import requests  # noqa: E402
-from tests.faults.saves import kills, refusals  # noqa: E402
-from tests.faults.sessions import sessions  # noqa: E402
-from tests.hostile.judging import COMMANDS, judged, judged_in_window  # noqa: E402
-from tests.hostile.pages import PAGES  # noqa: E402
+from tests.faults.damages import damages
+from tests.faults.requests import requests
+from tests.faults.saves import kills, refusals
+from tests.faults.sessions import sessions
+from tests.hostile.judging import COMMANDS, judged, judged_in_window
+from tests.hostile.pages import PAGES
 
 Campaign = Callable[[Path, int, int], Iterator[str]]
 # how many runs each has: the short one, and the long one

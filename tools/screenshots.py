@@ -8,12 +8,12 @@ from pathlib import Path
 
 os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
 
-from PyQt6.QtTest import QTest  # noqa: E402
-from PyQt6.QtWidgets import QApplication  # noqa: E402
+from PyQt6.QtTest import QTest
+from PyQt6.QtWidgets import QApplication
 
-from redcrate.app.painting.drawing_files import drawing_image  # noqa: E402
-from redcrate.app.picture import picture_of_bench  # noqa: E402
-from redcrate.app.screens import (  # noqa: E402
+from redcrate.app.painting.drawing_files import drawing_image
+from redcrate.app.picture import picture_of_bench
+from redcrate.app.screens import (
     bench_of,
     diagrams_of,
     exercises_of,
@@ -22,17 +22,17 @@ from redcrate.app.screens import (  # noqa: E402
     source_of,
     widths_of,
 )
-from redcrate.app.theme.look import choose_palette  # noqa: E402
-from redcrate.app.window import Window  # noqa: E402
-from redcrate.core.comp.measuring import distance  # noqa: E402
-from redcrate.core.diagram.choosing import Which  # noqa: E402
-from redcrate.core.diagram.codes import DARK, LIGHT  # noqa: E402
-from redcrate.core.diagram.page_plan import PlanOptions, page_plan  # noqa: E402
-from redcrate.core.edit.gives import Gives  # noqa: E402
-from redcrate.core.proof.browsers import find_browser  # noqa: E402
-from redcrate.core.proof.errors import NoBrowser  # noqa: E402
-from redcrate.core.session import Session  # noqa: E402
-from redcrate.demo_pages import demo_page  # noqa: E402
+from redcrate.app.theme.look import choose_palette
+from redcrate.app.window import Window
+from redcrate.core.comp.measuring import distance
+from redcrate.core.diagram.choosing import Which
+from redcrate.core.diagram.codes import DARK, LIGHT
+from redcrate.core.diagram.page_plan import PlanOptions, page_plan
+from redcrate.core.edit.gives import Gives
+from redcrate.core.proof.browsers import find_browser
+from redcrate.core.proof.errors import NoBrowser
+from redcrate.core.session import Session
+from redcrate.demo_pages import demo_page
 
 FOLDER = Path(__file__).parent.parent / "docs" / "screenshots"
 

@@ -19,17 +19,17 @@ import click
 
 sys.path.insert(0, str(Path(__file__).parent.parent))
 
-from tests.truth import PAGES, cases, hidden_changes, index, judge  # noqa: E402
+from tests.truth import PAGES, cases, hidden_changes, index, judge
 
-from redcrate.core.errors import RedCrateError  # noqa: E402
-from redcrate.core.files.trial import Trial  # noqa: E402
-from redcrate.core.findings.checking import Check, Checked, Fixes, check_page  # noqa: E402
-from redcrate.core.overflow.sideways import over_the_window  # noqa: E402
-from redcrate.core.proof.browsers import find_browser  # noqa: E402
-from redcrate.core.proof.driven import DrivenBrowser  # noqa: E402
-from redcrate.core.proof.proving import files_of  # noqa: E402
-from redcrate.core.proof.serving import PageServer  # noqa: E402
-from redcrate.core.style.media import Viewport  # noqa: E402
+from redcrate.core.errors import RedCrateError
+from redcrate.core.files.trial import Trial
+from redcrate.core.findings.checking import Check, Checked, Fixes, check_page
+from redcrate.core.overflow.sideways import over_the_window
+from redcrate.core.proof.browsers import find_browser
+from redcrate.core.proof.driven import DrivenBrowser
+from redcrate.core.proof.proving import files_of
+from redcrate.core.proof.serving import PageServer
+from redcrate.core.style.media import Viewport
 
 WIDTHS = (1280, 390)  # at which the pages were measured
 _REACH = """

@@ -67,7 +67,7 @@ def test_selectors_are_parsed_into_the_tree_that_we_compile() -> None:
     assert isinstance(tree, selector_parser.CombinedSelector) and tree.combinator == ">"
     kinds = [type(s).__name__ for s in tree.right.simple_selectors]
     assert kinds[:3] == ["LocalNameSelector", "ClassSelector", "NegationSelector"]
-    assert selector.pseudo_element == "before" and tuple(selector.specificity)[0] == 1
+    assert selector.pseudo_element == "before" and next(iter(selector.specificity)) == 1
 
 
 def test_a_selector_list_is_compiled_from_the_tokens_of_a_sheet() -> None:

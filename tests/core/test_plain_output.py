@@ -26,11 +26,9 @@ def test_nothing_acts_and_data_stays_data(text: str) -> None:
     assert json.loads(json_text({"a": [text]})) == {"a": [text]}
     assert for_terminals(json_text(text)) == json_text(text)
     (row,) = csv.reader(io.StringIO(csv_text([[text, 5]])))
-    assert (
-        row[1] == "5"
-        and not row[0].startswith(("=", "+", "@", "-"))
-        or row[0].lstrip("+-").replace(".", "").isdigit()
-    )
+    assert (row[1] == "5" and not row[0].startswith(("=", "+", "@", "-"))) or row[0].lstrip(
+        "+-"
+    ).replace(".", "").isdigit()
 
 
 @pytest.mark.parametrize(

@@ -14,9 +14,9 @@ from PyQt6.QtWidgets import (
     QWidget,
 )
 
-from redcrate.app.bench.heading import heading
 from redcrate.app.page_picture import PagePicture
 from redcrate.app.screen import Screen
+from redcrate.app.theme.heading import heading
 from redcrate.app.theme.look import colour
 from redcrate.app.theme.plain import Label
 from redcrate.app.value_field import ValueField

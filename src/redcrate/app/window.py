@@ -24,9 +24,9 @@ from PyQt6.QtWidgets import (
     QWidget,
 )
 
+from redcrate.app.all_commands import all_commands
 from redcrate.app.commands.command import Command
 from redcrate.app.commands.command_list import CommandList
-from redcrate.app.commands.register import all_commands
 from redcrate.app.disk_questions import DiskQuestions
 from redcrate.app.greeting import Greeting
 from redcrate.app.message_bar import MessageBar

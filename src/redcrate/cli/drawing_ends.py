@@ -39,7 +39,7 @@ def ending_of(output: Path | None, form: str | None) -> str:
     """The ending of the files, with its dot."""
     if output is not None and is_one_file(output):
         ending = output.suffix.lower()
-        if ending not in _ENDINGS or form is not None and ending != f".{form}":
+        if ending not in _ENDINGS or (form is not None and ending != f".{form}"):
             raise click.UsageError("the output must be an .svg, .png, .pdf or .html file, or a folder.")
         return ending
     return f".{form or 'svg'}"
@@ -47,7 +47,7 @@ def ending_of(output: Path | None, form: str | None) -> str:
 
 def is_one_file(output: Path | None) -> bool:
     """Whether one drawing is printed, or all go into one file."""
-    return output is None or output.suffix != "" and not output.is_dir()
+    return output is None or (output.suffix != "" and not output.is_dir())
 
 
 def print_svg(drawings: Sequence[Named], ending: str, palette: Palette) -> None:

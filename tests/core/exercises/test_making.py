@@ -189,7 +189,7 @@ def test_what_is_missing_is_said(tmp_path: Path) -> None:
         other, material
     )
     assert read_exercise(write_exercise(tmp_path / "y" / "y", other, material)).solution == ()
-    with pytest.raises(ExerciseNotMade, match="the page itself is in that folder|other files"):
+    with pytest.raises(ExerciseNotMade, match=r"the page itself is in that folder|other files"):
         write_exercise(DEMO.parent / "x", exercise, material)
     assert not list(DEMO.parent.glob("*exercise*")) and not (tmp_path / "x").exists()
 

@@ -181,7 +181,7 @@ def test_the_proxy_lets_one_server_through(running: PageServer) -> None:
     assert whole_answer(proxy.address, running.page).read().startswith(b"<p>edited</p>")
     assert whole_answer(proxy.address, running.shell).status == 200
     assert proxy.heard() == []
-    others = [f"{name}:{port}" for name in ("localhost", "[::1]", "127.0.0.2", "0.0.0.0")]  # noqa: S104
+    others = [f"{name}:{port}" for name in ("localhost", "[::1]", "127.0.0.2", "0.0.0.0")]
     others += [f"{host}:{int(port) + 1}", host, "example.org", "user@" + running.host]
     for other in others:
         assert whole_answer(proxy.address, f"http://{other}/").status == 403

@@ -123,7 +123,7 @@ def test_a_page_whose_script_never_ends_is_one_sentence(tmp_path: Path) -> None:
         warm = WarmBrowser(find_browser().kind, patience=1)
     except NoBrowser as problem:
         pytest.skip(problem.sentence)
-    with pytest.raises(BrowserFailed, match="had not loaded|did not answer"):
+    with pytest.raises(BrowserFailed, match=r"had not loaded|did not answer"):
         proof_of(
             warm, tmp_path, "<!doctype html><script>for (;;) {}</script>", Wish((500,), scripts=True)
         )
@@ -229,7 +229,7 @@ def test_nothing_else_on_this_machine_is_reached(browser: WarmBrowser, tmp_path:
     """Pictures, sheets, fonts, frames and what scripts send, to every name of this machine: refused and told."""
     reached: list[object] = []
     sockets = []
-    for family, host in ((socket.AF_INET, "0.0.0.0"), (socket.AF_INET6, "::1")):  # noqa: S104
+    for family, host in ((socket.AF_INET, "0.0.0.0"), (socket.AF_INET6, "::1")):
         one = socket.socket(family)
         if family == socket.AF_INET6:
             one.setsockopt(socket.IPPROTO_IPV6, socket.IPV6_V6ONLY, 1)

@@ -11,7 +11,7 @@ THREE = "<div id='r'><i id='a'></i><i id='b'></i>\n<i id='c'></i></div>"
 def test_a_row_of_floats_and_the_one_that_dropped(page_of: PageOf) -> None:
     """Two of 50 % with a border: the second lacks 4 px of the 498 that are left."""
     page = page_of(THREE, "i { float: left; width: 50%; border: 1px solid; height: 9px }")
-    first, second, third = rows_of(page, by_id(page, "r"))
+    first, _second, third = rows_of(page, by_id(page, "r"))
     assert first.kind is RowKind.FLOATS and [i.element.id for i in first.items] == ["a"]
     assert (first.room, first.sum, first.left) == (1000 * 64, 502 * 64, 498 * 64)
     assert first.dropped is not None

@@ -14,7 +14,7 @@ from PyQt6.QtWidgets import (
 )
 
 from redcrate.app.bench.fix_button import FixButton
-from redcrate.app.bench.heading import heading
+from redcrate.app.theme.heading import heading
 from redcrate.app.theme.plain import Label
 from redcrate.app.value_field import ValueField
 from redcrate.core.edit.centring import centring

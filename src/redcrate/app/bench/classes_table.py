@@ -13,7 +13,7 @@ from PyQt6.QtWidgets import (
     QWidget,
 )
 
-from redcrate.app.bench.heading import heading
+from redcrate.app.theme.heading import heading
 from redcrate.app.theme.look import colour
 from redcrate.app.theme.plain import Label, plain_tip
 from redcrate.app.value_field import ValueField

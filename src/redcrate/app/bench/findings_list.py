@@ -14,8 +14,8 @@ from PyQt6.QtWidgets import (
     QWidget,
 )
 
-from redcrate.app.bench.heading import heading
 from redcrate.app.bench.opened_finding import OpenedFinding
+from redcrate.app.theme.heading import heading
 from redcrate.app.theme.look import colour
 from redcrate.app.theme.plain import Label, plain_tip
 from redcrate.core.errors import RedCrateError

@@ -28,7 +28,7 @@ from PyQt6.QtWidgets import (
     QWidget,
 )
 
-from redcrate.app.bench.heading import heading
+from redcrate.app.theme.heading import heading
 from redcrate.app.theme.look import colour, lettering
 from redcrate.app.theme.plain import plain_tip
 from redcrate.core.edit import tree_edits

@@ -13,10 +13,10 @@ from PyQt6.QtWidgets import (
 )
 
 from redcrate.app.bench.choices_row import ChoicesRow
-from redcrate.app.bench.heading import heading
 from redcrate.app.bench.reasons import Reasons, Section, small_heading
 from redcrate.app.bench.structure import Structure
 from redcrate.app.painting.drawing_end import DrawingEnd
+from redcrate.app.theme.heading import heading
 from redcrate.app.theme.look import colour
 from redcrate.app.theme.plain import Label, plain_tip
 from redcrate.core.diagram.drawing import Drawing, paint

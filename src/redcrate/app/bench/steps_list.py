@@ -4,7 +4,7 @@ from PyQt6.QtCore import QEvent, Qt
 from PyQt6.QtGui import QColor
 from PyQt6.QtWidgets import QListWidget, QListWidgetItem, QVBoxLayout, QWidget
 
-from redcrate.app.bench.heading import heading
+from redcrate.app.theme.heading import heading
 from redcrate.app.theme.look import colour
 from redcrate.core.session import Change, Session
 

@@ -18,10 +18,10 @@ from PyQt6.QtWidgets import (
     QWidget,
 )
 
-from redcrate.app.bench.heading import heading
 from redcrate.app.comp.layer import CompLayer
 from redcrate.app.comp.measure_tool import MeasureTool
 from redcrate.app.comp.picture import ENDINGS, read_comp
+from redcrate.app.theme.heading import heading
 from redcrate.app.theme.look import colour
 from redcrate.app.theme.plain import Label
 from redcrate.app.value_field import ValueField

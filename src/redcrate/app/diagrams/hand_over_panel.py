@@ -15,8 +15,8 @@ from PyQt6.QtWidgets import (
 )
 
 from redcrate.app.background_task import BackgroundTask, Runner, Step
-from redcrate.app.bench.heading import heading
 from redcrate.app.diagrams.options_panel import Rows, choice
+from redcrate.app.theme.heading import heading
 from redcrate.core.diagram.paper import MOST_ON_A_PAGE, PAPERS
 
 SHOWN, SELECTED = "all that are shown", "the selected ones"

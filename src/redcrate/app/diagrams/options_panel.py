@@ -3,7 +3,7 @@
 from PyQt6.QtCore import Qt, pyqtSignal
 from PyQt6.QtWidgets import QCheckBox, QComboBox, QFormLayout, QSizePolicy, QVBoxLayout, QWidget
 
-from redcrate.app.bench.heading import heading
+from redcrate.app.theme.heading import heading
 from redcrate.app.theme.look import colour
 from redcrate.app.theme.plain import Label, plain_tip
 from redcrate.core.diagram.box_diagram import DiagramOptions

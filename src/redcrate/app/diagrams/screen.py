@@ -19,7 +19,6 @@ from PyQt6.QtWidgets import (
 )
 
 from redcrate.app.background_task import Step
-from redcrate.app.diagrams.big_view import BigView
 from redcrate.app.diagrams.contact_sheet import ContactSheet
 from redcrate.app.diagrams.drawn import Drawn
 from redcrate.app.diagrams.hand_over_panel import HandOverPanel
@@ -33,6 +32,7 @@ from redcrate.app.diagrams.handing_over import (
     write_report,
 )
 from redcrate.app.diagrams.options_panel import OptionsPanel, choice
+from redcrate.app.painting.big_view import BigView
 from redcrate.app.painting.drawing_files import drawing_image
 from redcrate.app.screen import Screen
 from redcrate.app.theme.look import palette

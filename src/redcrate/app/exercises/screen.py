@@ -14,11 +14,11 @@ from PyQt6.QtWidgets import (
     QWidget,
 )
 
-from redcrate.app.bench.heading import heading
-from redcrate.app.diagrams.big_view import BigView
 from redcrate.app.page_picture import PagePicture
+from redcrate.app.painting.big_view import BigView
 from redcrate.app.progress import work_folder
 from redcrate.app.screen import Screen
+from redcrate.app.theme.heading import heading
 from redcrate.app.theme.look import colour, palette
 from redcrate.app.theme.plain import Label
 from redcrate.core.diagram.drawing import Drawing

@@ -175,8 +175,7 @@ class Sheet(LookingSheet):
         elif (
             self.ghost_tool.key(event)
             or self.measure_tool.key(event)
-            or event.key() != Qt.Key.Key_Space
-            and self.edge_tool.key(event)
+            or (event.key() != Qt.Key.Key_Space and self.edge_tool.key(event))
         ):
             self.renew_picture()
         else:

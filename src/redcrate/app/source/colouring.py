@@ -57,7 +57,7 @@ def html_stretches(text: str) -> Iterator[Stretch]:
                 yield part.start(), part.end(), kind
 
 
-def css_stretches(text: str, start: int = 0, end: int | None = None) -> Iterator[Stretch]:
+def css_stretches(text: str, start: int = 0, end: int | None = None) -> Iterator[Stretch]:  # noqa: C901 a case for each kind of token
     """The coloured stretches of CSS between two offsets."""
     depth_is_rule: list[bool] = []  # for each open brace, whether declarations stand in it
     in_value = at_rule = False

@@ -16,10 +16,10 @@ from PyQt6.QtWidgets import (
     QWidget,
 )
 
-from redcrate.app.bench.heading import heading
 from redcrate.app.screen import Screen
 from redcrate.app.sheet.sheet import Sheet
 from redcrate.app.source.editor import SourceEditor
+from redcrate.app.theme.heading import heading
 from redcrate.app.theme.look import colour
 from redcrate.app.theme.plain import Label, plain_tip
 from redcrate.core.edit.patch import Patch, TextEdit, patch_between

@@ -66,7 +66,7 @@ def intrinsic_size(data: bytes) -> IntrinsicSize | None:
     try:
         with Image.open(BytesIO(data)) as image:
             width, height = image.size
-    except Exception:  # the readers of some formats raise whatever rubbish leads them to
+    except Exception:  # noqa: BLE001 the readers of some formats raise whatever rubbish leads them to
         return None
     return IntrinsicSize(float(width), float(height), width / height if height else None)
 

@@ -76,11 +76,8 @@ def rule_text(sheet: str, selector: str, declarations: str) -> str:
     newline = newline_of(sheet)
     wanted = [d.strip() for d in declarations.split(";") if d.strip()]
     opened = re.search(r"\{([^{}]*)\}", sheet)
-    if (
-        opened is None
-        and len(wanted) == 1
-        or opened is not None
-        and re.match(r"[ \t][^\n]*\Z", opened.group(1))
+    if (opened is None and len(wanted) == 1) or (
+        opened is not None and re.match(r"[ \t][^\n]*\Z", opened.group(1))
     ):
         return f"{selector} {{ {'; '.join(wanted)}; }}"
     if opened is not None and "\n" not in opened.group(1):

@@ -57,7 +57,7 @@ def _gap_under(look: Look, element: Element, box: ElementBox) -> LayoutUnit:
         return ZERO
     line = holder.fragment.lines[-1]
     content = [
-        p for p in line.content if isinstance(p, Placed) or isinstance(p, TextPiece) and p.text.strip()
+        p for p in line.content if isinstance(p, Placed) or (isinstance(p, TextPiece) and p.text.strip())
     ]
     if len(content) != 1 or content[0] is not at.placed:
         return ZERO

@@ -17,7 +17,7 @@ from redcrate.core.style.values import Length
 from redcrate.core.units import ZERO, LayoutUnit, format_px
 
 
-def find(look: Look) -> Iterator[Finding]:
+def find(look: Look) -> Iterator[Finding]:  # noqa: C901 the ways in which a row is too full
     """Rows whose widths alone would fit, shares of more than the whole, and pairs that never had the room."""
     for row in look.rows:
         if row.kind not in (RowKind.FLOATS, RowKind.INLINE):

@@ -42,7 +42,7 @@ def collapses_through(cache: LayoutCache, box: Box, cb_height: LayoutUnit | None
     )
 
 
-def _collapses_through(cache: LayoutCache, box: Box) -> bool:
+def _collapses_through(cache: LayoutCache, box: Box) -> bool:  # noqa: C901 §8.3.1 lists its conditions
     style = box.style
     if box.establishes_bfc or box.kind is not BoxKind.BLOCK:
         return False

@@ -254,7 +254,7 @@ def _both_auto(
     )
 
 
-def _keep_ratio(frame: _Frame, width: LayoutUnit, height: LayoutUnit) -> tuple[LayoutUnit, LayoutUnit]:
+def _keep_ratio(frame: _Frame, width: LayoutUnit, height: LayoutUnit) -> tuple[LayoutUnit, LayoutUnit]:  # noqa: C901 the table of §10.4
     """The table of §10.4: w, h and what each constraint violation makes of them."""
     most_w, least_w = frame.limit_width(_NO_LIMIT)[0], frame.limit_width(ZERO)[0]
     most_h, least_h = frame.limit_height(_NO_LIMIT)[0], frame.limit_height(ZERO)[0]

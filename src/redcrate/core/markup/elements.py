@@ -54,6 +54,7 @@ class Element:
 
     __slots__ = (
         "attributes",
+        "child_elements",
         "children",
         "classes",
         "id",
@@ -61,7 +62,6 @@ class Element:
         "namespace",
         "number",
         "parent",
-        "child_elements",
         "sibling_index",
         "tag",
         "tree",

@@ -117,7 +117,7 @@ class Layer:
     colour: Any = None
 
 
-def layer(tokens: Tokens) -> Layer | None:
+def layer(tokens: Tokens) -> Layer | None:  # noqa: C901 parts in any order
     """One layer of `background`; its parts in any order, the size behind a slash."""
     if not tokens:
         return None

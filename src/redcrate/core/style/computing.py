@@ -371,7 +371,7 @@ class _Work:
         below_zero = isinstance(length, Length) and length.px < 0 and not length.has_percent
         return Length(0.0) if below_zero and prop.name in _NEVER_NEGATIVE else length
 
-    def _depend_on_others(self, is_root: bool) -> None:
+    def _depend_on_others(self, is_root: bool) -> None:  # noqa: C901 a step for each such property
         """Values that hang on other properties of the same element."""
         values = self.values
         for side in (*SIDES, "outline"):

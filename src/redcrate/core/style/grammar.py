@@ -232,7 +232,7 @@ class Grammars:
             if end > at:
                 yield from self._repeated(node, tokens, end, done + 1)
 
-    def _leaf(self, text: str, tokens: Sequence[Any], at: int) -> Iterator[int]:
+    def _leaf(self, text: str, tokens: Sequence[Any], at: int) -> Iterator[int]:  # noqa: C901 a case for each kind of leaf
         if text.startswith("<'"):
             yield from self._reference(self._properties.get(text[2:-2].split(" ")[0]), tokens, at)
         elif text.startswith("<") and len(text) > 1:

@@ -3,6 +3,7 @@
 Works on tokens: `&` becomes `:is(…)` of the selectors around, `:scope` the root of an @scope rule.
 """
 
+import itertools
 from collections.abc import Sequence
 from typing import Any, TypeAlias
 
@@ -87,7 +88,7 @@ def _without_edges(tokens: Sequence[Any]) -> Tokens:
 
 def _names_pseudo_element(part: Tokens) -> bool:
     signs = [t.type == "literal" and t.value == ":" for t in part]
-    return any(a and b for a, b in zip(signs, signs[1:], strict=False))
+    return any(a and b for a, b in itertools.pairwise(signs))
 
 
 def _joined(parts: Sequence[Tokens]) -> Tokens:

@@ -34,7 +34,7 @@ def break_opportunities(text: str) -> tuple[int, ...]:
     return tuple(i for i in range(1, len(text)) if _may_break(text, i))
 
 
-def _may_break(text: str, i: int) -> bool:
+def _may_break(text: str, i: int) -> bool:  # noqa: C901 the rules of UAX #14
     before, after = text[i - 1], text[i]
     if OBJECT in (before, after) and after not in " \n\t":
         # CSS Text 3 §5.1: even beside a no-break space, but no other glue

@@ -3,6 +3,7 @@
 Layout is straight in the window's width between events, so a few dozen layouts do instead of a thousand.
 """
 
+import itertools
 from collections.abc import Iterator, Sequence
 from dataclasses import dataclass
 
@@ -127,7 +128,7 @@ class Sweep:
         assert page is not None
         known = sorted(self._samples.at)
         events = media_events(page, self.first, self.last)
-        for low, high in zip(known, known[1:], strict=False):
+        for low, high in itertools.pairwise(known):
             if high - low == 1:
                 events += events_between(page, high, self._samples.at[low], self._samples.at[high])
         breaks = frozenset(e.width for e in events)
@@ -140,7 +141,7 @@ class Sweep:
     def _pieces(self, number: int, known: Sequence[int], breaks: frozenset[int]) -> tuple[Piece, ...]:
         amounts = [(w, self._samples.at[w].amounts[number]) for w in known]
         edges = frozenset(
-            b for (a, x), (b, y) in zip(amounts, amounts[1:], strict=False) if b - a == 1 and b in breaks
+            b for (a, x), (b, y) in itertools.pairwise(amounts) if b - a == 1 and b in breaks
         )
         return pieces_of(amounts, edges)
 

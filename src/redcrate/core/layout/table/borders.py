@@ -133,7 +133,7 @@ class CollapsedBorders:
             return NO_BORDER
         return _winner(self._horizontal(row, column, above, below))
 
-    def _horizontal(
+    def _horizontal(  # noqa: C901 the order of §17.6.2.1
         self, row: int, column: int, above: Cell | None, below: Cell | None
     ) -> Iterator[Border]:
         if above is not None:
