@@ -4,7 +4,6 @@ from pathlib import Path
 
 import pytest
 from PyQt6.QtCore import QPoint, Qt
-from PyQt6.QtTest import QTest
 from pytestqt.qtbot import QtBot
 
 from redcrate.app.screens import bench_of
@@ -14,6 +13,7 @@ from redcrate.app.window import Window
 from redcrate.core.geometry import Rect
 from redcrate.core.markup.elements import Element
 from redcrate.core.session import Session
+from tests.app.pointer import QTest
 from tests.driving import small_driver
 
 __all__ = ["small_driver"]

@@ -1,10 +1,13 @@
 """Driving real widgets as a person does: the pointer presses, moves and lets go; keys are struck."""
 
+from typing import Any
+
 from PyQt6.QtCore import QEvent, QPoint, QPointF, Qt
 from PyQt6.QtGui import QEnterEvent, QMouseEvent
-from PyQt6.QtTest import QTest
+from PyQt6.QtTest import QTest as _QTest
 from PyQt6.QtWidgets import QApplication, QComboBox, QLineEdit, QListView, QTableWidget, QWidget
 
+QTest: Any = _QTest  # its own type says that each of its functions takes a QTest first
 LEFT = Qt.MouseButton.LeftButton
 NO_KEYS = Qt.KeyboardModifier.NoModifier
 

@@ -6,7 +6,6 @@ from pathlib import Path
 import pytest
 from PyQt6.QtCore import QMimeData, QPoint, QPointF, Qt, QUrl
 from PyQt6.QtGui import QColor, QDragEnterEvent, QDropEvent, QImage, QPainter
-from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QApplication
 from pytestqt.qtbot import QtBot
 
@@ -14,7 +13,7 @@ from redcrate.app.bench.bench import Bench
 from redcrate.app.screens import bench_of
 from redcrate.app.window import Window
 from tests.app.conftest import click, element
-from tests.app.pointer import choose, drag, press, type_over
+from tests.app.pointer import QTest, choose, drag, press, type_over
 
 SHIFT, ALT = Qt.KeyboardModifier.ShiftModifier, Qt.KeyboardModifier.AltModifier
 
@@ -183,7 +182,7 @@ def test_the_selected_box_is_held_against_the_picture(
     """In px, and again after the picture was moved."""
     assert "Select a block" in bench.comp.comparison.text()
     click(qtbot, window, "notice")
-    box = window.session.views.page.by_element[element(window, "notice")].border_box  # type: ignore[union-attr]
+    box = window.session.views.page.by_element[element(window, "notice")].border_box
     assert (box.x, box.y) == (78 * 64, 136 * 64)
     found = bench.comp.comparison
     assert found.text() == "section.notice: 22 px further left. 3 of its sides found no edge near."

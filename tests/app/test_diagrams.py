@@ -10,7 +10,6 @@ from pypdf import PdfReader
 from PyQt6.QtCore import QPoint, Qt
 from PyQt6.QtGui import QGuiApplication, QImage
 from PyQt6.QtPrintSupport import QPrinter
-from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QFileDialog, QPushButton
 from pytestqt.qtbot import QtBot
 
@@ -20,7 +19,7 @@ from redcrate.app.window import Window
 from redcrate.core.diagram.drawing import Drawing, Label
 from redcrate.core.edit.patch import Patch, TextEdit
 from tests.app.conftest import click, element, make_window
-from tests.app.pointer import choose, press, type_over
+from tests.app.pointer import QTest, choose, press, type_over
 
 CTRL = Qt.KeyboardModifier.ControlModifier
 
@@ -92,7 +91,7 @@ def test_choosing_which_and_in_which_order(qtbot: QtBot, window: Window, screen:
     assert "section.notice" in labels(screen) and "h1" not in labels(screen)
     choose(screen.order, "largest first")
     areas = [e.element for e in screen.entries]
-    page = window.session.views.page  # type: ignore[union-attr]
+    page = window.session.views.page
     sizes = [page.by_element[e].border_box for e in areas]
     assert [r.width * r.height for r in sizes] == sorted(
         (r.width * r.height for r in sizes), reverse=True
@@ -138,7 +137,7 @@ def test_the_selection_is_one_for_all_screens(
     rows = screen.sheet.selected_rows
     assert [labels(screen)[r] for r in rows] == ["section.notice"]
     place = screen.sheet.visualRect(screen.sheet.entries.index(rows[0]))
-    assert screen.sheet.viewport().rect().intersects(place)  # type: ignore[union-attr]
+    assert screen.sheet.viewport().rect().intersects(place)
 
 
 def test_one_large_and_the_next_with_the_arrow_keys(
@@ -152,7 +151,7 @@ def test_one_large_and_the_next_with_the_arrow_keys(
     assert screen.big.drawing is not None and screen.big.drawing.title == "Box diagram of body"
     QTest.keyClick(screen.big, Qt.Key.Key_Right)
     assert screen.where.text() == "div#wrapper · 3 of 44"
-    assert [e.label for e in window.session.views.selection] == ["div#wrapper"]  # type: ignore[union-attr]
+    assert [e.label for e in window.session.views.selection] == ["div#wrapper"]
     scale = screen.big.scale
     QTest.keyClicks(screen.big, "+")
     assert screen.big.scale > scale and screen.large_zoom.text() == f"{screen.big.scale * 100:.0f} %"

@@ -1,11 +1,13 @@
 """Seeing, dragging and comparing on the sheet: real pointers and keys, then what is drawn and written."""
 
+# mypy: disable-error-code="arg-type"
+# Plain numbers stand for layout units.
+
 from pathlib import Path
 
 import pytest
 from PyQt6.QtCore import QEvent, QPoint, Qt
 from PyQt6.QtGui import QColor, QImage
-from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QApplication, QPushButton
 from pytestqt.qtbot import QtBot
 
@@ -21,7 +23,7 @@ from redcrate.core.geometry import Edges, Rect
 from redcrate.core.report import element_report
 from redcrate.core.units import format_number
 from tests.app.conftest import click, element, make_window, outer_on_sheet
-from tests.app.pointer import NO_KEYS, choose, look_through, point_at, press, type_over
+from tests.app.pointer import NO_KEYS, QTest, choose, look_through, point_at, press, type_over
 from tests.app.pointer import drag as move
 from tests.conftest import CASES
 
@@ -189,7 +191,7 @@ def test_the_sheets_right_edge_is_the_window_width(qtbot: QtBot, window: Window)
     edge = sheet.to_screen(Rect(1100 * 64, 300 * 64, 0, 0)).topLeft().toPoint()
     qtbot.mousePress(sheet.viewport(), Qt.MouseButton.LeftButton, pos=edge)
     QTest.mouseMove(sheet.viewport(), edge - QPoint(120, 0))
-    qtbot.waitUntil(lambda: window.session.views.viewport.width < 1000, timeout=8000)  # type: ignore[union-attr]
+    qtbot.waitUntil(lambda: window.session.views.viewport.width < 1000, timeout=8000)
     qtbot.mouseRelease(sheet.viewport(), Qt.MouseButton.LeftButton, pos=edge - QPoint(120, 0))
     assert bench_of(window).width_bar.field.text() == format_number(window.session.views.viewport.width)
 
@@ -211,7 +213,7 @@ def test_tints_are_painted_and_never_written(qtbot: QtBot, window: Window) -> No
     for tint in Tint:
         window.actions_by_name[f"tint-{tint.name.lower()}"].trigger()
         pictures.append(bench_of(window).sheet.grab().toImage())
-    assert len({bytes(p.constBits().asarray(p.sizeInBytes())) for p in pictures}) == len(Tint)  # type: ignore[union-attr]
+    assert len({bytes(p.constBits().asarray(p.sizeInBytes())) for p in pictures}) == len(Tint)
     assert window.session.document.texts() == first and not window.session.document.is_edited
 
 
@@ -366,7 +368,7 @@ def test_the_dark_palette_has_the_same_patterns(qtbot: QtBot, window: Window) ->
     """Dark ground, light text, and every text colour at 4.5 to 1 on its ground in both palettes."""
 
     def luminance(name: str) -> float:
-        parts = [c / 255 for c in QColor(name).getRgb()[:3]]  # type: ignore[operator]
+        parts = [c / 255 for c in QColor(name).getRgb()[:3]]
         linear = [c / 12.92 if c <= 0.03928 else ((c + 0.055) / 1.055) ** 2.4 for c in parts]
         return 0.2126 * linear[0] + 0.7152 * linear[1] + 0.0722 * linear[2]
 

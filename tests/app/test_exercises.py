@@ -5,7 +5,6 @@ from pathlib import Path
 
 import pytest
 from PyQt6.QtCore import Qt
-from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QListWidgetItem
 from pytestqt.qtbot import QtBot
 
@@ -14,7 +13,7 @@ from redcrate.app.screens import bench_of, exercises_of
 from redcrate.app.start import make_application
 from redcrate.app.window import Window
 from tests.app.conftest import click, make_window
-from tests.app.pointer import press, type_over
+from tests.app.pointer import QTest, press, type_over
 
 
 @pytest.fixture

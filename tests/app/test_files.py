@@ -1,6 +1,7 @@
 """Elements, classes, source text and files, driven through the window's real widgets."""
 
 from pathlib import Path
+from typing import Any
 
 from PyQt6.QtCore import QMimeData, QModelIndex, Qt, QUrl
 from PyQt6.QtGui import QDropEvent
@@ -113,7 +114,7 @@ def test_classes_for_several_at_once(qtbot: QtBot, window: Window) -> None:
     )
     press(bench_of(window).side_buttons["Steps"])
     steps = bench_of(window).steps.list
-    assert "class plot → patch" in steps.item(2).text()  # type: ignore[union-attr]
+    assert "class plot → patch" in steps.item(2).text()
     press(steps.viewport(), row_of(steps, 0))
     assert not session.document.is_edited
 
@@ -272,7 +273,7 @@ def test_unsaved_work_is_offered_again(qtbot: QtBot, demo_copy: Path, tmp_path: 
 def test_a_new_page_from_a_frame(qtbot: QtBot, window: Window, tmp_path: Path) -> None:
     """Asked for, seen, made, opened; nonsense and files that are there are sentences."""
     window.actions_by_name["new"].trigger()
-    form = window.screen_named("new")
+    form: Any = window.screen_named("new")
     assert form is not None and form.preview.page is not None
     form.fields["columns"].setText("4")
     assert sum("column" in e.classes for e in form.preview.page.elements) == 4

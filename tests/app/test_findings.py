@@ -23,6 +23,7 @@ from redcrate.core.edit.patch import Patch, TextEdit
 from redcrate.core.files.trial import PageSnapshot
 from redcrate.core.findings import Severity
 from redcrate.core.findings.at_widths import is_cause
+from redcrate.core.findings.register import finding_steps
 from redcrate.core.findings.surveyor import Surveyor, _Desk
 from redcrate.core.processes import WorkersLost
 from redcrate.core.widths import looking
@@ -37,7 +38,7 @@ def draft(
 ) -> Window:
     """The window with a copy of the draft page; away: it is taken for a large one, which another process looks at."""
     monkeypatch.setattr(looking, "_LARGE", 10 if getattr(request, "param", "here") == "away" else 10_000)
-    monkeypatch.setattr(looking.os, "sched_getaffinity", lambda _: {0, 1})
+    monkeypatch.setattr(os, "sched_getaffinity", lambda _: {0, 1})
     folder = tmp_path / "draft"
     shutil.copytree(ROOT / "demo" / "ploverfield-draft", folder)
     return make_window(qtbot, folder / "index.html")
@@ -50,7 +51,7 @@ def test_findings_come_by_themselves(qtbot: QtBot, draft: Window) -> None:
     """After a moment: listed with shapes, counted on the button, marked in the outline, the bench fluid meanwhile."""
     found = bench_of(draft).findings
     qtbot.waitUntil(lambda: found.knows_all, timeout=20_000)
-    texts = [found.list.item(i).text() for i in range(found.list.count())]  # type: ignore[union-attr]
+    texts = [found.list.item(i).text() for i in range(found.list.count())]
     assert (
         texts[0].startswith("▲") and any(t.startswith("◆") for t in texts) and texts[-1].startswith("○")
     )
@@ -59,7 +60,7 @@ def test_findings_come_by_themselves(qtbot: QtBot, draft: Window) -> None:
     assert footer in found.elements
     bench_of(draft).outline.view.scrollTo(bench_of(draft).outline.model.index_of(footer))
     rect = bench_of(draft).outline.view.visualRect(bench_of(draft).outline.model.index_of(footer))
-    image = bench_of(draft).outline.view.viewport().grab().toImage()  # type: ignore[union-attr]
+    image = bench_of(draft).outline.view.viewport().grab().toImage()
     assert image.pixelColor(1, rect.center().y()) == QColor(colour("problem"))
 
 
@@ -178,7 +179,7 @@ def test_minor_advice_is_listed_for_those_who_ask(qtbot: QtBot, draft: Window) -
     press(found.minor)
     assert found.minor.isChecked() and len(found.findings) == len(usual) + number
     assert [f.key for f in found.findings if not f.minor] == usual
-    rows = [found.list.item(i).text() for i in range(found.list.count())]  # type: ignore[union-attr]
+    rows = [found.list.item(i).text() for i in range(found.list.count())]
     assert any("No element of the page matches “.bench-list”" in row for row in rows)
     qtbot.keyClick(found.minor, Qt.Key.Key_Space)
     assert [f.key for f in found.findings] == usual
@@ -190,7 +191,7 @@ def test_silencing_is_kept_beside_the_page(qtbot: QtBot, draft: Window) -> None:
     found = bench_of(draft).findings
     count = len(found.look_now())
     found.go(1)
-    family = found.current.family  # type: ignore[union-attr]
+    family = found.current.family
     found.silence()
     assert len(found.findings) == count - 1 and "1 silenced" in found.counts()
     kept = json.loads(draft.session.document.path.with_name("index.html.redcrate.json").read_text())
@@ -265,7 +266,7 @@ def test_centring_and_giving(qtbot: QtBot, window: Window) -> None:
     session.editor.undo()
     session.views.select(element(window, "notice"))
     tool.renew()
-    way = tool.ways.itemAt(0).widget()  # type: ignore[union-attr]
+    way = tool.ways.itemAt(0).widget()
     qtbot.mouseClick(way, Qt.MouseButton.LeftButton)
     assert "in the middle" in tool.middle.text()
 
@@ -277,7 +278,7 @@ def test_the_window_goes_on_meanwhile(
     """Nothing of a large page is looked at here, not even after an edit; if the process is lost, all is found here."""
     assert draft.session is not None
     found, here = bench_of(draft).findings, []
-    steps = findings_list.finding_steps
+    steps = finding_steps
     monkeypatch.setattr(
         findings_list, "finding_steps", lambda page, texts: here.append(page) or steps(page, texts)
     )
@@ -373,7 +374,7 @@ def test_fixes_come_in_spite_of_all(
         assert draft.session is not None
         draft.session.keep_widths((draft.session.views.viewport.width,))
     session, found, here = draft.session, bench_of(draft).findings, []
-    steps = findings_list.finding_steps
+    steps = finding_steps
     monkeypatch.setattr(
         findings_list, "finding_steps", lambda page, texts: here.append(page) or steps(page, texts)
     )

@@ -6,7 +6,6 @@ from pathlib import Path
 import pytest
 from PyQt6.QtCore import QPoint, Qt
 from PyQt6.QtGui import QColor
-from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QApplication, QLabel, QPushButton
 from pytestqt.qtbot import QtBot
 
@@ -21,7 +20,7 @@ from redcrate.core.errors import LayoutBug
 from redcrate.core.files.recovery import Fits
 from redcrate.core.session import Session
 from tests.app.conftest import click, element, make_window, outer_on_sheet
-from tests.app.pointer import drag, press, row_of, type_over
+from tests.app.pointer import QTest, drag, press, row_of, type_over
 from tests.app.test_dragging import place_of
 
 
@@ -73,7 +72,7 @@ def test_a_message_moves_nothing_and_leaves(qtbot: QtBot, window: Window) -> Non
     places = [w.mapTo(window, QPoint(0, 0)) for w in (button, budget)]
     for change in (
         lambda: click(qtbot, window, "tides"),
-        lambda: press(bench_of(window).width_bar.buttons.buttons()[1]),  # type: ignore[union-attr]
+        lambda: press(bench_of(window).width_bar.buttons.buttons()[1]),
         lambda: type_over(budget.cell("across", "padding", "left").field, "31"),
     ):
         window.say("Something was said.")
@@ -83,7 +82,7 @@ def test_a_message_moves_nothing_and_leaves(qtbot: QtBot, window: Window) -> Non
         assert "Something" not in window.sentence.text()
     window.say("Over the page.")
     at = window.sentence.geometry().center()
-    assert window.centralWidget().childAt(at) is not window.sentence  # type: ignore[union-attr]
+    assert window.centralWidget().childAt(at) is not window.sentence
 
 
 def test_a_question_takes_clicks(qtbot: QtBot, window: Window) -> None:
@@ -161,8 +160,8 @@ def test_outline_and_source_follow_the_selection(qtbot: QtBot, window: Window) -
     click(qtbot, window, "seeds")
     outline = bench_of(window).outline.view
     QApplication.processEvents()
-    chosen = outline.visualRect(outline.model().index_of(element(window, "seeds")))  # type: ignore[union-attr]
-    assert outline.viewport().rect().contains(chosen.center())  # type: ignore[union-attr]
+    chosen = outline.visualRect(outline.model().index_of(element(window, "seeds")))
+    assert outline.viewport().rect().contains(chosen.center())
     press(window.buttons["source"])
     source = source_of(window)
     tag = window.session.views.page.source.markup.start_tag(element(window, "seeds"))
@@ -212,7 +211,7 @@ def test_the_classes_are_a_table_that_sorts(qtbot: QtBot, window: Window) -> Non
         "class",
         "elements",
         "rules",
-    ]  # type: ignore[union-attr]
+    ]
 
 
 def test_a_finding_opens_in_place(qtbot: QtBot, tmp_path: Path) -> None:
@@ -242,7 +241,7 @@ def test_a_finding_opens_in_place(qtbot: QtBot, tmp_path: Path) -> None:
     assert image == []
     example = next(w for w in opened.findChildren(QLabel) if "bold" in w.styleSheet())
     assert example.text()
-    picture = next(w for w in opened.children() if w is teaching).grab().toImage()  # type: ignore[attr-defined]
+    picture = next(w for w in opened.children() if w is teaching).grab().toImage()
     dark = sum(picture.pixelColor(x, y).lightness() < 40 for x in range(0, picture.width(), 4)
                for y in range(0, picture.height(), 4))  # fmt: skip
     assert dark < 0.2 * (picture.width() // 4) * (picture.height() // 4), (
@@ -265,7 +264,7 @@ def test_selectors_over_several_lines_are_shown_on_one(qtbot: QtBot, window: Win
         "\n" in t for t in labels
     )
     bench_of(window).selected.writes.hidePopup()
-    qtbot.waitUntil(lambda: bool(bench_of(window).selected.sentences()), timeout=8000)  # type: ignore[union-attr]
+    qtbot.waitUntil(lambda: bool(bench_of(window).selected.sentences()), timeout=8000)
     texts = [b.text() for b in bench_of(window).selected.findChildren(QPushButton)]
     assert any(".notice h2, .tides h2" in t for t in texts) and not any("\n" in t for t in texts)
 

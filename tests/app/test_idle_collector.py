@@ -4,19 +4,19 @@ from collections.abc import Callable
 
 import pytest
 from PyQt6.QtCore import QPoint, Qt
-from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QApplication, QWidget
 from pytestqt.qtbot import QtBot
 
-from redcrate.app import rests
+from redcrate.app import idle_collector
 from redcrate.app.idle_collector import IdleCollector
+from tests.app.pointer import QTest
 
 
 @pytest.mark.parametrize("act", ["keys", "pointer"])
 def test_collecting_waits_for_rest(qtbot: QtBot, monkeypatch: pytest.MonkeyPatch, act: str) -> None:
     """Never while keys are pressed or the pointer moves, soon afterwards, and all of it now and then; but some day."""
     for name, value in (("_EVERY_MS", 10), ("_REST_S", 0.15), ("_AGAIN_MS", 10), ("_WHOLE_EVERY", 2)):
-        monkeypatch.setattr(rests, name, value)
+        monkeypatch.setattr(idle_collector, name, value)
     application = QApplication.instance()
     assert isinstance(application, QApplication)
     widget = QWidget()
@@ -40,8 +40,8 @@ def test_collecting_waits_for_rest(qtbot: QtBot, monkeypatch: pytest.MonkeyPatch
         qtbot.wait(25)
     assert not collected
     qtbot.waitUntil(lambda: bool(collected), timeout=3000)
-    monkeypatch.setattr(rests, "_PUT_OFF", 3)
-    monkeypatch.setattr(rests, "_REST_S", 1000)
+    monkeypatch.setattr(idle_collector, "_PUT_OFF", 3)
+    monkeypatch.setattr(idle_collector, "_REST_S", 1000)
     collected.clear()
     qtbot.waitUntil(lambda: len(collected) > 2, timeout=3000)
     assert set(collected) == {1}

@@ -6,7 +6,6 @@ from pathlib import Path
 import pytest
 from PyQt6.QtCore import QPoint, Qt
 from PyQt6.QtGui import QColor
-from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QPushButton
 from pytestqt.qtbot import QtBot
 
@@ -17,7 +16,7 @@ from redcrate.core.diagram.codes import LIGHT, Fill
 from redcrate.core.geometry import Rect
 from redcrate.demo_pages import demo_page
 from tests.app.conftest import click, element, make_window, outer_on_sheet
-from tests.app.pointer import choose, press, type_over
+from tests.app.pointer import QTest, choose, press, type_over
 
 
 @pytest.fixture

@@ -7,7 +7,6 @@ import jsonschema
 import pytest
 from PyQt6.QtCore import QMimeData, QPoint, QPointF, Qt, QUrl
 from PyQt6.QtGui import QDragEnterEvent, QDropEvent
-from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QApplication, QFileDialog, QListWidget
 from pytestqt.qtbot import QtBot
 
@@ -18,7 +17,7 @@ from redcrate.app.window import Window
 from redcrate.core.exercises import exercise as exercise_module
 from redcrate.core.exercises.exercise import read_exercise
 from tests.app.conftest import click, make_window, outer_on_sheet
-from tests.app.pointer import press, type_over
+from tests.app.pointer import QTest, press, type_over
 from tests.conftest import ROOT
 
 
@@ -50,7 +49,7 @@ def pick(items: QListWidget, words: str) -> None:
             items.scrollToItem(item)
             press(items.viewport(), items.visualItemRect(item).center())
             return
-    raise AssertionError([items.item(r).text() for r in range(items.count())])  # type: ignore[union-attr]
+    raise AssertionError([items.item(r).text() for r in range(items.count())])
 
 
 def lines(items: QListWidget) -> list[str]:
@@ -172,7 +171,7 @@ def test_what_cannot_be_an_exercise_is_said(
     press(screen.asked.viewport(), screen.asked.visualItemRect(screen.asked.item(0)).center())
     press(screen.ask)
     assert len(lines(screen.asked)) == 1, "the same is asked for once"
-    press(screen.asked.parentWidget().findChildren(type(screen.save))[0])  # type: ignore[union-attr]
+    press(screen.asked.parentWidget().findChildren(type(screen.save))[0])
     type_over(screen.amount, "600")
     assert lines(screen.asked) == ["the border box of .notice is 600 px wide"]
     assert "0 of 1 hold there" in screen.begins.text() and screen.save.isEnabled()

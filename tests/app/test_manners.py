@@ -166,7 +166,7 @@ def test_a_page_that_changes_under_ones_hands(qtbot: QtBot, window: Window) -> N
     qtbot.waitUntil(
         lambda: any("has no box: display: none" in s for s in bench_of(window).selected.sentences()),
         timeout=8000,
-    )  # type: ignore[union-attr]
+    )
     assert "no box" in bench_of(window).budget._empty.text()
     session.editor.apply(Patch((TextEdit("index.html", 0, len(html), ""),), "empty"))
     QApplication.processEvents()

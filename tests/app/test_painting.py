@@ -45,7 +45,7 @@ def data_address(colours: list[list[str]]) -> str:
     buffer = QBuffer(data)
     buffer.open(QIODevice.OpenModeFlag.WriteOnly)
     image.save(buffer, "PNG")
-    return f"data:image/png;base64,{bytes(data.toBase64()).decode()}"
+    return f"data:image/png;base64,{data.toBase64().data().decode()}"
 
 
 def colour_at(image: QImage, x: int, y: int) -> str:

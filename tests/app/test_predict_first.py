@@ -6,7 +6,6 @@ from pathlib import Path
 
 import pytest
 from PyQt6.QtCore import QPoint, Qt
-from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QApplication, QPushButton
 from pytestqt.qtbot import QtBot
 
@@ -20,7 +19,7 @@ from redcrate.core.geometry import Rect
 from redcrate.core.session import Session
 from redcrate.core.units import from_px
 from tests.app.conftest import click, element, make_window, outer_on_sheet
-from tests.app.pointer import choose, drag, hover, look_through, press, type_over
+from tests.app.pointer import QTest, choose, drag, hover, look_through, press, type_over
 from tests.conftest import ROOT
 
 
@@ -93,8 +92,8 @@ def test_both_lengths_are_drawn_on_the_sheet(qtbot: QtBot, window: Window) -> No
     sheet, bar = bench_of(window).sheet, bench_of(window).prediction
     grow_padding(qtbot, window, "30")
     type_over(bar.field, "466")
-    found = sheet.viewport().grab().toImage()  # type: ignore[union-attr]
-    span = window.session.predict_first.told.question.after  # type: ignore[union-attr]
+    found = sheet.viewport().grab().toImage()
+    span = window.session.predict_first.told.question.after
     for amount, shade, line in ((566, "ink", 1.0), (466, "second_ink", 2.4)):
         end = sheet.to_screen(Rect(span.start + from_px(amount), span.at, 0, 0)).topLeft()  # type: ignore[arg-type]
         around = [
@@ -210,7 +209,7 @@ def test_a_drag_waits_too(qtbot: QtBot, window: Window) -> None:
     assert window.session is not None
     assert sheet.edge_tool.drag is not None and sheet.edge_tool.drag.plan is not None
     assert window.session.views.shown_page is window.session.views.page
-    shot = sheet.viewport().grab().toImage()  # type: ignore[union-attr]
+    shot = sheet.viewport().grab().toImage()
     greens = [
         min(shot.pixelColor(x, shot.height() - 60 + dy).green() for dy in range(8))
         for x in range(edge.x() - 60, edge.x() - 6)

@@ -6,7 +6,6 @@ from pathlib import Path
 import pytest
 from PyQt6.QtCore import QPoint, Qt
 from PyQt6.QtGui import QColor
-from PyQt6.QtTest import QTest
 from pytestqt.qtbot import QtBot
 
 from redcrate.app.proof.screen import ProofScreen
@@ -17,7 +16,7 @@ from redcrate.app.window import Window
 from redcrate.core.geometry import Rect
 from redcrate.core.units import from_px
 from tests.app.conftest import click, element, make_window
-from tests.app.pointer import press, type_over
+from tests.app.pointer import QTest, press, type_over
 from tests.conftest import load
 from tests.driving import Rows, SmallDriver, answer_of, nothing_left, started_in
 
@@ -143,7 +142,7 @@ def test_a_failure_is_a_sentence_beside_the_sheet(
     qtbot: QtBot, window: Window, small_driver: SmallDriver, tmp_path: Path, manner: str, said: str
 ) -> None:
     """No dialog; what can be done about it is in it, and the next press asks anew."""
-    answers = {f"{w}": answer_of(load(tmp_path / "nothing", w)) for w in ()}
+    answers = {f"{w}": answer_of(load(tmp_path / "nothing", w)) for w in list[int]()}
     small_driver(manner, answers)
     screen = asked(qtbot, window)
     assert said in screen.why.text() and screen.ask.text() == "Ask the browser"

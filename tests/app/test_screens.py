@@ -6,9 +6,9 @@ import pytest
 from PyQt6.QtWidgets import QLabel, QVBoxLayout, QWidget
 from pytestqt.qtbot import QtBot
 
+from redcrate.app import all_commands as register
 from redcrate.app import screens as screens_module
 from redcrate.app import window as window_module
-from redcrate.app.commands import register
 from redcrate.app.commands.command import Command
 from redcrate.app.screen import Screen, ScreenEntry
 from redcrate.app.window import Window

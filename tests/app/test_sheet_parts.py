@@ -4,7 +4,6 @@ from pathlib import Path
 
 import pytest
 from PyQt6.QtCore import QPoint, QPointF, Qt
-from PyQt6.QtTest import QTest
 from pytestqt.qtbot import QtBot
 
 from redcrate.app.sheet.looking_sheet import LookingSheet
@@ -14,7 +13,7 @@ from redcrate.app.sheet.sheet import Sheet
 from redcrate.app.sheet.tools import SelectTool, WidthTool
 from redcrate.core.session import Session
 from redcrate.core.session.page_view import ViewAt
-from tests.app.pointer import move_over
+from tests.app.pointer import QTest, move_over
 
 
 class Plain(PageViewport):

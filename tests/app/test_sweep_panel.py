@@ -4,14 +4,13 @@ from pathlib import Path
 
 import pytest
 from PyQt6.QtCore import QPoint, Qt
-from PyQt6.QtTest import QTest
 from pytestqt.qtbot import QtBot
 
 from redcrate.app.screens import bench_of, widths_of
 from redcrate.app.widths.screen import WidthsScreen
 from redcrate.app.window import Window
 from tests.app.conftest import click, make_window
-from tests.app.pointer import choose, move_over, press, row_of, type_over
+from tests.app.pointer import QTest, choose, move_over, press, row_of, type_over
 
 
 @pytest.fixture

@@ -5,16 +5,16 @@ from pathlib import Path
 
 import pytest
 from PyQt6.QtCore import QEvent, QPoint, Qt
-from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QApplication
 from pytestqt.qtbot import QtBot
 
 from redcrate.app.screens import bench_of, widths_of
-from redcrate.app.widths.screen import Column, WidthsScreen
+from redcrate.app.widths.column import Column
+from redcrate.app.widths.screen import WidthsScreen
 from redcrate.app.window import Window
 from redcrate.core.markup.elements import Element
 from tests.app.conftest import click, element
-from tests.app.pointer import move_over, press, type_over
+from tests.app.pointer import QTest, move_over, press, type_over
 
 
 @pytest.fixture

@@ -5,7 +5,6 @@ from pathlib import Path
 
 import pytest
 from PyQt6.QtCore import QPoint, Qt
-from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QApplication, QMenu
 from pytestqt.qtbot import QtBot
 
@@ -15,7 +14,7 @@ from redcrate.app.widths.screen import WidthsScreen
 from redcrate.app.window import Window
 from redcrate.core.style.window_ranges import WindowRange
 from tests.app.conftest import click, element
-from tests.app.pointer import choose, drag, press, type_over
+from tests.app.pointer import QTest, choose, drag, press, type_over
 
 
 @pytest.fixture
@@ -142,7 +141,7 @@ def test_values_from_another_width_and_the_same_again(
     press(screen.block.copy)
     take_from_menu("820 px")
     assert ".plot { float: left; width: 44%;" in css(window).split("/* A telephone */")[1]
-    window.session.editor.undo()  # type: ignore[union-attr]
+    window.session.editor.undo()
     assert css(window) == before
     qtbot.waitUntil(screen.block.same.isEnabled, timeout=2000)
     press(screen.block.same)

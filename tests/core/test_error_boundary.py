@@ -2,6 +2,7 @@
 
 import json
 from pathlib import Path
+from typing import Any
 
 import pytest
 from click.testing import CliRunner
@@ -14,6 +15,7 @@ from redcrate.core.errors import LayoutBug
 from redcrate.core.findings import findings_of
 from redcrate.core.findings.finding import Family
 from redcrate.core.findings.register import FAMILIES
+from redcrate.core.layout.engine import layout_page
 from redcrate.core.session import Change, Session
 from tests.conftest import PageOf, box
 
@@ -37,11 +39,11 @@ def two_pages(tmp_path: Path) -> list[Path]:
 
 def fail_on_paragraphs(monkeypatch: pytest.MonkeyPatch) -> None:
     """Make the layout of every page with a paragraph fail."""
-    real = page_module.layout_page
+    real = layout_page
 
-    def layout(root: Box, width: int, height: int, cache: object) -> object:
+    def layout(root: Box, *given: Any) -> object:
         has_paragraph = any(b.element is not None and b.element.tag == "p" for b in root.walk())
-        return failing(root, width, height) if has_paragraph else real(root, width, height, cache)
+        return failing(root, *given) if has_paragraph else real(root, *given)
 
     monkeypatch.setattr(page_module, "layout_page", layout)
 

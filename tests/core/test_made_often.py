@@ -29,7 +29,7 @@ def test_it_is_made_as_its_fields_say() -> None:
     with pytest.raises(TypeError):
         Batch()  # type: ignore[call-arg]
     with pytest.raises(TypeError):
-        Batch("a", [], False, "late")  # type: ignore[misc]
+        Batch("a", [], False, "late")  # type: ignore[call-arg]
 
 
 def test_it_is_compared_hashed_replaced_and_kept_as_before() -> None:

@@ -38,7 +38,7 @@ def test_where_a_line_may_break(text: str, marked: str) -> None:
     assert "".join(("|" if i in at else "") + c for i, c in enumerate(text)) == marked
 
 
-@given(st.text(st.characters(codec="utf-8", exclude_categories=("Cs",)), max_size=40))
+@given(st.text(st.characters(codec="utf-8", exclude_categories=["Cs"]), max_size=40))
 def test_breaks_are_inside_and_ascend(text: str) -> None:
     """Of any text; never in front of a space."""
     at = break_opportunities(text)
@@ -114,7 +114,7 @@ def test_svg_sizes(text: str, size: tuple[float, float] | None) -> None:
     if "viewBox" in text:
         assert found.ratio == pytest.approx(3)
     bomb = b"<!DOCTYPE s [<!ENTITY a 'aaaa'><!ENTITY b '&a;&a;'>]><svg xmlns='http://www.w3.org/2000/svg' width='&b;'/>"
-    assert intrinsic_size(bomb) is None or intrinsic_size(bomb).ratio is None  # type: ignore[union-attr]
+    assert intrinsic_size(bomb) is None or intrinsic_size(bomb).ratio is None
 
 
 def test_sheets_that_stand_in_for_scripts_or_wait_in_a_template_do_not_count(page_of: PageOf) -> None:
@@ -207,7 +207,7 @@ def test_texts_know_their_places_up_to_the_very_end(tmp_path: Path, body: str) -
             assert html.unescape(raw).replace("\r\n", "\n") == child.data
 
 
-ADDRESSES = [
+OF_SHEETS = [
     # where the stylesheet lies, how it comes in, the address in it; the picture is img/p.svg, 30 px wide
     ("css/p.css", "<link rel=stylesheet href=css/p.css>", "../img/p.svg"), ("css/p.css", "<style>@import 'css/p.css';</style>", "../img/p.svg"),
     ("p.css", "<link rel=stylesheet href=p.css>", "img/p.svg"), ("a b/p.css", "<link rel=stylesheet href='a%20b/p.css'>", "../img/p.svg"),
@@ -215,7 +215,7 @@ ADDRESSES = [
 ]  # fmt: skip
 
 
-@pytest.mark.parametrize(("sheet", "link", "address"), ADDRESSES)
+@pytest.mark.parametrize(("sheet", "link", "address"), OF_SHEETS)
 @pytest.mark.parametrize("written", ['url("{}")', "url({})", "var(--p)"])
 def test_addresses_count_from_their_stylesheet(
     tmp_path: Path, sheet: str, link: str, address: str, written: str

@@ -77,7 +77,7 @@ _SELECTORS: dict[str, tuple[str, str]] = {
     "namespaces": ("|*|*|*|d" * 300, "<p>x"),
 }  # fmt: skip
 for _name, (_selector, _body) in _SELECTORS.items():
-    _add(f"selector: {_name}", lambda s=_selector, b=_body: page(b, f"{s} {{ color: red; width: 9px }}"))
+    _add(f"selector: {_name}", lambda s=_selector, b=_body: page(b, f"{s} {{ color: red; width: 9px }}"))  # type: ignore[misc]
 
 
 def _branching(depth: int) -> str:
@@ -202,7 +202,7 @@ _VALUES = {
 for _name, (_property, _value) in _VALUES.items():
     _add(
         f"value: {_name}",
-        lambda p=_property, v=_value: page(MANY[:3000] + "<p class=d>x y z", f".d {{ {p}: {v} }}"),
+        lambda p=_property, v=_value: page(MANY[:3000] + "<p class=d>x y z", f".d {{ {p}: {v} }}"),  # type: ignore[misc]
     )
 _css(
     "var that doubles",
@@ -429,7 +429,7 @@ for _name, _style in _LAYOUTS.items():
     for _depth in (60, 500):
         _html(
             f"{_name} {_depth} deep",
-            lambda s=_style, d=_depth: nested(f"<div style='{s}'>a", "word", "</div>", d),
+            lambda s=_style, d=_depth: nested(f"<div style='{s}'>a", "word", "</div>", d),  # type: ignore[misc]
         )
 _html(
     "flex and grid and table 40 deep",
@@ -519,7 +519,8 @@ def _woff2(size: int) -> bytes:
     head = b"wOF2" + struct.pack(
         ">IIHHIIHHIIIII", 0x10000, whole, 1, 0, 12 + 16 + size, len(packed), 1, 0, 0, 0, 0, 0, 0
     )
-    return head + directory + packed
+    made: bytes = head + directory + packed
+    return made
 
 
 _LAUGHS = (
@@ -559,7 +560,7 @@ for _name, _ending, _data in (
 ):  # fmt: skip
     _add(
         f"picture: {_name}",
-        lambda e=_ending, d=_data: {**page(_PICTURE.format(e) * 3), f"p.{e}": d()},
+        lambda e=_ending, d=_data: {**page(_PICTURE.format(e) * 3), f"p.{e}": d()},  # type: ignore[misc]
     )
 _FONT = "@font-face { font-family: f; src: url(f.woff) } p { font-family: f }"
 for _name, _data in (
@@ -572,7 +573,7 @@ for _name, _data in (
     ("opentype cut off", lambda: b"OTTO\0\1"),
     ("nothing", lambda: b""),
 ):
-    _add(f"font: {_name}", lambda d=_data: {**page("<p>x y z", _FONT), "f.woff": d()})
+    _add(f"font: {_name}", lambda d=_data: {**page("<p>x y z", _FONT), "f.woff": d()})  # type: ignore[misc]
 _SHEET = "<link rel=stylesheet href=s.css>"
 for _name, _data in (
     ("imports itself", lambda: b"@import 's.css'; p { width: 9px }"),
@@ -587,7 +588,7 @@ for _name, _data in (
 ):
     _add(
         f"sheet: {_name}",
-        lambda d=_data: {
+        lambda d=_data: {  # type: ignore[misc]
             **page("<p>x", head=_SHEET),
             "s.css": d(),
             "t.css": b"@import 's.css'; @import 'u.css';" * 50,
@@ -610,7 +611,7 @@ for _codec in (
 ):
     _add(
         f"charset: {_codec[:20]}",
-        lambda c=_codec: {"index.html": f"<!doctype html><meta charset='{c}'><p>+ADw-script+AD4- ~{{\x1b$B!".encode() + b"\xe4\xff"},
+        lambda c=_codec: {"index.html": f"<!doctype html><meta charset='{c}'><p>+ADw-script+AD4- ~{{\x1b$B!".encode() + b"\xe4\xff"},  # type: ignore[misc]
     )  # fmt: skip
 _add(
     "data: a picture of a megabyte",

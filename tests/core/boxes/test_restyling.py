@@ -5,6 +5,7 @@ from pathlib import Path
 import pytest
 
 from redcrate.core.boxes import generation
+from redcrate.core.boxes.wrapping import block_container
 from redcrate.core.edit.patch import Patch, TextEdit
 from redcrate.core.session import Session
 from tests.snapshot import page_snapshot
@@ -44,7 +45,7 @@ def test_an_edit_of_room(
     path.write_text(HTML, encoding="utf-8")
     session = Session(path)
     made: list[object] = []
-    makes = generation.block_container
+    makes = block_container
     monkeypatch.setattr(
         generation, "block_container", lambda *a, **k: made.append(a[1]) or makes(*a, **k)
     )

@@ -4,6 +4,7 @@ import re
 from collections import Counter
 from itertools import combinations
 from pathlib import Path
+from typing import Any
 
 import pytest
 from hypothesis import given, settings
@@ -156,7 +157,7 @@ def test_every_element_of_the_demo(to_scale: bool) -> None:
         assert ("to scale" in texts) is to_scale
 
 
-def texts_of(page: Page, ident: str, **options: bool) -> list[str]:
+def texts_of(page: Page, ident: str, **options: Any) -> list[str]:
     """What is written on the diagram of the element with that id."""
     return [
         label.text

@@ -118,7 +118,7 @@ def test_what_is_left_out_has_its_usual_value(tmp_path: Path) -> None:
     found = read_exercise(file)
     assert (found.window, found.hints, found.page) == (1100.0, (), tmp_path / "n" / "index.html")
     (condition,) = found.conditions
-    assert condition.tolerance == 0.5  # type: ignore[union-attr]
+    assert condition.tolerance == 0.5
 
 
 @pytest.mark.parametrize(

@@ -2,6 +2,7 @@
 
 import errno
 import os
+import secrets
 import stat
 import threading
 from collections.abc import Callable
@@ -100,7 +101,7 @@ def test_nothing_that_is_planted_is_written_through(
     path, victim = tmp_path / "a.css", tmp_path / "victim"
     path.write_bytes(b"old")
     victim.write_bytes(b"theirs")
-    monkeypatch.setattr(saving.secrets, "token_hex", lambda size: "known")
+    monkeypatch.setattr(secrets, "token_hex", lambda size: "known")
     planted = tmp_path / ".redcrate-known.saving"
     if kind == "link":
         planted.symlink_to(victim)

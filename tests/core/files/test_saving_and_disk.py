@@ -16,7 +16,6 @@ from redcrate.core.edit.merging import merged
 from redcrate.core.edit.page_template import Frame, MainKind, WrapperKind, frame_css, frame_html
 from redcrate.core.edit.patch import Patch, TextEdit
 from redcrate.core.errors import EditRefused, PageNotReadable, PageNotWritable
-from redcrate.core.files import saving
 from redcrate.core.files.loading import read_page
 from redcrate.core.files.recovery import Fits, RecoveryFolder, UnsavedWork
 from redcrate.core.rows import rows_of
@@ -165,7 +164,7 @@ def test_a_save_that_gets_half_way_is_finished_after_a_crash(demo_copy: Path, tm
     css, folder = demo_copy.with_name("style.css"), tmp_path / "kept"
     session = session_at(demo_copy, folder)
     texts = two_edits(session)
-    real, save = saving.os.replace, []
+    real, save = os.replace, []
 
     def refusing(source: str, target: Path) -> None:
         if Path(target).name == "index.html":
@@ -173,12 +172,12 @@ def test_a_save_that_gets_half_way_is_finished_after_a_crash(demo_copy: Path, tm
         save.append(target)
         real(source, target)
 
-    saving.os.replace = refusing  # type: ignore[assignment]
+    os.replace = refusing  # type: ignore[assignment]
     try:
         with pytest.raises(PageNotWritable):
             session.disk.save()
     finally:
-        saving.os.replace = real
+        os.replace = real
     assert css.read_text() == texts[0] and session.document.edited_files == ("index.html",)
     session.disk.leave()  # a crash
     later = session_at(demo_copy, folder)

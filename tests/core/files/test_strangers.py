@@ -73,7 +73,7 @@ def test_what_is_read_is_bounded(tmp_path: Path, monkeypatch: pytest.MonkeyPatch
     with pytest.raises(OSError, match="larger than"):
         reading.read_regular(path, 99)
     real = os.stat
-    monkeypatch.setattr(reading.os, "stat", lambda p: os.stat_result((*real(p)[:6], 5, *real(p)[7:])))
+    monkeypatch.setattr(os, "stat", lambda p: os.stat_result((*real(p)[:6], 5, *real(p)[7:])))
     with pytest.raises(OSError, match="larger than"):
         reading.read_regular(path, 99)
 

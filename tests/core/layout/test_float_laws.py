@@ -1,6 +1,10 @@
 """Floats and margins against plain models: the nine rules of CSS 2.2 §9.5.1, and collapsing §8.3.1."""
 
+# mypy: disable-error-code="arg-type"
+# Plain numbers stand for layout units.
+
 from dataclasses import dataclass
+from typing import Any
 
 from hypothesis import given
 from hypothesis import strategies as st
@@ -39,7 +43,8 @@ def overlaps(a: tuple[int, int, int, int], b: tuple[int, int, int, int]) -> bool
 @given(st.lists(WANTED, max_size=14), st.integers(60, 200))
 def test_floats_obey_the_nine_rules(wanted: list[Wanted], room: int) -> None:
     """Each float against all before it, with nothing but rectangles."""
-    context, placed, y = FloatContext(), [], 0
+    placed: list[Any] = []
+    context, y = FloatContext(), 0
     for one in wanted:
         y += one.drop
         place = context.place(one.side, one.clear, one.width, one.height, y, 0, room)

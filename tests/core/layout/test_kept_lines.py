@@ -5,6 +5,7 @@ from collections.abc import Callable
 import pytest
 
 from redcrate.core.layout import inline
+from redcrate.core.layout.line_breaking import LineBreaker
 from redcrate.core.page import Page, compute_page, text_pieces
 from redcrate.core.style.media import Viewport
 from tests.conftest import DEMO, PageOf, by_id
@@ -135,14 +136,14 @@ def test_boxes_on_lines(
     for width in range(701, 706):
         viewport = Viewport(width, 800)
         with monkeypatch.context() as patch:
-            breaks, before = inline.LineBreaker.next_line, broken
+            breaks, before = LineBreaker.next_line, broken
 
             def counting(*given: object, **named: object) -> object:
                 nonlocal broken
                 broken += 1
                 return breaks(*given, **named)  # type: ignore[arg-type]
 
-            patch.setattr(inline.LineBreaker, "next_line", counting)
+            patch.setattr(LineBreaker, "next_line", counting)
             page = compute_page(page.source, viewport, page)
         assert serves == (broken == before), width
         fresh = compute_page(page.source, viewport)

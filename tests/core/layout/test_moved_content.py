@@ -6,7 +6,8 @@ import pytest
 
 from redcrate.core.edit.patch import Patch, TextEdit
 from redcrate.core.layout import block_container
-from redcrate.core.layout.fragments import Fragment
+from redcrate.core.layout.contexts import Content
+from redcrate.core.layout.moved_content import moved_content
 from redcrate.core.session import Session
 from tests.snapshot import page_snapshot
 from tests.trying import full
@@ -49,8 +50,8 @@ def test_other_edges(
     path = tmp_path / "page.html"
     path.write_text(HTML.format(css=css, more=more), encoding="utf-8")
     session = Session(path, 500)
-    moved: list[Fragment | None] = []
-    take = block_container.moved_content
+    moved: list[Content | None] = []
+    take = moved_content
     monkeypatch.setattr(block_container, "moved_content", lambda *a: moved.append(take(*a)) or moved[-1])
     edges = [
         "padding: 9px 4px 1px 7px",

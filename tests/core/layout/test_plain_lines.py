@@ -4,8 +4,8 @@ import pytest
 from hypothesis import HealthCheck, given, settings
 from hypothesis import strategies as st
 
-from redcrate.core.layout import inline
 from redcrate.core.layout.inline_items import InlineContent
+from redcrate.core.layout.line_breaking import LineBreaker
 from redcrate.core.page import Page, compute_page
 from redcrate.core.style.media import Viewport
 from redcrate.core.text.cuts import cuts_between
@@ -73,13 +73,13 @@ def test_plain_lines_are_like_all_others(
 def test_most_lines_are_plain(page_of: PageOf, monkeypatch: pytest.MonkeyPatch) -> None:
     """No line of a long text is broken as others are, the one in which it ends neither."""
     broken = []
-    breaks = inline.LineBreaker.next_line
+    breaks = LineBreaker.next_line
 
     def counting(*given: object, **named: object) -> object:
         broken.append(1)
         return breaks(*given, **named)  # type: ignore[arg-type]
 
-    monkeypatch.setattr(inline.LineBreaker, "next_line", counting)
+    monkeypatch.setattr(LineBreaker, "next_line", counting)
     page = page_of(
         f"<p id=p>{'tide and kale ' * 40}</p>", "p { margin: 0; text-align: center }", 300, laws=False
     )

@@ -134,7 +134,7 @@ def test_absolute_boxes_across(page_of: PageOf, direction: str, limit: str) -> N
     for number, (left, width, right, before, after) in enumerate(ABSOLUTE):
         placed = page.box_of(by_id(page, f"b{number}"))
         if AUTO not in (left, width, right) and AUTO in (before, after):  # nothing is over-constrained
-            assert placed is not None
+            assert placed is not None and left is not None and right is not None
             taken = left + placed.margin_box.width / 64 + right
             assert taken == 600, (left, width, right, before, after)
 

@@ -102,10 +102,10 @@ def test_a_legacy_stylesheet_gets_css_escapes_and_html_its_references(tmp_path: 
     saved = page.read_bytes().decode("cp1252")
     assert 'content: "é\\2192 "' in saved and "<p>é&#8594;</p>" in saved
     again = Session(page)
-    text = again.views.page.styled.pseudo[
+    told = again.views.page.styled.pseudo[
         next(k for k in again.views.page.styled.pseudo if k[0].tag == "p")
     ].content
-    assert text == (("string", "é→"),)
+    assert told == (("string", "é→"),)
 
 
 @pytest.mark.parametrize(

@@ -228,7 +228,7 @@ def test_scripts_of_a_page_read_no_file(browser: WarmBrowser, tmp_path: Path) ->
 def test_nothing_else_on_this_machine_is_reached(browser: WarmBrowser, tmp_path: Path) -> None:
     """Pictures, sheets, fonts, frames and what scripts send, to every name of this machine: refused and told."""
     reached: list[object] = []
-    sockets = []
+    sockets: list[socket.socket] = []
     for family, host in ((socket.AF_INET, "0.0.0.0"), (socket.AF_INET6, "::1")):
         one = socket.socket(family)
         if family == socket.AF_INET6:

@@ -1,5 +1,8 @@
 """Fitting rows, centring, and neighbours that give: the values, and what they come to when laid out."""
 
+# mypy: disable-error-code="arg-type"
+# Plain numbers stand for layout units.
+
 from pathlib import Path
 
 import pytest
@@ -143,7 +146,7 @@ def test_a_float_that_is_centred_keeps_its_width(
     """The one it shrank to is written; a written one and a picture's own stay as they are."""
     session = opened(tmp_path, body)
     before, words = box(session.views.page, "x")[2], session.document.text("p.html").text.count("width")
-    (way,) = centring(session.views.page, session.document.texts(), by_id(session.views.page, "x")).ways  # type: ignore[union-attr]
+    (way,) = centring(session.views.page, session.document.texts(), by_id(session.views.page, "x")).ways
     session.editor.apply(way.patch)
     assert session.document.text("p.html").text.count("width") - words == writes_a_width
     assert 0 <= box(session.views.page, "x")[2] - before < 1

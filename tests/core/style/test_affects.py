@@ -35,7 +35,8 @@ PAGE = """<!doctype html><style>i { display: inline-block } .x {}</style><body>
 
 def other_values(name: str) -> list[str]:
     """Values of a property that are not its initial one."""
-    prop, found = PROPERTIES[name], {}
+    found: dict[str, str] = {}
+    prop = PROPERTIES[name]
     for text in VALUES.replace("\n", "|").split("|"):
         value = parse_declaration(name, tinycss2.parse_component_value_list(text))
         if value is not None and value.get(name) not in (None, prop.initial):

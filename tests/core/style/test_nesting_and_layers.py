@@ -5,6 +5,7 @@ from pathlib import Path
 import pytest
 
 from redcrate.core.edit.targets import write_targets
+from redcrate.core.units import ZERO
 from tests.conftest import PageOf, by_id, load
 
 BODY = (
@@ -16,7 +17,9 @@ def margins(page_of: PageOf, css: str, body: str = BODY) -> dict[str, float]:
     """The left margin of each element with an id, where it is not 0."""
     page = page_of(body, css)
     found = {e.id: page.style_of(e).margin_left for e in page.elements if e.id}
-    return {i: m.resolve(0) / 64 for i, m in found.items() if not isinstance(m, str) and m.resolve(0)}
+    return {
+        i: m.resolve(ZERO) / 64 for i, m in found.items() if not isinstance(m, str) and m.resolve(ZERO)
+    }
 
 
 M = "{ margin-left: 9px }"
@@ -100,7 +103,7 @@ def test_an_imported_sheet_joins_a_layer(tmp_path: Path) -> None:
         path.write_text(f"<!doctype html><style>{css}</style><p id='d'>", encoding="utf-8")
         page = load(path)
         style = page.style_of(by_id(page, "d"))
-        assert (style.margin_left.resolve(0), style.margin_top.resolve(0)) == (9 * 64, top * 64)
+        assert (style.margin_left.resolve(ZERO), style.margin_top.resolve(ZERO)) == (9 * 64, top * 64)
 
 
 def test_rules_that_double_at_each_level_are_refused(page_of: PageOf) -> None:

@@ -7,6 +7,7 @@ import pytest
 from redcrate.core.markup.elements import DocumentMode
 from redcrate.core.notices import NoticeKind
 from redcrate.core.page import Page
+from redcrate.core.units import ZERO
 from tests.conftest import box, by_id, load
 from tests.laws import check_laws
 
@@ -91,4 +92,4 @@ def test_the_first_block_of_body_has_no_default_margin(tmp_path: Path, body: str
     """HTML Standard §15.3.10: unless something stands in front of it, or it is no heading, list or paragraph."""
     page = page_with(tmp_path, NONE, body, "section { margin-top: 16px } h1 { font-size: 16px; }")
     margin = page.style_of(by_id(page, "d")).margin_top
-    assert not isinstance(margin, str) and bool(margin.resolve(0)) == bool(top)
+    assert not isinstance(margin, str) and bool(margin.resolve(ZERO)) == bool(top)

@@ -5,6 +5,7 @@ from pathlib import Path
 import pytest
 
 from redcrate.core.page import Page
+from redcrate.core.units import ZERO
 from tests.conftest import PageOf, box, by_id, load
 from tests.laws import check_laws
 
@@ -95,7 +96,7 @@ def test_tables_and_cells(page_of: PageOf) -> None:
     )
     table, cell = page.style_of(by_id(page, "t")), page.style_of(by_id(page, "c"))
     assert table.float_ == "right" and table.border_left_width == 64 and cell.border_left_width == 64
-    assert (cell.padding_left.resolve(0), cell.white_space, cell.vertical_align) == (
+    assert (cell.padding_left.resolve(ZERO), cell.white_space, cell.vertical_align) == (
         7 * 64,
         "nowrap",
         "top",

@@ -11,9 +11,8 @@ from hypothesis import strategies as st
 from redcrate.core.edit.patch import Patch, TextEdit
 from redcrate.core.markup.source_text import SourceText
 from redcrate.core.session import Session
-from redcrate.core.style import sheet_again as module
 from redcrate.core.style.sheet_again import sheet_again
-from redcrate.core.style.sheet_reading import parse_sheet
+from redcrate.core.style.sheet_reading import SheetReader, parse_sheet
 from redcrate.core.style.sheets import Declaration, Sheet
 from redcrate.core.style.window_ranges import WindowRange
 from tests.conftest import by_id
@@ -97,7 +96,7 @@ def test_what_is_read(
     """The rules that are read; None where the whole sheet is, as the edit may concern what follows."""
     after = SHEET.replace(old, new)
     rules: list[str] = []
-    reads = module.SheetReader.made_rule
+    reads = SheetReader.made_rule
     again, fresh = both(SHEET, after, "\n")
     with monkeypatch.context() as patched:
 
@@ -105,7 +104,7 @@ def test_what_is_read(
             rules.append(args[2].text)
             return reads(*args)
 
-        patched.setattr(module.SheetReader, "made_rule", made_rule)
+        patched.setattr(SheetReader, "made_rule", made_rule)
         both(SHEET, after, "\n")
     whole = [rule.selector_text for rule in parse_sheet(SourceText("", SHEET)).rules]
     number = len(rules) - len(whole) - len(fresh.rules)
@@ -158,6 +157,6 @@ def test_a_sheet_that_imports_is_read_anew(tmp_path: Path) -> None:
     for patch, width in ((("b.css", 11, 13, "70"), 70.0), (("a.css", 17, 18, "p"), 70.0)):
         session.editor.apply(Patch((TextEdit(*patch),), "an edit"))
         page = session.views.page
-        assert page.style_of(by_id(page, "p")).width.resolve_px(0.0) == width  # type: ignore[union-attr]
+        assert page.style_of(by_id(page, "p")).width.resolve_px(0.0) == width
     lines = [(r.file, r.line) for s in session.document.assembled.page.sheets for r in s.rules]
     assert lines == [("b.css", 1), ("a.css", 2)]

@@ -1,7 +1,9 @@
 """A pool of worker processes sees of a page what one sees alone, and what goes wrong with it costs nothing but time."""
 
+import os
 from collections.abc import Callable, Iterator
 from types import SimpleNamespace
+from typing import Any
 
 import pytest
 
@@ -22,7 +24,7 @@ ASKED = HowItStands(None, (Quantity.OVER,), lines=False)
 def trial(monkeypatch: pytest.MonkeyPatch) -> Trial:
     """The demo with an edit that is not saved, taken for a large page where two may work."""
     monkeypatch.setattr(looking, "_LARGE", 10)
-    monkeypatch.setattr(looking.os, "sched_getaffinity", lambda _: {0, 1})
+    monkeypatch.setattr(os, "sched_getaffinity", lambda _: {0, 1})
     html = DEMO.read_text(encoding="utf-8").replace("<body", "<body style='min-width: 560px'", 1)
     return Trial.of_file(DEMO).with_html(html)
 
@@ -92,7 +94,7 @@ def test_a_sweep_that_is_given_up_lets_its_crew_go(
     trial: Trial, monkeypatch: pytest.MonkeyPatch
 ) -> None:
     """At once, however far it is."""
-    closed: list[WorkerPool] = []
+    closed: list[WorkerPool[Any]] = []
     close = WorkerPool.close
     monkeypatch.setattr(WorkerPool, "close", lambda self: closed.append(self) or close(self))
     run = Sweep.of_trial(trial, 800, 480, 680).run()
@@ -129,6 +131,6 @@ def test_how_many_processes(
     elements: int, cores: int, number: int, monkeypatch: pytest.MonkeyPatch
 ) -> None:
     """As many as there are cores, up to four, and no more pages than there is memory for."""
-    monkeypatch.setattr(looking.os, "sched_getaffinity", lambda _: set(range(cores)))
+    monkeypatch.setattr(os, "sched_getaffinity", lambda _: set(range(cores)))
     page = SimpleNamespace(elements=range(elements))
     assert looking.worker_count(page) == number  # type: ignore[arg-type]
