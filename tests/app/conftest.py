@@ -1,11 +1,13 @@
 """What the window's tests share: the window with a copy of the demo page, and how to point at things."""
 
+from collections.abc import Iterator
 from pathlib import Path
 
 import pytest
 from PyQt6.QtCore import QPoint, Qt
 from pytestqt.qtbot import QtBot
 
+from redcrate.app import pauses
 from redcrate.app.screens import bench_of
 from redcrate.app.settings import Settings
 from redcrate.app.start import make_application
@@ -17,6 +19,14 @@ from tests.app.pointer import QTest
 from tests.driving import small_driver
 
 __all__ = ["small_driver"]
+
+
+@pytest.fixture(autouse=True)
+def _without_waiting() -> Iterator[None]:
+    """The pauses that are meant for people are a tenth as long."""
+    pauses.hurry(0.1)
+    yield
+    pauses.hurry(1.0)
 
 
 @pytest.fixture

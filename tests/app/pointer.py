@@ -106,3 +106,9 @@ def hover(button: QWidget, *, over: bool) -> None:
     at = QPointF(3, 3)
     event = QEnterEvent(at, at, at) if over else QEvent(QEvent.Type.Leave)
     QApplication.sendEvent(button, event)
+
+
+def settled() -> None:
+    """All that was put off to the next turns of the event loop is done."""
+    for _ in range(10):
+        QApplication.processEvents()

@@ -28,7 +28,7 @@ from redcrate.core.findings.surveyor import Surveyor, _Desk
 from redcrate.core.processes import WorkersLost
 from redcrate.core.widths import looking
 from tests.app.conftest import element, make_window
-from tests.app.pointer import hover, press
+from tests.app.pointer import hover, press, settled
 from tests.conftest import ROOT
 
 
@@ -385,7 +385,7 @@ def test_fixes_come_in_spite_of_all(
     near.held, near.fails_at = not fails, "_verdict" if fails else ""
     chosen(found, family)
     if not fails:
-        qtbot.wait(100)
+        settled()
         assert not found.fixes
         session.keep_widths(session.widths)
         qtbot.waitUntil(lambda: not found.knows_all, timeout=20_000)

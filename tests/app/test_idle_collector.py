@@ -15,14 +15,15 @@ from tests.app.pointer import QTest
 @pytest.mark.parametrize("act", ["keys", "pointer"])
 def test_collecting_waits_for_rest(qtbot: QtBot, monkeypatch: pytest.MonkeyPatch, act: str) -> None:
     """Never while keys are pressed or the pointer moves, soon afterwards, and all of it now and then; but some day."""
-    for name, value in (("_EVERY_MS", 10), ("_REST_S", 0.15), ("_AGAIN_MS", 10), ("_WHOLE_EVERY", 2)):
+    for name, value in (("_EVERY_MS", 10), ("_AGAIN_MS", 10), ("_WHOLE_EVERY", 2), ("_PUT_OFF", 12)):
         monkeypatch.setattr(idle_collector, name, value)
     application = QApplication.instance()
     assert isinstance(application, QApplication)
     widget = QWidget()
     qtbot.addWidget(widget)
     collected: list[int] = []
-    keeper = IdleCollector(application, collected.append)
+    now = [100.0]
+    keeper = IdleCollector(application, collected.append, lambda: now[0])
     with qtbot.waitActive(widget):
         widget.show()
     qtbot.waitUntil(lambda: 2 in collected, timeout=3000)
@@ -35,14 +36,18 @@ def test_collecting_waits_for_rest(qtbot: QtBot, monkeypatch: pytest.MonkeyPatch
     }
     gestures[act](0)
     collected.clear()
-    for number in range(12):
+    for number in range(1, 9):
+        now[0] += 1.4  # of 1.5 seconds
         gestures[act](number)
-        qtbot.wait(25)
+        put_off = keeper._put_off
+        qtbot.waitUntil(lambda before=put_off: keeper._put_off > before, timeout=3000)
     assert not collected
+    now[0] += 1.6
     qtbot.waitUntil(lambda: bool(collected), timeout=3000)
-    monkeypatch.setattr(idle_collector, "_PUT_OFF", 3)
-    monkeypatch.setattr(idle_collector, "_REST_S", 1000)
+    gestures[act](10)
     collected.clear()
     qtbot.waitUntil(lambda: len(collected) > 2, timeout=3000)
-    assert set(collected) == {1}
+    assert set(collected) == {1}, (
+        "what is dropped does not pile up, though somebody is at work all the time"
+    )
     keeper.deleteLater()

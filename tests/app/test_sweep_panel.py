@@ -3,14 +3,14 @@
 from pathlib import Path
 
 import pytest
-from PyQt6.QtCore import QPoint, Qt
+from PyQt6.QtCore import QPoint, Qt, QThreadPool
 from pytestqt.qtbot import QtBot
 
 from redcrate.app.screens import bench_of, widths_of
 from redcrate.app.widths.screen import WidthsScreen
 from redcrate.app.window import Window
 from tests.app.conftest import click, make_window
-from tests.app.pointer import QTest, choose, move_over, press, row_of, type_over
+from tests.app.pointer import QTest, choose, move_over, press, row_of, settled, type_over
 
 
 @pytest.fixture
@@ -20,7 +20,7 @@ def screen(qtbot: QtBot, window: Window) -> WidthsScreen:
     press(window.buttons["widths"])
     made = widths_of(window)
     press(made.below["Sweep"])
-    qtbot.wait(50)
+    settled()
     type_over(made.sweep.last, "1110")
     done(qtbot, made)
     return made
@@ -72,7 +72,7 @@ def test_the_plot_reads_values(qtbot: QtBot, window: Window, screen: WidthsScree
         found: QPoint = plot.canvas.mapFromScene(scene)
         return found
 
-    qtbot.wait(50)
+    settled()
     move_over(plot.canvas.viewport(), at(420))
     qtbot.waitUntil(lambda: "(the window, less 40)" in screen.sweep.words.text(), timeout=2000)
     width, value = screen.sweep.words.text().split(" px: ")
@@ -125,7 +125,8 @@ def test_a_sweep_can_be_given_up(qtbot: QtBot, window: Window, screen: WidthsScr
     assert screen.sweep.give_up.isVisible() and not screen.sweep.every.isVisible()
     press(screen.sweep.give_up)
     assert not screen.sweep.give_up.isVisible()
-    qtbot.wait(100)
+    assert QThreadPool.globalInstance().waitForDone(8000)
+    settled()
     assert screen.sweep.words.text() == ""
     press(screen.sweep.lines)
     done(qtbot, screen)

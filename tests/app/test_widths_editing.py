@@ -14,7 +14,7 @@ from redcrate.app.widths.screen import WidthsScreen
 from redcrate.app.window import Window
 from redcrate.core.style.window_ranges import WindowRange
 from tests.app.conftest import click, element
-from tests.app.pointer import QTest, choose, drag, press, type_over
+from tests.app.pointer import QTest, choose, drag, press, settled, type_over
 
 
 @pytest.fixture
@@ -24,7 +24,7 @@ def screen(qtbot: QtBot, window: Window) -> WidthsScreen:
     press(window.buttons["widths"])
     made = widths_of(window)
     qtbot.waitUntil(lambda: len({c.sheet.scale for c in made.columns}) == 1, timeout=5000)
-    qtbot.wait(50)
+    settled()
     return made
 
 

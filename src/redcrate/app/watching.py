@@ -5,6 +5,7 @@ from pathlib import Path
 
 from PyQt6.QtCore import QFileSystemWatcher, QObject, QTimer, pyqtSignal
 
+from redcrate.app.pauses import pause_ms
 from redcrate.core.session import Session
 
 _SETTLE_MS = 250  # programs write in several strokes
@@ -22,7 +23,7 @@ class FileWatch(QObject):
         self._watcher = QFileSystemWatcher(self)
         self._timer = QTimer(self)
         self._timer.setSingleShot(True)
-        self._timer.setInterval(_SETTLE_MS)
+        self._timer.setInterval(pause_ms(_SETTLE_MS))
         self._timer.timeout.connect(self._look)
         self._watcher.fileChanged.connect(self._soon)  # bound: a watcher that is going away tells nobody
         self._watcher.directoryChanged.connect(self._soon)

@@ -31,6 +31,7 @@ from redcrate.app.disk_questions import DiskQuestions
 from redcrate.app.greeting import Greeting
 from redcrate.app.message_bar import MessageBar
 from redcrate.app.opening import Opened, Opening
+from redcrate.app.pauses import pause_ms
 from redcrate.app.screen import Screen
 from redcrate.app.screens import FIRST, SCREENS
 from redcrate.app.settings import Settings
@@ -92,7 +93,7 @@ class Window(QMainWindow):
         self._opened.ready.connect(self._take)
         self._keep = QTimer(self)
         self._keep.setSingleShot(True)
-        self._keep.setInterval(_KEEP_MS)
+        self._keep.setInterval(pause_ms(_KEEP_MS))
         self._keep.timeout.connect(self.keep_unsaved)
         if settings is not None and settings.bytes_of("window"):
             self.restoreGeometry(settings.bytes_of("window"))
@@ -185,7 +186,7 @@ class Window(QMainWindow):
         if self._holds_unsaved(lambda: self.open_page(path)):
             return
         self._wanted = path
-        QTimer.singleShot(_SLOW_MS, lambda: self._still_opening(path))
+        QTimer.singleShot(pause_ms(_SLOW_MS), lambda: self._still_opening(path))
         pool = QThreadPool.globalInstance()
         assert pool is not None
         pool.start(Opening(path, self.settings.recovery if self.settings else None, self._opened))

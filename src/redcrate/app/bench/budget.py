@@ -14,6 +14,7 @@ from PyQt6.QtWidgets import (
 
 from redcrate.app.bench.row_strip import RowStrip, row_sum
 from redcrate.app.bench.term_cell import TermCell
+from redcrate.app.pauses import pause_ms
 from redcrate.app.theme.look import colour, dress, part_brush
 from redcrate.app.theme.plain import Label, plain_tip
 from redcrate.core.diagram.codes import Fill
@@ -175,7 +176,7 @@ class Budget(QWidget):
         self._reaching: Patch | None = None
         self._reach = QTimer(self)  # computed when one pauses in typing
         self._reach.setSingleShot(True)
-        self._reach.setInterval(150)
+        self._reach.setInterval(pause_ms(150))
         self._reach.timeout.connect(self._tell_reach)
         self._build()
         for strip in self.strips.values():

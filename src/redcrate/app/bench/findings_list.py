@@ -15,6 +15,7 @@ from PyQt6.QtWidgets import (
 )
 
 from redcrate.app.bench.opened_finding import OpenedFinding
+from redcrate.app.pauses import pause_ms
 from redcrate.app.theme.heading import heading
 from redcrate.app.theme.look import colour
 from redcrate.app.theme.plain import Label, plain_tip
@@ -104,7 +105,7 @@ class FindingsList(QWidget):
         box.addWidget(self.list, 1)
         self._idle = QTimer(self)
         self._idle.setSingleShot(True)
-        self._idle.setInterval(_IDLE_MS)
+        self._idle.setInterval(pause_ms(_IDLE_MS))
         self._idle.timeout.connect(self._begin)
         self._step = QTimer(self)
         self._step.setInterval(0)
@@ -131,7 +132,7 @@ class FindingsList(QWidget):
         self._engage()
         self._steps = self._looking()
         self._tracing = self._traced = None
-        self._step.start(_ANSWER_MS if self._surveyor is not None else 0)
+        self._step.start(pause_ms(_ANSWER_MS) if self._surveyor is not None else 0)
 
     def _engage(self) -> None:
         """Have a large page looked at by another process: whatever it takes, the window goes on."""
@@ -209,7 +210,7 @@ class FindingsList(QWidget):
     def _pause(self) -> None:
         """Whoever cannot wait leaves another process the time that it needs."""
         if self._surveyor is not None:
-            sleep(_ANSWER_MS / 1000)
+            sleep(pause_ms(_ANSWER_MS) / 1000)
 
     def _tracing_causes(self) -> Generator[None, None, None]:
         """Which findings the first fix of an earlier one mends too: those stand under it."""

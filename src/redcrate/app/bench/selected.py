@@ -16,6 +16,7 @@ from redcrate.app.bench.choices_row import ChoicesRow
 from redcrate.app.bench.reasons import Reasons, Section, small_heading
 from redcrate.app.bench.structure import Structure
 from redcrate.app.painting.drawing_end import DrawingEnd
+from redcrate.app.pauses import pause_ms
 from redcrate.app.theme.heading import heading
 from redcrate.app.theme.look import colour
 from redcrate.app.theme.plain import Label, plain_tip
@@ -115,7 +116,7 @@ class SelectedPanel(QWidget):
         self._build(inside)
         self._later = QTimer(self)  # the sheet comes first, the sentences after it
         self._later.setSingleShot(True)
-        self._later.setInterval(30)
+        self._later.setInterval(pause_ms(30))
         self._later.timeout.connect(self._renew)
         session.listen(self._changed)
         self._renew()

@@ -16,6 +16,7 @@ from PyQt6.QtWidgets import (
     QWidget,
 )
 
+from redcrate.app.pauses import pause_ms
 from redcrate.app.screen import Screen
 from redcrate.app.sheet.sheet import Sheet
 from redcrate.app.source.editor import SourceEditor
@@ -59,7 +60,7 @@ class SourceScreen(Screen):
         self.problem.setAccessibleName("What is wrong")
         self._pause = QTimer(self)
         self._pause.setSingleShot(True)
-        self._pause.setInterval(PAUSE_MS)
+        self._pause.setInterval(pause_ms(PAUSE_MS))
         self._pause.timeout.connect(self.take_typing)
         self._burst = 0
         self._build()

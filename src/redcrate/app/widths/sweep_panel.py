@@ -19,6 +19,7 @@ from PyQt6.QtWidgets import (
 
 from redcrate.app.background_task import BackgroundTask, Runner, Step
 from redcrate.app.painting.drawing_files import write_png
+from redcrate.app.pauses import pause_ms
 from redcrate.app.theme.look import colour
 from redcrate.app.theme.plain import Label
 from redcrate.app.value_field import ValueField
@@ -102,7 +103,7 @@ class SweepPanel(QWidget):
         self.events.currentItemChanged.connect(lambda now, _: self._chosen(now))
         self._later = QTimer(self)
         self._later.setSingleShot(True)
-        self._later.setInterval(300)
+        self._later.setInterval(pause_ms(300))
         self._later.timeout.connect(self.start)
         self._build()
         session.listen(self._changed)
