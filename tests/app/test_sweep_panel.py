@@ -28,7 +28,8 @@ def screen(qtbot: QtBot, window: Window) -> WidthsScreen:
 
 def done(qtbot: QtBot, screen: WidthsScreen) -> None:
     """Wait for the sweep."""
-    qtbot.waitUntil(lambda: "laid out at" in screen.sweep.words.text(), timeout=20_000)
+    sweep = screen.sweep
+    qtbot.waitUntil(lambda: sweep.task is None and "laid out at" in sweep.words.text(), timeout=20_000)
 
 
 def rows(screen: WidthsScreen) -> list[str]:
