@@ -14,8 +14,9 @@ from PyQt6.QtGui import QColor
 from PyQt6.QtWidgets import QLabel, QPushButton
 from pytestqt.qtbot import QtBot
 
-from redcrate.app.bench import findings_list
+from redcrate.app import findings_search
 from redcrate.app.bench.arranging import button_texts
+from redcrate.app.bench.findings_list import FindingsList
 from redcrate.app.screens import bench_of, source_of
 from redcrate.app.theme.look import colour
 from redcrate.app.window import Window
@@ -50,7 +51,7 @@ BOTH = pytest.mark.parametrize("draft", ["here", "away"], indirect=True)
 def test_findings_come_by_themselves(qtbot: QtBot, draft: Window) -> None:
     """After a moment: listed with shapes, counted on the button, marked in the outline, the bench fluid meanwhile."""
     found = bench_of(draft).findings
-    qtbot.waitUntil(lambda: found.knows_all, timeout=20_000)
+    qtbot.waitUntil(lambda: found.search.knows_all, timeout=20_000)
     texts = [found.list.item(i).text() for i in range(found.list.count())]
     assert (
         texts[0].startswith("▲") and any(t.startswith("◆") for t in texts) and texts[-1].startswith("○")
@@ -69,12 +70,12 @@ def test_a_fix_is_seen_taken_and_undone(qtbot: QtBot, draft: Window) -> None:
     """F8 goes to the first one; a hover shows its fix on the sheet; a click takes it; the finding is gone."""
     assert draft.session is not None
     session, found, sheet = draft.session, bench_of(draft).findings, bench_of(draft).sheet
-    found.look_now()
+    found.search.look_now()
     draft.actions_by_name["next-finding"].trigger()
     first = found.current
     assert first is not None and first.severity is Severity.BREAKS
     assert found.isVisible() and session.views.selected is first.elements[0]
-    fixes, before = found.fixes_now(), session.document.texts()
+    fixes, before = found.search.fixes_now(), session.document.texts()
     assert fixes and all(f.patch.edits for f in fixes)
     button = next(
         b
@@ -87,9 +88,9 @@ def test_a_fix_is_seen_taken_and_undone(qtbot: QtBot, draft: Window) -> None:
     assert sheet.shown_page is session.views.page
     qtbot.mouseClick(button, Qt.MouseButton.LeftButton)
     assert session.document.texts() != before and len(session.editor.history.done) == 1
-    assert first.key not in {f.key for f in found.look_now()}
+    assert first.key not in {f.key for f in found.search.look_now()}
     session.editor.undo()
-    assert first.key in {f.key for f in found.look_now()} and session.document.texts() == before
+    assert first.key in {f.key for f in found.search.look_now()} and session.document.texts() == before
     draft.actions_by_name["previous-finding"].trigger()
     assert found.current is not None
 
@@ -99,7 +100,7 @@ def test_a_finding_of_another_width_is_gone_to(qtbot: QtBot, draft: Window) -> N
     assert draft.session is not None
     views, found = draft.session.views, bench_of(draft).findings
     press(bench_of(draft).side_buttons["Findings"])
-    qtbot.waitUntil(lambda: found.knows_all, timeout=20_000)
+    qtbot.waitUntil(lambda: found.search.knows_all, timeout=20_000)
     number = next(i for i, f in enumerate(found.findings) if f.family == "wider-than-viewport")
     item = found.list.item(number)
     assert item is not None and item.text().endswith(" px.  At 390 and 820 px.")
@@ -107,7 +108,7 @@ def test_a_finding_of_another_width_is_gone_to(qtbot: QtBot, draft: Window) -> N
     found.list.scrollToItem(item)
     press(found.list.viewport(), found.list.visualItemRect(item).center())
     assert views.viewport.width == 820 and views.selected is element(draft, "wrapper")
-    qtbot.waitUntil(lambda: found.knows_all and bool(found.fixes), timeout=20_000)
+    qtbot.waitUntil(lambda: found.search.knows_all and bool(found.search.fixes), timeout=20_000)
     assert found.current is not None and found.current.family == "wider-than-viewport"
 
 
@@ -116,13 +117,13 @@ def test_the_first_fix_tells_what_else_it_mends(qtbot: QtBot, draft: Window) -> 
     """The missing class makes the picture's gap; both findings stand in the list."""
     found = bench_of(draft).findings
     press(bench_of(draft).side_buttons["Findings"])
-    qtbot.waitUntil(lambda: found.knows_all, timeout=20_000)
+    qtbot.waitUntil(lambda: found.search.knows_all, timeout=20_000)
     number = next(i for i, f in enumerate(found.findings) if f.family == "class-missing-on-one")
     item, below = found.list.item(number), found.list.item(number + 1)
     assert below is not None and below.text().startswith("↳ ◆  6.39 px of empty space under img.drawing")
     found.list.scrollToItem(item)
     press(found.list.viewport(), found.list.visualItemRect(item).center())
-    qtbot.waitUntil(lambda: bool(found.fixes), timeout=20_000)
+    qtbot.waitUntil(lambda: bool(found.search.fixes), timeout=20_000)
     assert found.opened is not None
     labels = [label.text() for label in found.opened.findChildren(QLabel) if label.isVisible()]
     assert "The first fix mends 1 other finding too." in labels
@@ -134,17 +135,17 @@ def test_a_fix_of_an_earlier_text_is_not_taken(qtbot: QtBot, draft: Window) -> N
     assert draft.session is not None
     session, found = draft.session, bench_of(draft).findings
     press(bench_of(draft).side_buttons["Findings"])
-    qtbot.waitUntil(lambda: found.knows_all, timeout=20_000)
+    qtbot.waitUntil(lambda: found.search.knows_all, timeout=20_000)
     number = next(i for i, f in enumerate(found.findings) if f.family == "unit-missing")
     found.list.scrollToItem(found.list.item(number))
     press(found.list.viewport(), found.list.visualItemRect(found.list.item(number)).center())
-    qtbot.waitUntil(lambda: found.knows_fixes, timeout=20_000)
+    qtbot.waitUntil(lambda: found.search.knows_fixes, timeout=20_000)
     session.editor.apply(Patch((TextEdit("style.css", 0, 0, "/* before all */\n"),), "a remark"))
     before = session.document.texts()
     button = next(b for b in found.findChildren(QPushButton) if b.text().startswith("Make it px"))
     press(button)
     assert session.document.texts() == before
-    qtbot.waitUntil(lambda: found.knows_all and found.knows_fixes, timeout=20_000)
+    qtbot.waitUntil(lambda: found.search.knows_all and found.search.knows_fixes, timeout=20_000)
     button = next(b for b in found.findChildren(QPushButton) if b.text().startswith("Make it px"))
     press(button)
     assert session.document.text("style.css").text == before["style.css"].replace("18 24", "18px 24px")
@@ -154,7 +155,7 @@ def test_causes_lead_to_the_source_and_families_teach(qtbot: QtBot, draft: Windo
     """Each finding has its paragraph and its live example; its cause opens on the Source screen."""
     found = bench_of(draft).findings
     qtbot.mouseClick(bench_of(draft).side_buttons["Findings"], Qt.MouseButton.LeftButton)
-    found.look_now()
+    found.search.look_now()
     number = next(i for i, f in enumerate(found.findings) if f.family == "unit-missing")
     found.choose(number)
     assert found.opened is not None
@@ -172,7 +173,7 @@ def test_minor_advice_is_listed_for_those_who_ask(qtbot: QtBot, draft: Window) -
     assert draft.session is not None
     found = bench_of(draft).findings
     press(bench_of(draft).side_buttons["Findings"])
-    qtbot.waitUntil(lambda: found.knows_all, timeout=20_000)
+    qtbot.waitUntil(lambda: found.search.knows_all, timeout=20_000)
     usual = [f.key for f in found.findings]
     assert not any(f.minor for f in found.findings)
     number = int(found.minor.text().removeprefix("Minor advice (").removesuffix(")"))
@@ -189,7 +190,7 @@ def test_silencing_is_kept_beside_the_page(qtbot: QtBot, draft: Window) -> None:
     """One less in the list, told in the counts, and still so when the page is opened again."""
     assert draft.session is not None
     found = bench_of(draft).findings
-    count = len(found.look_now())
+    count = len(found.search.look_now())
     found.go(1)
     family = found.current.family
     found.silence()
@@ -197,7 +198,7 @@ def test_silencing_is_kept_beside_the_page(qtbot: QtBot, draft: Window) -> None:
     kept = json.loads(draft.session.document.path.with_name("index.html.redcrate.json").read_text())
     assert kept["silenced"][0]["family"] == family
     again = make_window(qtbot, draft.session.document.path)
-    assert len(bench_of(again).findings.look_now()) == count - 1
+    assert len(bench_of(again).findings.search.look_now()) == count - 1
 
 
 def test_fitting_a_row(qtbot: QtBot, window: Window) -> None:
@@ -280,23 +281,27 @@ def test_the_window_goes_on_meanwhile(
     found, here = bench_of(draft).findings, []
     steps = finding_steps
     monkeypatch.setattr(
-        findings_list, "finding_steps", lambda page, texts: here.append(page) or steps(page, texts)
+        findings_search, "finding_steps", lambda page, texts: here.append(page) or steps(page, texts)
     )
     press(bench_of(draft).side_buttons["Findings"])
-    qtbot.waitUntil(lambda: found.knows_all, timeout=20_000)
+    qtbot.waitUntil(lambda: found.search.knows_all, timeout=20_000)
     count = len(found.findings)
     draft.session.editor.apply(Patch((TextEdit("style.css", 0, 0, "#no { top: 1 }\n"),), "a slip"))
-    qtbot.waitUntil(lambda: found.knows_all, timeout=20_000)
+    qtbot.waitUntil(lambda: found.search.knows_all, timeout=20_000)
     assert len(found.findings) > count and not here
     number = next(i for i, f in enumerate(found.findings) if f.ways and not is_cause(f))
     item = found.list.item(number)
     found.list.scrollToItem(item)
     press(found.list.viewport(), found.list.visualItemRect(item).center())
-    assert found._surveyor is not None and found._surveyor._number is not None and not found.fixes
-    os.kill(found._surveyor._number.result(), signal.SIGKILL)
-    qtbot.waitUntil(lambda: found.knows_all and bool(found.fixes), timeout=20_000)
+    assert (
+        found.search._surveyor is not None
+        and found.search._surveyor._number is not None
+        and not found.search.fixes
+    )
+    os.kill(found.search._surveyor._number.result(), signal.SIGKILL)
+    qtbot.waitUntil(lambda: found.search.knows_all and bool(found.search.fixes), timeout=20_000)
     assert len(here) >= 3 and len(found.findings) > count
-    words = found.fixes[0].told.lower()
+    words = found.search.fixes[0].told.lower()
     press(next(b for b in found.findChildren(QPushButton) if b.text().lower() == words))
     assert len(draft.session.editor.history.done) == 2
 
@@ -334,13 +339,13 @@ class Near(Surveyor):
 @pytest.fixture
 def near(monkeypatch: pytest.MonkeyPatch) -> type[Near]:
     """The kind of surveyor that windows hire."""
-    monkeypatch.setattr(findings_list, "Surveyor", Near)
+    monkeypatch.setattr(findings_search, "Surveyor", Near)
     for name, value in (("hired", 0), ("held", False), ("fails_at", ""), ("lets", 1000)):
         monkeypatch.setattr(Near, name, value)
     return Near
 
 
-def chosen(found: findings_list.FindingsList, family: str) -> None:
+def chosen(found: FindingsList, family: str) -> None:
     """Choose the first finding of a family with the pointer."""
     number = next(i for i, f in enumerate(found.findings) if f.family == family)
     rows = (found.list.item(row) for row in range(found.list.count()))
@@ -376,21 +381,21 @@ def test_fixes_come_in_spite_of_all(
     session, found, here = draft.session, bench_of(draft).findings, []
     steps = finding_steps
     monkeypatch.setattr(
-        findings_list, "finding_steps", lambda page, texts: here.append(page) or steps(page, texts)
+        findings_search, "finding_steps", lambda page, texts: here.append(page) or steps(page, texts)
     )
     press(bench_of(draft).side_buttons["Findings"])
-    qtbot.waitUntil(lambda: found.knows_all, timeout=20_000)
-    assert found._step.interval() > 0, "it does not spin while it waits"
+    qtbot.waitUntil(lambda: found.search.knows_all, timeout=20_000)
+    assert found.search._step.interval() > 0, "it does not spin while it waits"
     hired = near.hired
     near.held, near.fails_at = not fails, "_verdict" if fails else ""
     chosen(found, family)
     if not fails:
         settled()
-        assert not found.fixes
+        assert not found.search.fixes
         session.keep_widths(session.widths)
-        qtbot.waitUntil(lambda: not found.knows_all, timeout=20_000)
+        qtbot.waitUntil(lambda: not found.search.knows_all, timeout=20_000)
         near.held = False
-    qtbot.waitUntil(lambda: found.knows_all and bool(found.fixes), timeout=20_000)
+    qtbot.waitUntil(lambda: found.search.knows_all and bool(found.search.fixes), timeout=20_000)
     assert bool(here) == fails and near.hired == hired
 
 
@@ -405,7 +410,7 @@ def test_whoever_chooses_another_finding_meanwhile_keeps_it(
     near.held = True
     qtbot.waitUntil(lambda: found.count.text() == "Looking …", timeout=20_000)
     near.held = False
-    qtbot.waitUntil(lambda: found.knows_all, timeout=20_000)
+    qtbot.waitUntil(lambda: found.search.knows_all, timeout=20_000)
     chosen(found, "percent-height-without-reference")
     assert "Looking" not in found.count.text()
     near.lets = 1
@@ -413,5 +418,5 @@ def test_whoever_chooses_another_finding_meanwhile_keeps_it(
     qtbot.waitUntil(lambda: found.current is None, timeout=20_000)
     chosen(found, "image-descent-gap")
     near.lets = 1000
-    qtbot.waitUntil(lambda: found.knows_all, timeout=20_000)
+    qtbot.waitUntil(lambda: found.search.knows_all, timeout=20_000)
     assert found.current is not None and found.current.family == "image-descent-gap"

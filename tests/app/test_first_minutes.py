@@ -224,14 +224,14 @@ def test_a_finding_opens_in_place(qtbot: QtBot, tmp_path: Path) -> None:
     window = make_window(qtbot, tmp_path / "draft" / "index.html")
     press(bench_of(window).side_buttons["Findings"])
     found = bench_of(window).findings
-    qtbot.waitUntil(lambda: found.knows_all, timeout=8000)
+    qtbot.waitUntil(lambda: found.search.knows_all, timeout=8000)
     assert found.list.height() > 0.8 * (found.height() - 60)
     number = next(i for i, f in enumerate(found.findings) if f.family == "class-missing-on-one")
     press(found.list.viewport(), row_of(found.list, number))
     opened = found.opened
     assert opened is not None and found.list.itemWidget(found.list.item(number + 1)) is opened
     assert "3 article elements" in found.findings[number].sentence
-    qtbot.waitUntil(lambda: found.knows_fixes, timeout=8000)
+    qtbot.waitUntil(lambda: found.search.knows_fixes, timeout=8000)
     teaching = opened._teaching
     assert not teaching.isVisible()
     press(opened.more)

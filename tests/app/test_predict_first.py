@@ -230,12 +230,12 @@ def test_a_fix_waits_too(qtbot: QtBot, tmp_path: Path, monkeypatch: pytest.Monke
     bench, found = bench_of(draft), bench_of(draft).findings
     press(bench.width_bar.predicts)
     press(bench.side_buttons["Findings"])
-    qtbot.waitUntil(lambda: found.knows_all, timeout=8000)
+    qtbot.waitUntil(lambda: found.search.knows_all, timeout=8000)
     number = next(i for i, f in enumerate(found.findings) if f.family == "nearly-centred")
     item = found.list.item(number)
     found.list.scrollToItem(item)
     press(found.list.viewport(), found.list.visualItemRect(item).center())
-    qtbot.waitUntil(lambda: bool(found.fixes), timeout=8000)
+    qtbot.waitUntil(lambda: bool(found.search.fixes), timeout=8000)
     assert found.opened is not None and draft.session is not None
     fix = next(b for b in found.opened.findChildren(FixButton) if b.isVisible())
     before, views = text(draft), draft.session.views

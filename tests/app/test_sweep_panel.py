@@ -148,7 +148,7 @@ def test_what_breaks_between_widths_is_told_on_the_bench(qtbot: QtBot, demo_copy
     """After a sweep it is a finding; chosen, the bench goes there, and it is chosen as what it is."""
     window = make_window(qtbot, demo_copy)
     bench = bench_of(window)
-    qtbot.waitUntil(lambda: bench.findings.knows_all, timeout=20_000)
+    qtbot.waitUntil(lambda: bench.findings.search.knows_all, timeout=20_000)
     assert not any("Breaks" in f.sentence for f in bench.findings.findings)
     press(window.buttons["widths"])
     screen = widths_of(window)
@@ -163,5 +163,5 @@ def test_what_breaks_between_widths_is_told_on_the_bench(qtbot: QtBot, demo_copy
     )
     press(found.list.viewport(), row_of(found.list, number))
     assert window.session is not None and window.session.views.viewport.width == 326
-    qtbot.waitUntil(lambda: found.knows_all, timeout=20_000)
+    qtbot.waitUntil(lambda: found.search.knows_all, timeout=20_000)
     assert found.current is not None and found.current.family == "source-space-gap"

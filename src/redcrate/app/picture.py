@@ -44,7 +44,9 @@ def picture_of_bench(
             session.views.select(element)
             break
     application.processEvents()
-    bench_of(window).findings.look_now()  # their number is in the picture, however fast the machine is
+    bench_of(
+        window
+    ).findings.search.look_now()  # their number is in the picture, however fast the machine is
     if prepare is not None:
         prepare(window)
     # sentences come after the sheet, and wrapped labels settle in a second pass

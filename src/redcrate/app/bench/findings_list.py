@@ -1,9 +1,8 @@
 """The findings: what is wrong or suspicious, why, and fixes that are seen before they are taken."""
 
-from collections.abc import Generator, Sequence
-from time import sleep
+from collections.abc import Sequence
 
-from PyQt6.QtCore import QCoreApplication, QRect, QSize, Qt, QTimer, pyqtSignal
+from PyQt6.QtCore import QRect, QSize, Qt, pyqtSignal
 from PyQt6.QtGui import QColor, QResizeEvent
 from PyQt6.QtWidgets import (
     QCheckBox,
@@ -15,44 +14,26 @@ from PyQt6.QtWidgets import (
 )
 
 from redcrate.app.bench.opened_finding import OpenedFinding
-from redcrate.app.pauses import pause_ms
+from redcrate.app.findings_search import FindingsSearch
 from redcrate.app.theme.heading import heading
 from redcrate.app.theme.look import colour
 from redcrate.app.theme.plain import Label, plain_tip
 from redcrate.core.errors import RedCrateError
 from redcrate.core.findings import FAMILIES, Finding, Fix, Severity
-from redcrate.core.findings.at_widths import Held, counts_of, held_at, is_cause, with_causes
+from redcrate.core.findings.at_widths import Held, counts_of
 from redcrate.core.findings.breaks import told_between
 from redcrate.core.findings.breaks_between_widths import FAMILY as BETWEEN_WIDTHS
-from redcrate.core.findings.checking import is_silenced, is_told, place_of
 from redcrate.core.findings.finding import Key
-from redcrate.core.findings.register import finding_steps
-from redcrate.core.findings.surveyor import FarVerifier, Surveyor
-from redcrate.core.findings.verifying import MOST_FIXES, Verifier, without_names
 from redcrate.core.markup.elements import Element
-from redcrate.core.processes import WorkersLost
-from redcrate.core.session import Change, Session
-from redcrate.core.style.media import Viewport
+from redcrate.core.session import Session
 from redcrate.core.units import listed
-from redcrate.core.widths.looking import worker_count
 
 _ITEM_PADDING = 10  # above and below what stands in a row, as the style gives it
-_IDLE_MS = 220  # after the last change
-_ANSWER_MS = 15  # between two looks whether a process has answered
-_LAST = object()
 _NUMBER = Qt.ItemDataRole.UserRole  # which finding a row is; the opened one's own row has none
 
 
-def _is_done(steps: Generator[None, None, None]) -> bool:
-    """Take one step; whether it was the last one."""
-    return next(steps, _LAST) is _LAST
-
-
 class FindingsList(QWidget):
-    """The list; the chosen finding opens in place with its cause and its fixes.
-
-    Looked for while nothing else happens: at the width that is worked at first, then at the page's others.
-    """
+    """The list; the chosen finding opens in place with its cause and its fixes."""
 
     renewed = pyqtSignal()
     lit = pyqtSignal(object)
@@ -62,38 +43,21 @@ class FindingsList(QWidget):
     def __init__(self, session: Session, parent: QWidget | None = None) -> None:
         super().__init__(parent)
         self._session = session
+        self.search = FindingsSearch(session, self)
         self.held: tuple[Held, ...] = ()
-        self._found: dict[float, tuple[Finding, ...]] = {}
-        self._widths: tuple[float, ...] = ()
-        self._steps: Generator[None, None, None] | None = None
-        self._verifier: Verifier | FarVerifier | None = None
-        self._traced: Verifier | FarVerifier | None = None  # that has tried the causes' fixes
-        self._surveyor: Surveyor | None = None  # who looks, where a page is large
-        self._surveyor_failed = False
-        self._reopens = False  # the fixes of the opened finding are to be tried anew
+        self._source: object = None  # of the page that is listed
         self._followed: Key | None = None  # what is to be chosen as soon as it is found
-        self._source: object = None  # of the pages that the findings and their fixes are about
-        self._trying: Generator[None, None, None] | None = None  # the fixes of the chosen finding
-        self._tracing: Generator[None, None, None] | None = None  # which findings are effects of others
-        self.fixes: list[Fix] = []
         self.opened: OpenedFinding | None = None
-        self.list = QListWidget()
-        self.list.setWordWrap(True)
-        self.list.setTextElideMode(Qt.TextElideMode.ElideNone)
-        self.list.setResizeMode(QListWidget.ResizeMode.Adjust)
-        self.list.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
-        self.list.setVerticalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOn)  # one width for all
-        self.list.setVerticalScrollMode(QListWidget.ScrollMode.ScrollPerPixel)
-        self.list.setAccessibleName("Findings")
+        self.list = _list_widget()
         self.list.currentItemChanged.connect(lambda now, _: self._chosen(now))
-        self.count = Label("")
+        self.count = Label("Looking …")
         self.count.setStyleSheet("padding: 0 12px 6px 12px;")
         self.minor = QCheckBox("")
         self.minor.setStyleSheet("padding: 0 12px 6px 0;")
         self.minor.setToolTip(
             "Advice that most pages can do without, such as rules of shared sheets that no element matches"
         )
-        self.minor.toggled.connect(lambda _: self._show(self._found, self._traced))
+        self.minor.toggled.connect(self.search.tell_minor)
         box = QVBoxLayout(self)
         box.setContentsMargins(0, 0, 0, 0)
         box.setSpacing(0)
@@ -103,164 +67,43 @@ class FindingsList(QWidget):
         line.addWidget(self.minor)
         box.addLayout(line)
         box.addWidget(self.list, 1)
-        self._idle = QTimer(self)
-        self._idle.setSingleShot(True)
-        self._idle.setInterval(pause_ms(_IDLE_MS))
-        self._idle.timeout.connect(self._begin)
-        self._step = QTimer(self)
-        self._step.setInterval(0)
-        self._step.timeout.connect(self._go_on)
-        session.listen(self._changed)
-        self._idle.start()
+        self.search.renewed.connect(self._renew)
+        self.search.failed.connect(lambda sentence: self.said.emit(sentence, True))
+        self.search.fix_found.connect(self._fix_found)
+        self.search.all_tried.connect(self._all_tried)
 
-    # -- looking
-
-    def _changed(self, change: Change) -> None:
-        if change in (Change.PAGE, Change.WIDTHS):
-            self._step.stop()
-            self._idle.start()
-        elif change is Change.BROKEN and self._is_current():
-            self._show(self._found)
-
-    def _begin(self) -> None:
-        now = self._session.views.viewport.width
-        self._widths = (now, *(w for w in self._session.widths if w != now))
-        if self._surveyor is not None and self._trying is not None:  # it answers no more
-            self._trying, self._reopens = None, True
-        if not self._found:
-            self.count.setText("Looking …")
-        self._engage()
-        self._steps = self._looking()
-        self._tracing = self._traced = None
-        self._step.start(pause_ms(_ANSWER_MS) if self._surveyor is not None else 0)
-
-    def _engage(self) -> None:
-        """Have a large page looked at by another process: whatever it takes, the window goes on."""
-        views = self._session.views
-        if self._surveyor_failed or not worker_count(views.page):
-            self._dismiss()
-            return
-        if self._surveyor is None:
-            self._surveyor = Surveyor()
-            application = QCoreApplication.instance()
-            for end in (self.destroyed, *([application.aboutToQuit] if application else [])):
-                end.connect(self._surveyor.close)
-        try:
-            self._surveyor.renew(self._session.document.trial().snapshot(), views.viewport.height)
-        except WorkersLost:
-            self._surveyor_failed = True
-            self._dismiss()
-
-    def _dismiss(self) -> None:
-        if self._surveyor is not None:
-            self._surveyor.close()
-        self._surveyor = None
-
-    def _looking(self) -> Generator[None, None, None]:
-        """One family at one width a step; shown after the first width, and when all are known."""
-        found: dict[float, tuple[Finding, ...]] = {}
-        for width in self._widths:
-            found[width] = tuple((yield from self._look_at(width)))
-            if len(found) in (1, len(self._widths)):
-                self._show(dict(found))
-        self._tracing = self._tracing_causes()
-
-    def _look_at(self, width: float) -> Generator[None, None, list[Finding]]:
-        """The findings at a width."""
-        root = self._session.views.page.source.markup.root
-        if self._surveyor is not None:
-            told = yield from self._surveyor.look(width)
-            return [one.on(root) for one in told]
-        texts = self._session.document.texts()
-        page = self._session.views.page_at(width)
-        yield
-        return (yield from without_names(finding_steps(page, texts)))
-
-    def _go_on(self) -> None:
-        """One family, or one fix to be verified, a turn of the event loop."""
-        try:
-            self._take_step()
-        except WorkersLost:  # what is not known yet is found out here
-            self._surveyor_failed = True
-            self._begin()
-
-    def _take_step(self) -> None:
-        if self._steps is not None:
-            try:
-                self._steps = None if _is_done(self._steps) else self._steps
-            except RedCrateError as problem:  # what was found before stays
-                self._steps = None
-                self.said.emit(problem.sentence, True)
-        elif self._trying is not None:
-            self._trying = None if _is_done(self._trying) else self._trying
-        elif self._tracing is not None:
-            self._tracing = None if _is_done(self._tracing) else self._tracing
-        else:
-            self._step.stop()
-
-    def look_now(self) -> tuple[Finding, ...]:
-        """The findings at once, for those who cannot wait."""
-        self._idle.stop()
-        self._begin()
-        while self._steps is not None:
-            self._go_on()
-            self._pause()
-        return self.findings
-
-    def _pause(self) -> None:
-        """Whoever cannot wait leaves another process the time that it needs."""
-        if self._surveyor is not None:
-            sleep(pause_ms(_ANSWER_MS) / 1000)
-
-    def _tracing_causes(self) -> Generator[None, None, None]:
-        """Which findings the first fix of an earlier one mends too: those stand under it."""
-        verifier = self._verifier
-        if verifier is None:
-            return
-        for held in self.held:
-            if is_cause(held.finding):
-                for way in held.finding.ways:
-                    if (yield from verifier.steps(way, held.finding)) is not None:
-                        break
-        self._traced = verifier
-        self._show(self._found, verifier)
-
-    @property
-    def knows_all(self) -> bool:
-        """Whether all widths were looked at since the last change, and causes are traced."""
-        looked = set(self._found) == set(self._widths) and not self._idle.isActive()
-        return looked and self._steps is None and self._tracing is None
+    # -- the rows
 
     @property
     def findings(self) -> tuple[Finding, ...]:
         """The findings in the order of the list."""
         return tuple(h.finding for h in self.held)
 
-    def _show(
-        self, found: dict[float, tuple[Finding, ...]], verifier: Verifier | FarVerifier | None = None
-    ) -> None:
-        """List what was found. verifier: one that has tried the causes' fixes on it already."""
-        settings = self._session.document.settings
-        minor = self.minor.isChecked()
-        told = {w: [f for f in those if is_told(f, settings, minor=minor)] for w, those in found.items()}
-        self._session.keep_found(told)
-        self._count_minor(found)
-        held = held_at(told, of=len(self._widths))
-        if verifier is not None:
-            held = with_causes(held, {h.finding.key: verifier.mends_too(h.finding) for h in held})
-        held = (*held, *self._between())
-        unlike = [self._words(h) for h in held] != [self._words(h) for h in self.held]
-        same = self._is_current() and not unlike and not self._reopens
-        self._reopens = False
+    def _renew(self) -> None:
+        """List what is known; what is read stays open where nothing of it has changed."""
+        search = self.search
+        count = search.minor_count
+        self.minor.setText(f"Minor advice ({count})")
+        self.minor.setVisible(bool(count))  # who has none is not asked
+        unlike = [self._words(h) for h in search.held] != [self._words(h) for h in self.held]
+        same = self._is_shown and not unlike and not search.tries_again
+        search.tries_again = False
         chosen = self.current.key if self.current is not None else None
-        self._take_over(found, held, verifier)
-        if same:  # nothing that is read has changed: what is open stays open
-            self.renewed.emit()
-            return
+        self.held, self._source = search.held, self._session.views.page.source
+        if not same:
+            self._fill(chosen)
+        self.renewed.emit()
+
+    @property
+    def _is_shown(self) -> bool:
+        """Whether what is listed is about the page as it is."""
+        return self._source is self._session.views.page.source
+
+    def _fill(self, chosen: Key | None) -> None:
         self.list.blockSignals(True)
         self.opened = None
         self.list.clear()
-        for number, one in enumerate(held):
+        for number, one in enumerate(self.held):
             finding = one.finding
             item = QListWidgetItem(self._words(one))
             item.setData(_NUMBER, number)
@@ -271,66 +114,19 @@ class FindingsList(QWidget):
         keys = [f.key for f in self.findings]
         if self._followed in keys:  # it was told as between widths, and is seen now
             chosen, self._followed = self._followed, None
-        elif chosen not in keys and set(found) != set(self._widths):
+        elif chosen not in keys and set(self.search.found) != set(self.search.widths):
             self._followed = chosen  # some are told when all widths are known
         self.list.setCurrentRow(keys.index(chosen) if chosen in keys else -1)
         self.list.blockSignals(False)
-        self.count.setText(self.counts() or f"Nothing found at {self._told_widths(self._widths)}.")
+        self.count.setText(self.counts() or f"Nothing found at {self._told_widths(self.search.widths)}.")
         self._fit_rows()
         self._chosen(self.list.currentItem(), select=False)
-        self.renewed.emit()
-
-    def _count_minor(self, found: dict[float, tuple[Finding, ...]]) -> None:
-        """Say how many minor ones there are; who has none is not asked."""
-        settings = self._session.document.settings
-        known = {
-            w: [f for f in those if f.minor and not is_silenced(f, settings)]
-            for w, those in found.items()
-        }
-        count = len(held_at(known, of=len(self._widths)))
-        self.minor.setText(f"Minor advice ({count})")
-        self.minor.setVisible(bool(count))
-
-    def _between(self) -> list[Held]:
-        """What breaks where none of the page's widths looks, if that was searched for."""
-        settings = self._session.document.settings
-        return [
-            Held(told_between(b), (float(b.ranges[0].least),))
-            for b in self._session.broken
-            if not b.holds_at(self._widths) and not is_silenced(b.finding, settings)
-        ]
-
-    def _take_over(
-        self,
-        found: dict[float, tuple[Finding, ...]],
-        held: tuple[Held, ...],
-        verifier: Verifier | FarVerifier | None,
-    ) -> None:
-        self._found, self.held, self._verifier = found, held, verifier
-        self._source = self._session.views.page.source
-        if verifier is None and self._surveyor is not None:
-            self._verifier = FarVerifier(self._surveyor)
-        elif verifier is None:
-            pages = {width: self._session.views.page_at(width) for width in found}
-            trial = self._session.document.trial()
-            height = self._session.views.viewport.height
-            near = next(iter(pages.values()), None)
-            self._verifier = Verifier(
-                pages,
-                found,
-                self._session.editor.tried_at_widths,
-                lambda width: (trial.page(Viewport(width, height), near), trial.texts),
-            )
-
-    def _is_current(self) -> bool:
-        """Whether the page is still the one that was looked at; fixes know their places in its text alone."""
-        return self._session.views.page.source is self._source
 
     def _words(self, held: Held) -> str:
         """A finding's row: its shape and sentence, and its widths where it is not there at all of them."""
         under = "↳ " if held.because_of is not None else ""
         text = f"{under}{held.finding.severity.shape}  {held.finding.sentence}"
-        if set(held.widths) >= set(self._widths) or held.finding.family == BETWEEN_WIDTHS.name:
+        if set(held.widths) >= set(self.search.widths) or held.finding.family == BETWEEN_WIDTHS.name:
             return text
         return f"{text}  At {self._told_widths(held.widths)}."
 
@@ -340,8 +136,7 @@ class FindingsList(QWidget):
     def counts(self) -> str:
         """How many of each severity, with its shape."""
         numbers = counts_of(self.findings).items()
-        settings = self._session.document.settings
-        hidden = {f.key for those in self._found.values() for f in those if is_silenced(f, settings)}
+        hidden = self.search.silenced
         parts = [f"{s.shape} {n}" for s, n in numbers if n]
         return "   ".join([*parts, *([f"{len(hidden)} silenced"] if hidden else [])])
 
@@ -373,9 +168,9 @@ class FindingsList(QWidget):
     def go(self, step: int) -> None:
         """Choose the next (or the previous) finding, round the end."""
         if not self.findings:
-            self.look_now()
+            self.search.look_now()
         if not self.findings:
-            self.said.emit(f"Nothing was found at {self._told_widths(self._widths)}.", False)
+            self.said.emit(f"Nothing was found at {self._told_widths(self.search.widths)}.", False)
             return
         now = self.current
         at = self.findings.index(now) + step if now is not None else 0 if step > 0 else -1
@@ -387,7 +182,7 @@ class FindingsList(QWidget):
             return  # the opened one's own row
         self._close()
         finding = self.current
-        self._trying, self.fixes = None, []
+        self.search.try_fixes(None)
         self._session.views.preview(self, None)
         self.lit.emit(())
         if finding is None or item is None:
@@ -400,8 +195,7 @@ class FindingsList(QWidget):
             self._session.views.select(shown[0])
             self.lit.emit(shown[1:])
         self._open(finding, self.list.row(item))
-        self._trying = self._trying_fixes(finding)
-        self._step.start()  # as often as before
+        self.search.try_fixes(finding)
 
     def _go_where_it_is_seen(self) -> None:
         """See the page at the nearest width at which the chosen finding holds."""
@@ -460,41 +254,22 @@ class FindingsList(QWidget):
 
     # -- fixes
 
-    def _trying_fixes(self, finding: Finding) -> Generator[None, None, None]:
-        """The ways of the chosen finding, tried one after the other; what holds is offered at once."""
-        verifier = self._verifier
-        if verifier is None:
+    def _fix_found(self, fix: Fix) -> None:
+        """One more fix of the chosen finding holds: it is offered at once."""
+        finding = self.current
+        if self.opened is None or finding is None:
             return
-        for way in finding.ways:
-            fix = (yield from verifier.steps(way, finding)) if len(self.fixes) < MOST_FIXES else None
-            if fix is not None and self.opened is not None:
-                self.fixes.append(fix)
-                self.opened.add_fix(fix)
-                if len(self.fixes) == 1:
-                    self.opened.tell_effects(self._effects_of(finding))
+        self.opened.add_fix(fix)
+        if len(self.search.fixes) == 1:
+            self.opened.tell_effects(self.search.mended_too(finding))
+
+    def _all_tried(self) -> None:
         if self.opened is not None:
-            self.opened.all_known(bool(self.fixes))
-
-    @property
-    def knows_fixes(self) -> bool:
-        """Whether all fixes of the chosen finding were tried."""
-        return self._trying is None
-
-    def _effects_of(self, finding: Finding) -> list[str]:
-        """The sentences of the findings that its first fix mends too."""
-        keys = self._verifier.mends_too(finding) if self._verifier is not None else frozenset()
-        return [f.sentence for f in self.findings if f.key in keys]
-
-    def fixes_now(self) -> list[Fix]:
-        """The verified fixes of the chosen finding, for those who cannot wait."""
-        while self._trying is not None or self._reopens:
-            self._go_on()
-            self._pause()
-        return self.fixes
+            self.opened.all_known(bool(self.search.fixes))
 
     def preview(self, fix: Fix | None) -> None:
         """Show on the sheet what a fix does; None: the page as it is."""
-        shown = fix if self._is_current() else None
+        shown = fix if self.search.is_current else None
         try:
             self._session.predict_first.preview(self, shown.patch if shown is not None else None)
         except RedCrateError:
@@ -503,7 +278,7 @@ class FindingsList(QWidget):
     def take(self, fix: Fix) -> None:
         """Do a fix, as one undo step."""
         self._session.views.preview(self, None)
-        if not self._is_current():
+        if not self.search.is_current:
             self.said.emit("The page has changed since: its fixes are being worked out anew.", False)
             return
         try:
@@ -515,14 +290,19 @@ class FindingsList(QWidget):
             self.said.emit(f"Done: {fix.told}.", False)
 
     def silence(self) -> None:
-        """Tell the chosen finding no more on its element; kept beside the page."""
-        finding = self.current
-        if finding is None:
-            return
-        first = finding.elements[0] if finding.elements else None
-        document = self._session.document
-        try:
-            document.keep_settings(document.settings.with_silenced(finding.family, place_of(first)))
-        except RedCrateError as problem:
-            self.said.emit(problem.sentence, True)
-        self._show(self._found, self._traced)
+        """Tell the chosen finding no more on its element."""
+        if self.current is not None:
+            self.search.silence(self.current)
+
+
+def _list_widget() -> QListWidget:
+    """The list, in which sentences wrap."""
+    made = QListWidget()
+    made.setWordWrap(True)
+    made.setTextElideMode(Qt.TextElideMode.ElideNone)
+    made.setResizeMode(QListWidget.ResizeMode.Adjust)
+    made.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
+    made.setVerticalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOn)  # one width for all
+    made.setVerticalScrollMode(QListWidget.ScrollMode.ScrollPerPixel)
+    made.setAccessibleName("Findings")
+    return made
