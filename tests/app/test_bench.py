@@ -8,7 +8,7 @@ from PyQt6.QtGui import QColor, QImage
 from PyQt6.QtWidgets import QApplication
 from pytestqt.qtbot import QtBot
 
-from redcrate.app.bench.outline import OutlineRow
+from redcrate.app.bench.outline_row import OutlineRow
 from redcrate.app.screens import bench_of
 from redcrate.app.window import Window
 from redcrate.core.edit.gives import Gives

@@ -390,7 +390,7 @@ def test_numbers_on_screen_are_the_reports_on_reference_pages(
     qtbot: QtBot, window: Window, path: Path, tmp_path: Path
 ) -> None:
     """Every budget cell across, and the outline's outer width, for every box of at least ten pages."""
-    from redcrate.app.bench.outline import outer_width
+    from redcrate.app.bench.outline_model import outer_width
 
     target = tmp_path / path.name
     target.write_bytes(path.read_bytes())

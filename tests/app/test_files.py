@@ -192,11 +192,11 @@ def test_source_typing_shows_on_the_sheet(qtbot: QtBot, window: Window) -> None:
     qtbot.keyClick(editor, Qt.Key.Key_Z, Qt.KeyboardModifier.ControlModifier)
     assert not session.document.is_edited and editor.text() == session.document.text("style.css").text
     session.views.select(element(window, "tides"))
-    source_of(window).sought.setText("margin")
+    type_over(source_of(window).find_bar.sought, "margin", enter=False)
     count = session.document.text("style.css").text.count("margin")
-    assert source_of(window).count.text() == f"{count} places"
-    source_of(window).instead.setText("padding")
-    press(source_of(window).replace_all)
+    assert source_of(window).find_bar.count.text() == f"{count} places"
+    type_over(source_of(window).find_bar.instead, "padding", enter=False)
+    press(source_of(window).find_bar.replace_all)
     assert "margin" not in session.document.text("style.css").text
     assert len(session.editor.history.done) == 1
     window.undo_action.trigger()

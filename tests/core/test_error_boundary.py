@@ -20,7 +20,7 @@ from redcrate.core.session import Change, Session
 from tests.conftest import PageOf, box
 
 
-def failing(root: Box, width: int, height: int) -> None:
+def failing(root: Box) -> None:
     """Stands for a layout that goes wrong at the first paragraph."""
     paragraph = next(b for b in root.walk() if b.element is not None and b.element.tag == "p")
     raise KeyError(paragraph.text)
@@ -43,7 +43,7 @@ def fail_on_paragraphs(monkeypatch: pytest.MonkeyPatch) -> None:
 
     def layout(root: Box, *given: Any) -> object:
         has_paragraph = any(b.element is not None and b.element.tag == "p" for b in root.walk())
-        return failing(root, *given) if has_paragraph else real(root, *given)
+        return failing(root) if has_paragraph else real(root, *given)
 
     monkeypatch.setattr(page_module, "layout_page", layout)
 

@@ -60,20 +60,24 @@ def test_nothing_is_kept_of_pages_that_are_gone(tmp_path: Path) -> None:
     source = source_of()
     page = compute_page(source, Viewport(1000, 800))
     cache = page.layouts
-    root = page.boxes.root
-    assert root is not None
-    kept = sum(len(cache.of(b).fragments) for b in root.walk())
+    kept = _fragments_of(page)
     boxes = len(cache)
     for width in range(500, 800, 10):
         page = compute_page(source, Viewport(width, 800), page)
     page = compute_page(source, Viewport(1000, 800), page)
-    now = sum(len(cache.of(b).fragments) for b in root.walk()) if page.boxes.root is root else 0
-    assert now
-    assert now <= 2 * kept  # a fragment that only its margins tell from another keeps that one
+    assert (
+        _fragments_of(page) <= 2 * kept
+    )  # a fragment that only its margins tell from another keeps that one
     assert len(cache) <= boxes * 1.5
     del page
     gc.collect()
     assert len(cache) == 0
+
+
+def _fragments_of(page: Page) -> int:
+    """How many are kept of a page's boxes."""
+    assert page.boxes.root is not None
+    return sum(len(page.layouts.of(b).fragments) for b in page.boxes.root.walk())
 
 
 def test_threads_that_share_what_is_kept_get_the_same_pages() -> None:

@@ -1,13 +1,10 @@
 """The Source screen: the files of the page, an editor each, find and replace, and what is wrong."""
 
-import re
 from collections.abc import Callable
 
 from PyQt6.QtCore import Qt, QTimer
 from PyQt6.QtGui import QKeySequence, QShortcut
 from PyQt6.QtWidgets import (
-    QHBoxLayout,
-    QLineEdit,
     QListWidget,
     QPushButton,
     QSplitter,
@@ -20,6 +17,7 @@ from redcrate.app.pauses import pause_ms
 from redcrate.app.screen import Screen
 from redcrate.app.sheet.sheet import Sheet
 from redcrate.app.source.editor import SourceEditor
+from redcrate.app.source.find_bar import FindBar
 from redcrate.app.theme.heading import heading
 from redcrate.app.theme.look import colour
 from redcrate.app.theme.plain import Label, plain_tip
@@ -52,6 +50,8 @@ class SourceScreen(Screen):
         self.files.setAccessibleName("Files of the page")
         self.files.currentTextChanged.connect(self._show_file)
         self.stack = QStackedWidget()
+        self.find_bar = FindBar(lambda: self.editor(self.file), self.take_typing)
+        self.find_bar.replaced.connect(self._replace)
         self.sheet = Sheet(session)
         self.sheet.said.connect(self.said)
         self.sheet.held.connect(self.held)
@@ -105,7 +105,7 @@ class SourceScreen(Screen):
         box = QVBoxLayout(self)
         box.setContentsMargins(0, 0, 0, 0)
         box.setSpacing(0)
-        box.addWidget(self._find_bar())
+        box.addWidget(self._upper_bar())
         box.addWidget(self.splitter, 1)
 
     def _side_button(self, name: str, tip: str, side: Callable[[], QWidget]) -> QPushButton:
@@ -124,35 +124,8 @@ class SourceScreen(Screen):
         button.toggled.connect(show)
         return button
 
-    def _find_bar(self) -> QWidget:
-        bar = QWidget()
-        row = QHBoxLayout(bar)
-        row.setContentsMargins(12, 6, 12, 6)
-        self.sought = QLineEdit()
-        self.sought.setPlaceholderText("Find")
-        self.sought.setAccessibleName("Find")
-        self.sought.returnPressed.connect(lambda: self.find_next())
-        self.instead = QLineEdit()
-        self.instead.setPlaceholderText("Replace by")
-        self.instead.setAccessibleName("Replace by")
-        self.count = Label("")
-        row.addWidget(self.sought)
-        for name, tip, what in (
-            ("Previous", "The place before", lambda: self.find_next(backwards=True)),
-            ("Next", "The next place", lambda: self.find_next()),
-        ):
-            button = QPushButton(name)
-            button.setToolTip(plain_tip(tip))
-            button.clicked.connect(what)
-            row.addWidget(button)
-        row.addWidget(self.instead)
-        self.replace_one = QPushButton("Replace")
-        self.replace_one.clicked.connect(lambda: self.replace(everywhere=False))
-        self.replace_all = QPushButton("Replace all")
-        self.replace_all.clicked.connect(lambda: self.replace(everywhere=True))
-        row.addWidget(self.replace_one)
-        row.addWidget(self.replace_all)
-        row.addWidget(self.count, 1)
+    def _upper_bar(self) -> QWidget:
+        """Finding and replacing, and what is shown beside."""
         self.side_buttons = {
             "text": self._side_button("Text", "Hide or show the text", lambda: self.text_side),
             "page": self._side_button(
@@ -160,12 +133,11 @@ class SourceScreen(Screen):
             ),
         }
         for button in self.side_buttons.values():
-            row.addWidget(button)
-        self.sought.textChanged.connect(lambda: self.count.setText(self._found_sentence()))
-        find = QShortcut(QKeySequence(QKeySequence.StandardKey.Find), self)
-        find.setContext(Qt.ShortcutContext.WidgetWithChildrenShortcut)
-        find.activated.connect(self.sought.setFocus)
-        return bar
+            self.find_bar.add_button(button)
+        key = QShortcut(QKeySequence(QKeySequence.StandardKey.Find), self)
+        key.setContext(Qt.ShortcutContext.WidgetWithChildrenShortcut)
+        key.activated.connect(self.find_bar.sought.setFocus)
+        return self.find_bar
 
     # -- files
 
@@ -261,53 +233,12 @@ class SourceScreen(Screen):
         if sentence:
             self.said.emit(f"Done again: {sentence}", False)
 
-    # -- find and replace
-
-    def _places(self) -> list[tuple[int, int]]:
-        sought = self.sought.text()
-        if not sought:
-            return []
-        return [
-            m.span()
-            for m in re.finditer(re.escape(sought), self.editor(self.file).text(), re.IGNORECASE)
-        ]
-
-    def _found_sentence(self) -> str:
-        count = len(self._places())
-        return f"{count} place{'' if count == 1 else 's'}" if self.sought.text() else ""
-
-    def find_next(self, *, backwards: bool = False) -> bool:
-        """Go to the next place of what is sought, round the end; whether there is one."""
-        places = self._places()
-        self.count.setText(self._found_sentence())
-        if not places:
-            return False
-        editor = self.editor(self.file)
-        at = editor.caret_offset()
-        if backwards:
-            before = [p for p in places if p[1] < at]
-            start, end = (before or places)[-1]
-        else:
-            start, end = next((p for p in places if p[0] >= at), places[0])
-        editor.go_to(start, end)
-        return True
-
-    def replace(self, *, everywhere: bool) -> None:
-        """Replace the place that is selected (or the next one), or all of them, as one step."""
+    def _replace(self, edits: list[tuple[int, int]], sought: str, instead: str) -> None:
+        """Some places of the file that is shown become other words, as one step."""
         self.take_typing()
-        places = self._places()
-        if not places:
-            self.count.setText("nothing to replace")
-            return
-        if not everywhere:
-            at = self.editor(self.file).caret_offset()
-            places = [next((p for p in places if p[1] >= at), places[0])]
-        edits = tuple(TextEdit(self.file, a, b, self.instead.text()) for a, b in places)
-        sentence = (
-            f"“{self.sought.text()}” → “{self.instead.text()}” in {self.file}, {len(edits)} places"
-        )
-        self._session.editor.apply(Patch(edits, sentence))
-        self.count.setText(f"{len(edits)} replaced")
+        made = tuple(TextEdit(self.file, start, end, instead) for start, end in edits)
+        sentence = f"“{sought}” → “{instead}” in {self.file}, {len(made)} places"
+        self._session.editor.apply(Patch(made, sentence))
 
     # -- showing
 
