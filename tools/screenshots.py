@@ -5,10 +5,11 @@ import shutil
 import tempfile
 from collections.abc import Callable
 from pathlib import Path
+from typing import Any
 
 os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
 
-from PyQt6.QtTest import QTest
+from PyQt6.QtTest import QTest as _QTest
 from PyQt6.QtWidgets import QApplication
 
 from redcrate.app.painting.drawing_files import drawing_image
@@ -34,6 +35,7 @@ from redcrate.core.proof.errors import NoBrowser
 from redcrate.core.session import Session
 from redcrate.demo_pages import demo_page
 
+QTest: Any = _QTest  # its own type says that each of its functions takes a QTest first
 FOLDER = Path(__file__).parent.parent / "docs" / "screenshots"
 
 
@@ -103,9 +105,9 @@ def new_page(window: Window) -> None:
 def findings(window: Window) -> None:
     """The findings of the draft, the first one looked at."""
     bench_of(window).show_side("Findings")
-    bench_of(window).findings.look_now()
+    bench_of(window).findings.search.look_now()
     bench_of(window).findings.go(1)
-    bench_of(window).findings.fixes_now()
+    bench_of(window).findings.search.fixes_now()
 
 
 def arranging(window: Window) -> None:
