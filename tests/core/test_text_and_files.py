@@ -27,7 +27,8 @@ BREAKS = [
     ("one two", "one |two"), ("one  two", "one  |two"), ("one\u00a0two", "one\u00a0two"), ("well-known", "well-|known"),
     ("10-12", "10-|12"), ("-12", "-12"), ("a \u2014 b", "a |\u2014 |b"), ("soft\u00adhyphen", "soft\u00ad|hyphen"), ("zero\u200bwidth", "zero\u200b|width"),
     ("(one) two", "(one) |two"), ("one, two", "one, |two"), ("日本語", "日|本|語"), ("日本。", "日|本。"), ("a/b", "a/b"), ("why?not", "why?|not"), ("end-)", "end-)"), ("- one", "- |one"), (" -one", " |-|one"),
-    ("a \xa0b", "a |\xa0b"), ("a\xa0 b", "a\xa0 |b"), ("a \u2060b", "a \u2060b"), ("wait...what", "wait...what"), ("x\ufffcy", "x|\ufffc|y"), ("-5 px", "-5 |px"),
+    ("a \xa0b", "a |\xa0b"), ("a\xa0 b", "a\xa0 |b"), ("a \u2060b", "a \u2060b"), ("wait...what", "wait...what"), ("--help", "-|-|help"), ("on -x", "on |-|x"), ("f(g)(x)", "f(g)|(x)"), ("say \"{x}\"", "say |\"|{x}\""),
+    ("f(x)", "f(x)"), ("it'[s]", "it'[s]"), ("([a])", "([a])"), ("x\ufffcy", "x|\ufffc|y"), ("-5 px", "-5 |px"),
 ]  # fmt: skip
 
 

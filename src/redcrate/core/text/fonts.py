@@ -1,12 +1,10 @@
 """Font files: which face stands for a family, and its metrics.
 
-The bundled faces are metric-compatible with the usual web families; other families come from the
-font files on the machine, and what is missing is told by name.
+The bundled faces are metric-compatible with the usual web families and come first; other families come from the
+fonts installed on the machine, and what is missing is told by name.
 """
 
-import os
 import struct
-from collections.abc import Iterator
 from dataclasses import dataclass
 from functools import cache, lru_cache
 from importlib.resources import files
@@ -16,6 +14,7 @@ import uharfbuzz as hb
 
 from redcrate.core.style.font_faces import WebFace, WebFamily
 from redcrate.core.style.values import FontUnits
+from redcrate.core.text.installed_fonts import installed_font
 from redcrate.core.units import LayoutUnit
 
 _BUNDLED = "redcrate.core.text"
@@ -39,7 +38,6 @@ _SAME_METRICS = {
     "courier": MONO,
     "liberation mono": MONO,
 }
-_SYSTEM_FOLDERS = ("/usr/share/fonts", "/usr/local/share/fonts", "~/.fonts", "~/.local/share/fonts")
 
 
 @dataclass(frozen=True, slots=True)
@@ -64,7 +62,7 @@ class FontFace:
     def __init__(
         self, path: Path, family: str, weight: int, italic: bool, data: bytes | None = None
     ) -> None:
-        """data: of a font that a page brings along; `path` then only names it."""
+        """data: of a font that a page brings along, or that stands with others in a file; `path` then only names it."""
         self.path = path
         self.data = data
         self.family = family
@@ -139,40 +137,12 @@ def _bundled_face(family: str, bold: bool, italic: bool) -> FontFace:
 
 
 @cache
-def _system_families() -> dict[str, list[tuple[Path, int, bool]]]:
-    """Font files on the machine by family in lower case: path, weight, italic."""
-    found: dict[str, list[tuple[Path, int, bool]]] = {}
-    for path in _font_files():
-        try:
-            face = hb.Face(hb.Blob.from_file_path(str(path)))
-            family = face.get_name(hb.OTNameIdPredefined.FONT_FAMILY)
-            os2 = bytes(face.reference_table("OS/2").data or b"")
-        except Exception:  # noqa: S112, BLE001 - a broken font file on the machine is not ours
-            continue
-        if not family or len(os2) < 64:
-            continue
-        weight = struct.unpack(">H", os2[4:6])[0]
-        italic = bool(struct.unpack(">H", os2[62:64])[0] & 1)
-        found.setdefault(family.lower(), []).append((path, weight, italic))
-    return found
-
-
-def _font_files() -> Iterator[Path]:
-    for folder in _SYSTEM_FOLDERS:
-        for base, _, names in os.walk(os.path.expanduser(folder)):
-            for name in sorted(names):
-                if name.lower().endswith((".ttf", ".otf")):
-                    yield Path(base) / name
-
-
-@cache
 def _system_face(family: str, weight: int, italic: bool) -> FontFace | None:
-    """The nearest face of a family on the machine: CSS Fonts 4 §5.2, simplified to distance."""
-    faces = _system_families().get(family)
-    if not faces:
+    """The face of a family on the machine that is nearest."""
+    found = installed_font(family, weight, italic=italic)
+    if found is None:
         return None
-    path, actual, slanted = min(faces, key=lambda f: (f[2] != italic, abs(f[1] - weight)))
-    return FontFace(path, family, actual, slanted)
+    return FontFace(found.path, family, found.weight, found.italic, found.data)
 
 
 @lru_cache(maxsize=500)
