@@ -329,7 +329,7 @@ def test_work_can_be_given_up(
             step(number, 10_000)  # type: ignore[operator]
         return "done"
 
-    monkeypatch.setattr("redcrate.app.diagrams.screen.write_folder", slowly)
+    monkeypatch.setattr("redcrate.app.diagrams.delivery.write_folder", slowly)
     monkeypatch.setattr(QFileDialog, "getExistingDirectory", lambda *_: str(tmp_path))
     press(screen.hand_over.write)
     qtbot.waitUntil(lambda: screen.hand_over.progress.value() > 3, timeout=5000)

@@ -142,8 +142,8 @@ def test_layout_recent_pages_and_the_guide_are_remembered(
     assert again.recent == [demo_copy]
     second = make_window(qtbot, demo_copy, again)
     assert bench_of(second).splitter.sizes() == sizes
-    second._fill_recent()
-    assert [a.text() for a in second.recent_menu.actions()] == ["ploverfield / index.html"]
+    second.top_bar.fill_recent()
+    assert [a.text() for a in second.top_bar.recent_menu.actions()] == ["ploverfield / index.html"]
     (tmp_path / "home" / "settings.json").write_text("{ damaged")
     assert Settings(tmp_path / "home").recent == []
 

@@ -8,6 +8,7 @@ from pytestqt.qtbot import QtBot
 
 from redcrate.app import all_commands as register
 from redcrate.app import screens as screens_module
+from redcrate.app import top_bar
 from redcrate.app import window as window_module
 from redcrate.app.commands.command import Command
 from redcrate.app.screen import Screen, ScreenEntry
@@ -54,7 +55,7 @@ def test_a_screen_is_added_in_one_place(
         make,
         lambda host: [Command("count", "Count", "", lambda: host.show_screen("counted", "all"))],
     )
-    for module in (screens_module, window_module, register):
+    for module in (screens_module, window_module, top_bar, register):
         monkeypatch.setattr(module, "SCREENS", (*screens_module.SCREENS, entry))
     window: Window = make_window(qtbot, demo_copy)
     assert not made and window.buttons["counted"].text() == "Counted"

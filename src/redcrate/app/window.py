@@ -15,10 +15,7 @@ from PyQt6.QtGui import (
 )
 from PyQt6.QtWidgets import (
     QFileDialog,
-    QHBoxLayout,
     QMainWindow,
-    QMenu,
-    QPushButton,
     QStackedWidget,
     QVBoxLayout,
     QWidget,
@@ -35,9 +32,8 @@ from redcrate.app.pauses import pause_ms
 from redcrate.app.screen import Screen
 from redcrate.app.screens import FIRST, SCREENS
 from redcrate.app.settings import Settings
-from redcrate.app.theme.look import colour
-from redcrate.app.theme.mark import Mark
-from redcrate.app.theme.plain import Label, plain_tip
+from redcrate.app.theme.plain import Label
+from redcrate.app.top_bar import TopBar
 from redcrate.app.watching import FileWatch
 from redcrate.core.edit.choices import own_change, what_moves
 from redcrate.core.errors import PageNotWritable, RedCrateError
@@ -66,7 +62,6 @@ class Window(QMainWindow):
         self.setWindowTitle("Red Crate")
         self.setAcceptDrops(True)
         self.resize(1280, 800)
-        self._file = Label("")
         self._stack = QStackedWidget()
         self._empty = Label(
             "Open an HTML page to see what its boxes spend, or start a new one.\n\nOpen…  (Ctrl+O)"
@@ -76,11 +71,15 @@ class Window(QMainWindow):
         self.commands: list[Command] = all_commands(self)
         self.actions_by_name: dict[str, QAction] = {}
         self._make_actions()
+        self.top_bar = TopBar(self.commands, lambda: settings.recent if settings is not None else [])
+        self.top_bar.pressed.connect(lambda name: self.actions_by_name[name].trigger())
+        self.top_bar.page_wanted.connect(self.open_page)
+        self.buttons = self.top_bar.buttons
         whole = QWidget()
         box = QVBoxLayout(whole)
         box.setContentsMargins(0, 0, 0, 0)
         box.setSpacing(0)
-        box.addWidget(self._top_bar())
+        box.addWidget(self.top_bar)
         self.greeting = Greeting(whole)
         box.addWidget(self.greeting)
         box.addWidget(self._stack, 1)
@@ -121,56 +120,9 @@ class Window(QMainWindow):
         except RedCrateError as problem:
             self.say(problem.sentence, wrong=True)
 
-    def _top_bar(self) -> QWidget:
-        bar = QWidget()
-        row = QHBoxLayout(bar)
-        row.setContentsMargins(12, 6, 12, 6)
-        row.setSpacing(6)
-        row.addWidget(Mark())
-        name = Label("Red Crate")
-        name.setStyleSheet("font-weight: bold; font-size: 13px;")
-        row.addWidget(name)
-        self._file.setStyleSheet(f"color: {colour('second_ink').name()};")
-        row.addWidget(self._file)
-        row.addSpacing(12)
-        self.buttons: dict[str, QPushButton] = {}
-        for entry in SCREENS:
-            if entry.in_bar:
-                self._button(entry.name, row).setCheckable(True)
-        row.addStretch()
-        for key in ("commands", "new", "open", "undo", "redo", "save"):
-            self._button(key, row)
-        self.recent_menu = QMenu(self)
-        self.recent_menu.aboutToShow.connect(self._fill_recent)
-        return bar
-
-    def _button(self, key: str, row: QHBoxLayout) -> QPushButton:
-        command = next(c for c in self.commands if c.name == key)
-        button = QPushButton(_SHORT.get(key, command.words))
-        button.setObjectName(key)
-        tip = f"{command.teaches or command.words}  ({command.keys})" if command.keys else command.words
-        button.setToolTip(plain_tip(tip))
-        button.clicked.connect(lambda _=False: self.actions_by_name[key].trigger())
-        if key == "open":
-            button.setContextMenuPolicy(Qt.ContextMenuPolicy.CustomContextMenu)
-            button.customContextMenuRequested.connect(lambda _: self.show_recent())
-        row.addWidget(button)
-        self.buttons[key] = button
-        return button
-
     def show_recent(self) -> None:
         """The pages that were opened last, below the button."""
-        button = self.buttons["open"]
-        self.recent_menu.popup(button.mapToGlobal(button.rect().bottomLeft()))
-
-    def _fill_recent(self) -> None:
-        self.recent_menu.clear()
-        for path in self.settings.recent if self.settings else []:
-            action = self.recent_menu.addAction(f"{path.parent.name} / {path.name}")
-            if action is not None:
-                action.triggered.connect(lambda _=False, p=path: self.open_page(p))
-        if self.recent_menu.isEmpty():
-            self.recent_menu.addAction("No page was opened before")
+        self.top_bar.show_recent()
 
     # -- opening
 
@@ -429,24 +381,11 @@ class Window(QMainWindow):
             self._renew()
 
     def _renew(self) -> None:
-        for command in self.commands:
-            if command.name in self.buttons:
-                self.buttons[command.name].setEnabled(command.enabled())
         session = self.session
-        if session is None:
-            return
-        for key, steps in (
-            ("undo", session.editor.history.done[-1:]),
-            ("redo", session.editor.history.undone[:1]),
-        ):
-            command = next(c for c in self.commands if c.name == key)
-            what = f": {steps[0].sentence}" if steps else ""
-            self.buttons[key].setToolTip(plain_tip(f"{command.words}{what}  ({command.keys})"))
-        edited = " · edited" if session.document.is_edited else ""
-        self._file.setText(
-            f"{session.document.path.resolve().parent.name} / {session.document.path.name}{edited}"
-        )
-        self.setWindowTitle(f"{session.document.path.name}{edited} – Red Crate")
+        self.top_bar.renew(session)
+        if session is not None:
+            edited = " · edited" if session.document.is_edited else ""
+            self.setWindowTitle(f"{session.document.path.name}{edited} – Red Crate")
 
     def _holds_unsaved(self, then: Callable[[], None]) -> bool:
         """Ask about unsaved work before it goes; whether something was asked."""
@@ -500,6 +439,3 @@ class Window(QMainWindow):
 def _taker_of(path: Path) -> str | None:
     """The name of the screen that takes a file of that name."""
     return next((e.name for e in SCREENS if e.takes and path.name.endswith(e.takes)), None)
-
-
-_SHORT = {"commands": "Commands", "new": "New page", "open": "Open…", "save": "Save"}

@@ -12,7 +12,7 @@ from redcrate.core.explain.down import down
 from redcrate.core.geometry import Rect
 from redcrate.core.markup.elements import Element
 from redcrate.core.predictions.answering import told
-from redcrate.core.predictions.numbers import both_of, sum_said
+from redcrate.core.predictions.numbers import both_of, number_questions, sum_said
 from redcrate.core.predictions.question import (
     NumberQuestion,
     Outcome,
@@ -29,6 +29,7 @@ from tests.conftest import CASES, DEMO
 
 def session_of(folder: Path, css: str, body: str) -> Session:
     """A page in a window of 800 px, with the switch on."""
+    folder.mkdir(exist_ok=True)
     path = folder / "page.html"
     path.write_text(
         f"<!doctype html><html><head><style>body {{ margin: 0 }} {css}</style></head><body>{body}</body></html>",
@@ -132,6 +133,30 @@ def test_the_gap_above_is_asked_for_too(tmp_path: Path) -> None:
     question = typed(session, "b", "margin", "top", "9px")
     assert isinstance(question, NumberQuestion) and question.after.amount == from_px(12)
     assert question.words == "How many px will there be from p#a down to div#b?"
+
+
+@pytest.mark.parametrize("between", ["position: absolute", "display: inline-block", "float: left"])
+def test_the_gap_is_that_to_the_next_block_in_flow(tmp_path: Path, between: str) -> None:
+    """What is out of flow or stands on a line is none; of items the container decides, and no gap is asked for."""
+    body = f"<main id=m><p id=a>x</p><b style='{between}'>f</b><p id=b>y</p></main>"
+    for css, wanted in (("", "p#b"), ("main { display: grid }", "")):
+        session = session_of(tmp_path / (wanted or "items"), f"p {{ margin: 0 0 12px }} {css}", body)
+        before, one = session.views.page, element(session, "a")
+        plan = session.editor.plan(one, "margin", ("bottom",), "20px")
+        after = session.document.trial().after(plan.patch)(before)[0]
+        both = both_of(before, after, one)
+        assert both is not None
+        gaps = [q.words for q in number_questions(both) if q.kind == "gap"]
+        assert gaps == ([f"How many px will there be from p#a down to {wanted}?"] if wanted else [])
+
+
+def test_of_two_that_change_the_selected_one_is_asked_about(tmp_path: Path) -> None:
+    """Also where another one that changes comes before it; if nothing is selected, that one."""
+    body = "<div id=a class=k>x</div><div id=b class=k>y</div>"
+    for name, asked in (("b", "b"), ("a", "a")):
+        session = session_of(tmp_path / name, ".k { width: 400px; padding: 5px }", body)
+        question = typed(session, name, "padding", "left", "50px")
+        assert isinstance(question, NumberQuestion) and question.element.id == asked
 
 
 ROW = "main { width: 600px } .r { float: left; width: 180px; margin-right: 10px }"

@@ -1,11 +1,10 @@
 """The Diagrams screen: which elements are drawn, the contact sheet of them, one large, and what hands them over."""
 
-from collections.abc import Callable
 from pathlib import Path
 
-from PyQt6.QtCore import QByteArray, QMimeData, Qt
-from PyQt6.QtGui import QGuiApplication, QKeySequence, QShortcut
-from PyQt6.QtPrintSupport import QPrintDialog, QPrinter
+from PyQt6.QtCore import Qt
+from PyQt6.QtGui import QKeySequence, QShortcut
+from PyQt6.QtPrintSupport import QPrinter
 from PyQt6.QtWidgets import (
     QCheckBox,
     QHBoxLayout,
@@ -18,30 +17,21 @@ from PyQt6.QtWidgets import (
     QWidget,
 )
 
-from redcrate.app.background_task import Step
 from redcrate.app.diagrams.contact_sheet import ContactSheet
+from redcrate.app.diagrams.delivery import Delivery, copy_drawing
 from redcrate.app.diagrams.drawn import Drawn
 from redcrate.app.diagrams.hand_over_panel import HandOverPanel
 from redcrate.app.diagrams.handing_over import (
-    Checking,
     Goods,
-    print_pages,
-    write_boxes,
-    write_folder,
-    write_pdf_file,
-    write_report,
 )
 from redcrate.app.diagrams.options_panel import OptionsPanel, choice
 from redcrate.app.painting.big_view import BigView
-from redcrate.app.painting.drawing_files import drawing_image
 from redcrate.app.screen import Screen
 from redcrate.app.theme.look import palette
 from redcrate.app.theme.plain import Label, plain_tip
 from redcrate.core.diagram.choosing import Choice, Entry, Order, Which, choose
 from redcrate.core.diagram.codes import LIGHT, PRINT, Palette
-from redcrate.core.diagram.paper import PAPERS
 from redcrate.core.diagram.series import Kind
-from redcrate.core.diagram.svg_end import drawing_svg
 from redcrate.core.explain.absence import absence
 from redcrate.core.markup.elements import Element
 from redcrate.core.session import Change, Session
@@ -71,6 +61,7 @@ class DiagramsScreen(Screen):
         self.stack = QStackedWidget()
         self._large: tuple[int, ...] | None = None  # the path of the element that is seen large
         self._stale = True
+        self._delivery = Delivery(session, self.hand_over, self._goods, self)
         self._build()
         self._connect()
         session.listen(self._changed)
@@ -166,7 +157,7 @@ class DiagramsScreen(Screen):
         self.big.zoomed.connect(lambda z: self.large_zoom.setText(f"{z * 100:.0f} %"))
         self.hand_over.said.connect(self.said)
         self.hand_over.wanted.connect(self.write)
-        self.hand_over.print_wanted.connect(self._ask_printer)
+        self.hand_over.print_wanted.connect(self._delivery.ask_printer)
         self.hand_over.copy_wanted.connect(self.copy)
         copy = QShortcut(QKeySequence(QKeySequence.StandardKey.Copy), self.stack)
         copy.setContext(Qt.ShortcutContext.WidgetWithChildrenShortcut)
@@ -344,51 +335,13 @@ class DiagramsScreen(Screen):
 
     # -- handing over
 
-    def _elements(self) -> tuple[Element, ...]:
-        """What is handed over."""
-        if self.hand_over.is_of_selected:
-            return tuple(self.entries[row].element for row in self.sheet.selected_rows)
-        return tuple(e.element for e in self.entries)
-
-    def _goods(self) -> Goods | None:
-        elements = self._elements()
-        if not elements:
-            self.said.emit("Select drawings first: none is selected.", True)
-            return None
-        force = self.hand_over.force.isChecked()
-        return Goods(self.options.series(), elements, self.colours, force)
-
     def write(self, path: Path, ending: str) -> None:
         """Write files to a path, in the form that was chosen, off the interface thread."""
-        goods = self._goods()
-        if goods is not None:
-            self.hand_over.begin(self._work(goods, path, ending))
-
-    def _work(self, goods: Goods, path: Path, ending: str) -> Callable[[Step], str]:
-        panel = self.hand_over
-        if ending in (".csv", ".json"):
-            return lambda step: write_boxes(goods, path, step)
-        if ending == ".pdf":
-            paper, each = PAPERS.get(panel.paper_name), panel.on_a_page
-            return lambda step: write_pdf_file(goods, path, paper, each, step)
-        if ending == ".html":
-            document = self._session.document
-            checking = Checking(document.trial(), self._session.widths, document.settings)
-            return lambda step: write_report(goods, path, checking, step)
-        scale = panel.scale
-        return lambda step: write_folder(goods, path, ending, scale, step)
-
-    def _ask_printer(self) -> None:
-        printer = QPrinter(QPrinter.PrinterMode.HighResolution)
-        if QPrintDialog(printer, self).exec():
-            self.print_on(printer)
+        self._delivery.write(path, ending)
 
     def print_on(self, printer: QPrinter) -> None:
         """Print what is handed over, as many on a page as were chosen for paper."""
-        goods = self._goods()
-        if goods is not None:
-            each = self.hand_over.on_a_page
-            self.hand_over.begin(lambda step: print_pages(goods, printer, each, step))
+        self._delivery.print_on(printer)
 
     def copy(self) -> None:
         """The drawing that is seen large or has the focus, as SVG and as a picture."""
@@ -396,12 +349,21 @@ class DiagramsScreen(Screen):
         if row is None or not 0 <= row < len(self.entries):
             self.said.emit("Choose a drawing first: it is copied.", True)
             return
-        entry = self.entries[row]
-        drawing = self.drawn.drawing(entry.element)
-        data = QMimeData()
-        data.setData("image/svg+xml", QByteArray(drawing_svg(drawing, self.colours).encode()))
-        data.setImageData(drawing_image(drawing, self.colours, 2.0))
-        clipboard = QGuiApplication.clipboard()
-        if clipboard is not None:
-            clipboard.setMimeData(data)
-        self.said.emit(f"Copied the drawing of {entry.element.label} as SVG and as a picture.", False)
+        element = self.entries[row].element
+        copy_drawing(self.drawn.drawing(element), self.colours)
+        self.said.emit(f"Copied the drawing of {element.label} as SVG and as a picture.", False)
+
+    def _goods(self) -> Goods | None:
+        """What is handed over; None (with a sentence) where that is nothing."""
+        elements = self._handed_over()
+        if not elements:
+            self.said.emit("Select drawings first: none is selected.", True)
+            return None
+        force = self.hand_over.force.isChecked()
+        return Goods(self.options.series(), elements, self.colours, force)
+
+    def _handed_over(self) -> tuple[Element, ...]:
+        """The elements whose drawings are handed over."""
+        if self.hand_over.is_of_selected:
+            return tuple(self.entries[row].element for row in self.sheet.selected_rows)
+        return tuple(e.element for e in self.entries)

@@ -24,7 +24,7 @@ _DESK = 28  # px of desk beside the sheet
 class PageViewport(QAbstractScrollArea):
     """A page on its desk.
 
-    cursor: where the pointer is, in the viewport; the rulers show it.
+    cursor_at: where the pointer is, in the viewport; the rulers show it.
     """
 
     zoom_changed = pyqtSignal(float)
