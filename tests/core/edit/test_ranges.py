@@ -289,6 +289,19 @@ def test_leaving_out_one_of_several_alike(tmp_path: Path) -> None:
     assert [e.text_content() for e in left_out(session.views.page)] == ["two"]
 
 
+def test_leaving_out_the_only_one(tmp_path: Path) -> None:
+    """By the selector of the rule that it has alone, which decides its display."""
+    css = "#box .only { display: flex }\n.a { width: 5px }\n"
+    body = "<div id=box><p class=only>one</p><p class=a>two</p></div>"
+    session = opened(tmp_path, css, body=body)
+    one = next(e for e in session.views.page.elements if "only" in e.classes)
+    window = range_between(None, 820)
+    session.editor.apply(leave_out(session.views.page, session.document.texts(), one, window))
+    texts = session.document.texts()
+    assert texts["p.html"].endswith(body) and texts["s.css"].startswith(css)
+    assert "#box .only { display: none" in " ".join(texts["s.css"].split())
+
+
 def test_copied_values_and_the_same_as_wide_again(tmp_path: Path) -> None:
     """What differs is written into the range; taken out, the rule and its block go with the last of it."""
     session = opened(tmp_path, width=400)
