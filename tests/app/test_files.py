@@ -50,6 +50,8 @@ def test_the_element_is_edited_in_place(qtbot: QtBot, window: Window) -> None:
     session, part = window.session, bench_of(window).selected.structure
     first = session.document.texts()
     session.views.select(element(window, "notice"))
+    type_over(part.given.field, "lower wide")
+    assert len(session.editor.history.done) == 1, "classes given and taken are one step"
     type_over(part.ident.field, "board")
     type_over(part.tag.field, "article")
     type_over(part.given.field, "notice wide")

@@ -92,6 +92,8 @@ FORBIDDEN: list[tuple[Edit, str]] = [
     (lambda m, e: tree_edits.added(m, e("s"), Where.AFTER, "1x"), "no name"),
     (lambda m, e: classes.with_class(m, (e("a"),), "one"), "already"),
     (lambda m, e: classes.with_class(m, (e("a"),), "x y"), "one word"),
+    (lambda m, e: classes.classes_changed(m, (e("a"),), ["one"], ["none"]), "already"),
+    (lambda m, e: classes.classes_changed(m, (e("a"),), ["new", "x y"], ["one"]), "one word"),
 ]
 
 
@@ -110,6 +112,20 @@ def test_what_the_parser_mends_stays_where_it_is(tmp_path: Path) -> None:
     by_name = {e.id: e for e in markup.listed}
     with pytest.raises(EditRefused, match="not nested"):
         tree_edits.moved(markup, (by_name["c"],), by_name["p"], Where.INSIDE)
+
+
+def test_several_classes_in_one_step(session: Session) -> None:
+    """Given to those that lack them, taken off those that have them; what is as it should be keeps its bytes."""
+    page = session.views.page
+    chosen = (by_id(page, "s"), by_id(page, "a"))
+    before = session.document.text("p.html").text
+    patch = classes.classes_changed(page.source.markup, chosen, ["new", "two"], ["one"])
+    session.editor.apply(patch)
+    text = session.document.text("p.html").text
+    assert '<section class="new two" id="s">' in text and 'class="two new"' in text
+    assert patch.sentence == "classes of 2 elements changed" and len(session.editor.history.done) == 1
+    session.editor.undo()
+    assert session.document.text("p.html").text == before
 
 
 def test_classes(session: Session) -> None:
