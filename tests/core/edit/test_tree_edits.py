@@ -126,6 +126,12 @@ def test_several_classes_in_one_step(session: Session) -> None:
     assert patch.sentence == "classes of 2 elements changed" and len(session.editor.history.done) == 1
     session.editor.undo()
     assert session.document.text("p.html").text == before
+    page = session.views.page
+    patch = classes.classes_changed(
+        page.source.markup, (by_id(page, "a"),), ["new"], [], ["new", "one", "two"]
+    )
+    session.editor.apply(patch)
+    assert 'class="new one two"' in session.document.text("p.html").text
 
 
 def test_classes(session: Session) -> None:

@@ -197,7 +197,9 @@ class Structure(QWidget):
         wanted, had = list(dict.fromkeys(text.split())), element.classes
         given, taken = [n for n in wanted if n not in had], [n for n in had if n not in wanted]
         if given or taken:
-            self.do_all(lambda markup, chosen: classes.classes_changed(markup, chosen, given, taken))
+            self.do_all(
+                lambda markup, chosen: classes.classes_changed(markup, chosen, given, taken, wanted)
+            )
 
     def style_to_class(self) -> None:
         """The own style into a class: the last class that the element has, or one named for its tag."""

@@ -147,9 +147,16 @@ def without_class(markup: Markup, targets: Sequence[Element], name: str) -> Patc
 
 
 def classes_changed(
-    markup: Markup, targets: Sequence[Element], given: Sequence[str], taken: Sequence[str]
+    markup: Markup,
+    targets: Sequence[Element],
+    given: Sequence[str],
+    taken: Sequence[str],
+    order: Sequence[str] = (),
 ) -> Patch:
-    """Some classes given to all `targets` that lack them and others taken off all that have them, in one step."""
+    """Some classes given to all `targets` that lack them and others taken off all that have them, in one step.
+
+    order: the classes as they were typed; who has just these then has them in this order.
+    """
     edits = []
     for name in given:
         _check_name(name)
@@ -160,6 +167,8 @@ def classes_changed(
             after = before  # as it is written
         for name in given:
             after = after if name in target.classes else _joined(after, name)
+        if after != before and set(after.split()) == set(order):
+            after = " ".join(order)
         if after != before:
             edits.append(set_attribute(markup, target, "class", before, after))
     if not edits:
