@@ -13,7 +13,7 @@ from redcrate.core.style.properties import PROPERTIES
 from redcrate.core.style.property import EVERYTHING, NOTHING, Affects
 
 _AFFECTS = {p.attribute: p.affects for p in PROPERTIES.values()}
-_FIELDS = tuple((name, _AFFECTS.get(name, EVERYTHING)) for name in COMPUTED_FIELDS)
+_BY_FIELD = tuple(_AFFECTS.get(name, EVERYTHING) for name in COMPUTED_FIELDS)
 
 
 def those_that_affect(what: Affects) -> frozenset[str]:
@@ -25,7 +25,7 @@ def those_that_affect(what: Affects) -> frozenset[str]:
 def difference(before: ComputedStyle, now: ComputedStyle) -> Affects:
     """What becomes another one where a style takes the place of another; NOTHING where their values are equal."""
     found = NOTHING
-    for (_, affects), old, new in zip(_FIELDS, before.values, now.values, strict=True):
+    for affects, old, new in zip(_BY_FIELD, before.values, now.values, strict=True):
         if old != new:
             found |= affects
     return found
