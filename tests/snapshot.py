@@ -7,6 +7,7 @@ is of a type that nobody thought of is refused. What layout keeps for itself is 
 from collections.abc import Callable, Mapping
 from dataclasses import fields, is_dataclass
 from enum import Enum
+from functools import lru_cache
 from operator import attrgetter
 from typing import Any
 from weakref import WeakKeyDictionary
@@ -18,6 +19,7 @@ from redcrate.core.markup.elements import Element
 from redcrate.core.page import ElementBox, Page
 from redcrate.core.style.computed import ComputedStyle
 from redcrate.core.text.fonts import FontFace
+from redcrate.core.text.shaping import Glyph, ShapedRun
 
 Plain = Any
 _ATOMS = frozenset((int, float, str, bool, bytes, type(None)))
@@ -91,15 +93,24 @@ def _parts(value: Any) -> tuple[Plain, ...]:
     return tuple([p if type(p) in _ATOMS else plain(p) for p in getter(value)])
 
 
+@lru_cache(maxsize=2_000)
+def _by_character(run: ShapedRun) -> list[list[Glyph]]:
+    """The glyphs of each character of a run."""
+    found: list[list[Glyph]] = [[] for _ in run.sums]
+    for glyph in run.glyphs:
+        found[glyph.cluster].append(glyph)
+    return found
+
+
 def _text(piece: TextPiece) -> Plain:
     """A piece of text with the place of each of its glyphs, in font units."""
     run = piece.run
-    glyphs = () if run is None else [g for g in run.glyphs if piece.start <= g.cluster < piece.end]
-    start = 0 if run is None else run.sums[piece.start]
-    places = tuple((g.number, g.x - start, g.y) for g in glyphs)
-    face = None if run is None else plain(run.face)
     around = piece.x, piece.y, piece.width, piece.height, piece.baseline, piece.text, piece.expansion
-    return _box(piece.box), around, piece.scale, piece.hyphen, face, places
+    if run is None:
+        return _box(piece.box), around, piece.scale, piece.hyphen
+    start, those = run.sums[piece.start], _by_character(run)[piece.start : piece.end]
+    places = tuple([(g.number, g.x - start, g.y) for glyphs in those for g in glyphs])
+    return _box(piece.box), around, piece.scale, piece.hyphen, plain(run.face), places
 
 
 def _borders(borders: CollapsedBorders) -> Plain:
