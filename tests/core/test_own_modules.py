@@ -32,7 +32,7 @@ COMMANDS = {
 def test_no_module_beside_the_page_is_loaded(
     tmp_path: Path, small_driver: SmallDriver, case: str
 ) -> None:
-    """Modules of all the names that Python, we and what we use have; the page is large enough for crews."""
+    """Modules of all the names that Python, we and what we use have; the page is large enough for worker pools."""
     folder = tmp_path / "page"
     folder.mkdir()
     many = 430 if case == "sweep" else 3

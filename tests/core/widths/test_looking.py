@@ -1,21 +1,26 @@
 """A pool of worker processes sees of a page what one sees alone, and what goes wrong with it costs nothing but time."""
 
 import os
+import pickle
 from collections.abc import Callable, Iterator
+from pathlib import Path
 from types import SimpleNamespace
 from typing import Any
 
 import pytest
 
+from redcrate.core.edit.patch import Patch, TextEdit
 from redcrate.core.files.trial import Trial
 from redcrate.core.findings.breaks import BreakSearch
 from redcrate.core.processes import WorkersLost
+from redcrate.core.session import Session
 from redcrate.core.style.media import Viewport
 from redcrate.core.widths import looking
 from redcrate.core.widths.looking import WorkerPool
 from redcrate.core.widths.standing_at import HowItStands, Quantity
 from redcrate.core.widths.sweep import Sweep
 from tests.conftest import DEMO
+from tests.snapshot import page_snapshot
 
 ASKED = HowItStands(None, (Quantity.OVER,), lines=False)
 
@@ -45,7 +50,7 @@ def alone(trial: Trial) -> Sweep:
     return sweep
 
 
-def test_a_crew_sees_what_one_sees(trial: Trial, looked_here: list[int]) -> None:
+def test_a_pool_sees_what_one_sees(trial: Trial, looked_here: list[int]) -> None:
     """The same widths, pieces and events, of the texts as they are here; and it does most of the work."""
     one = alone(trial)
     looked_here.clear()
@@ -59,7 +64,7 @@ def test_a_crew_sees_what_one_sees(trial: Trial, looked_here: list[int]) -> None
 
 
 @pytest.mark.parametrize("lost", ["__init__", "look_at", "look_into"])
-def test_what_a_lost_crew_leaves_is_looked_at_here(
+def test_what_a_lost_pool_leaves_is_looked_at_here(
     trial: Trial, lost: str, monkeypatch: pytest.MonkeyPatch
 ) -> None:
     """Where there are no processes, or they die in the midst of it."""
@@ -81,7 +86,7 @@ def test_what_a_lost_crew_leaves_is_looked_at_here(
     assert (sweep.swept.pieces, sweep.swept.events) == (one.swept.pieces, one.swept.events)
 
 
-def test_a_fault_in_a_process_loses_the_crew(trial: Trial) -> None:
+def test_a_fault_in_a_process_loses_the_pool(trial: Trial) -> None:
     """It comes to light where the same is done again."""
     pool = WorkerPool(trial.snapshot(), 800, ASKED, 1)
     assert [width for width, _ in pool.look_at([480, 500])] == [480, 500]
@@ -90,7 +95,7 @@ def test_a_fault_in_a_process_loses_the_crew(trial: Trial) -> None:
     pool.close()
 
 
-def test_a_sweep_that_is_given_up_lets_its_crew_go(
+def test_a_sweep_that_is_given_up_lets_its_pool_go(
     trial: Trial, monkeypatch: pytest.MonkeyPatch
 ) -> None:
     """At once, however far it is."""
@@ -106,7 +111,7 @@ def test_a_sweep_that_is_given_up_lets_its_crew_go(
         list(closed[0].look_at([500]))
 
 
-def test_a_crew_finds_what_breaks(trial: Trial, monkeypatch: pytest.MonkeyPatch) -> None:
+def test_a_pool_finds_what_breaks(trial: Trial, monkeypatch: pytest.MonkeyPatch) -> None:
     """The same findings in the same ranges; they are made here only where one begins."""
     alone = BreakSearch(
         lambda width, known: trial.page(Viewport(width, 800), known), trial.texts, 480, 640
@@ -134,3 +139,16 @@ def test_how_many_processes(
     monkeypatch.setattr(os, "sched_getaffinity", lambda _: set(range(cores)))
     page = SimpleNamespace(elements=range(elements))
     assert looking.worker_count(page) == number  # type: ignore[arg-type]
+
+
+def test_a_page_is_the_same_wherever_its_texts_are_sent(demo_copy: Path) -> None:
+    """At first, and after an edit, when the process has an earlier page of it; in all that can be seen."""
+    session = Session(demo_copy, 900)
+    there: Trial | None = None
+    for new in ("", "main { padding: 3px 7% } "):
+        session.editor.apply(Patch((TextEdit("style.css", 0, 0, new),), "typed"))
+        sent = pickle.loads(pickle.dumps(session.document.trial().snapshot()))
+        there = Trial.of_snapshot(sent, there)
+        for width in (900, 391):
+            here = session.views.page_at(width)
+            assert page_snapshot(there.page(here.viewport)) == page_snapshot(here), (new, width)
