@@ -118,7 +118,8 @@ class Box:
     def restyled(self, style: ComputedStyle, children: "tuple[Box, ...]") -> "Box":
         """The box with a style that asks for the same box, and children that are the same but for such styles."""
         found = changed(self, style=style, children=children, stands_for=ref(self))
-        return changed(found, reads_height=_hangs_on_height(found))
+        put(found, "reads_height", _hangs_on_height(found))  # it is still being made
+        return found
 
     def __repr__(self) -> str:
         return f"<{self.kind.value} {self.label}>"

@@ -7,9 +7,8 @@ from collections.abc import Collection, Mapping, Sequence
 
 from redcrate.core.boxes.box import Box, BoxKind
 from redcrate.core.markup.elements import Element
-from redcrate.core.style.affected import difference
+from redcrate.core.style.affected import keeps_inside
 from redcrate.core.style.computed import ComputedStyle
-from redcrate.core.style.property import BOXES, INSIDE, LINES
 
 _FLOWS = frozenset(("block", "flow-root", "inline-block"))
 
@@ -32,7 +31,7 @@ def restyled(
     plain = box.kind is BoxKind.BLOCK and box.marker is None and box.first_line is None
     if not plain or box.element is not element or style.display not in _FLOWS:
         return None
-    if difference(box.style, style) & (BOXES | LINES | INSIDE):
+    if not keeps_inside(box.style, style):
         return None
     children = _children(element, box.children, generated, reused)
     if children is None or (box.style is style and children == box.children):

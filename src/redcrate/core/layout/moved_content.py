@@ -12,8 +12,7 @@ from redcrate.core.layout.fragments import Fragment, Placed, Refusal
 from redcrate.core.layout.known_height import known_height
 from redcrate.core.layout.margins import NO_MARGINS, MarginGroup
 from redcrate.core.layout.space import ConstraintSpace
-from redcrate.core.style.affected import difference
-from redcrate.core.style.property import BOXES, INSIDE, LINES
+from redcrate.core.style.affected import keeps_inside
 from redcrate.core.units import LayoutUnit
 
 
@@ -35,7 +34,7 @@ def _earlier(box: Box) -> Box | None:
     earlier = box.stands_for()
     if earlier is None or earlier.children != box.children:
         return None
-    return None if difference(earlier.style, box.style) & (BOXES | LINES | INSIDE) else earlier
+    return earlier if keeps_inside(earlier.style, box.style) else None
 
 
 def _is_alike(fragment: Fragment, space: ConstraintSpace, area: FlowArea) -> bool:

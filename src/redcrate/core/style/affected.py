@@ -10,7 +10,7 @@ from functools import lru_cache
 from redcrate.core.style.anonymous import initial_style
 from redcrate.core.style.computed import COMPUTED_FIELDS, ComputedStyle
 from redcrate.core.style.properties import PROPERTIES
-from redcrate.core.style.property import EVERYTHING, NOTHING, Affects
+from redcrate.core.style.property import BOXES, EVERYTHING, INSIDE, LINES, NOTHING, Affects
 
 _AFFECTS = {p.attribute: p.affects for p in PROPERTIES.values()}
 _BY_FIELD = tuple(_AFFECTS.get(name, EVERYTHING) for name in COMPUTED_FIELDS)
@@ -29,6 +29,12 @@ def difference(before: ComputedStyle, now: ComputedStyle) -> Affects:
         if old != new:
             found |= affects
     return found
+
+
+@lru_cache(maxsize=5_000)
+def keeps_inside(before: ComputedStyle, now: ComputedStyle) -> bool:
+    """Whether nothing but the room that a box takes and its picture become others."""
+    return not difference(before, now) & (BOXES | LINES | INSIDE)
 
 
 class Account:
