@@ -133,7 +133,7 @@ class FindingsSearch(QObject):
 
     def try_fixes(self, finding: Finding | None) -> None:
         """Try the ways of a finding, one after the other; none any more for None."""
-        self.fixes = []
+        self.fixes, self.tries_again = [], False
         self._trying = None if finding is None else self._trying_fixes(finding)
         if finding is not None:
             self._step.start()  # as often as before

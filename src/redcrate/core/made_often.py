@@ -12,7 +12,7 @@ from operator import attrgetter
 from typing import Any, TypeVar
 
 Made = TypeVar("Made")
-# Sets a field of a value that is being made: for __post_init__ alone.
+# Sets a field of a value that is being made, and of none that anybody has.
 put = object.__setattr__
 
 

@@ -14,6 +14,7 @@ from redcrate.core.session import Session
 from redcrate.core.style.media import Viewport
 from tests.conftest import DEMO, PageOf, by_id
 from tests.snapshot import page_snapshot
+from tests.trying import full
 
 WIDTHS = (320, 390, 480, 640, 820, 1024, 1280, 1600)
 
@@ -118,6 +119,21 @@ def test_boxes_stay_as_they_are(page_of: PageOf) -> None:
 
 def _held(box: Box) -> list[object]:
     return [getattr(box, name) for name in Box.__slots__ if name != "__weakref__"]
+
+
+def test_what_comes_to_read_the_height_is_laid_out_at_another_one(tmp_path: Path) -> None:
+    """An offset of a child becomes a share of the height; in an old document the block around lets heights through."""
+    path = tmp_path / "p.html"
+    text = (
+        "<style>#o { height: 100px } #b { overflow: hidden } #p { position: relative; top: 3px; margin: 0 }</style>"
+        "<div id=o><div id=b><div id=c><p id=p></p></div></div></div>"
+    )
+    path.write_text(text, encoding="utf-8")
+    session = Session(path, 500)
+    for old, new in (("top: 3px", "top: 10%"), ("height: 100px", "height: 200px")):
+        at = session.document.text("p.html").text.index(old)
+        session.editor.apply(Patch((TextEdit("p.html", at, at + len(old), new),), "an edit"))
+        assert page_snapshot(session.views.page) == page_snapshot(full(session)), new
 
 
 def test_the_same_used_width_has_the_same_inside(

@@ -69,7 +69,7 @@ def test_a_browser_that_does_not(small_driver: SmallDriver, tmp_path: Path) -> N
             "mismatch",
             "do not fit, or it does not start: this driver is for version 1 only. Install both",
         ),
-        ("leaky", "reaches past the proxy"),
+        ("leaky", "does not go through the proxy"),
         ("dies", "the driver of Chromium ended while it was asked. Ask again"),
         ("hangs", "Chromium did not answer within 2 s; it was ended."),
         ("never loads", "Chromium had not loaded the page within 1 s."),

@@ -87,7 +87,6 @@ class FindingsList(QWidget):
         self.minor.setVisible(bool(count))  # who has none is not asked
         unlike = [self._words(h) for h in search.held] != [self._words(h) for h in self.held]
         same = self._is_shown and not unlike and not search.tries_again
-        search.tries_again = False
         chosen = self.current.key if self.current is not None else None
         self.held, self._source = search.held, self._session.views.page.source
         if not same:

@@ -103,8 +103,9 @@ class Box:
         put(self, "is_float", floats)
         put(self, "is_inline_level", flows or flows_inline)
         put(self, "establishes_bfc", _establishes_bfc(self))
-        put(self, "inside_reads", any(c.reads_height for c in self.children))
-        put(self, "reads_height", _hangs_on_height(self))
+        inside = _reads_inside(self.children)
+        put(self, "inside_reads", inside)
+        put(self, "reads_height", _hangs_on_height(self, style, inside=inside))
         put(self, "depth", 1 + max([c.depth for c in self.children], default=0))
 
     def with_first_line(self, twin: "Box") -> "Box":
@@ -117,9 +118,15 @@ class Box:
 
     def restyled(self, style: ComputedStyle, children: "tuple[Box, ...]") -> "Box":
         """The box with a style that asks for the same box, and children that are the same but for such styles."""
-        found = changed(self, style=style, children=children, stands_for=ref(self))
-        put(found, "reads_height", _hangs_on_height(found))  # it is still being made
-        return found
+        inside = self.inside_reads if children is self.children else _reads_inside(children)
+        return changed(
+            self,
+            style=style,
+            children=children,
+            stands_for=ref(self),
+            inside_reads=inside,
+            reads_height=_hangs_on_height(self, style, inside=inside),
+        )
 
     def __repr__(self) -> str:
         return f"<{self.kind.value} {self.label}>"
@@ -176,11 +183,22 @@ def _reads_height(style: ComputedStyle) -> bool:
     return any(v == "stretch" or (not isinstance(v, NO_LENGTH) and v.has_percent) for v in values)
 
 
-def _hangs_on_height(box: Box) -> bool:
-    """Whether the layout of a box hangs on the height of its containing block, by itself or through what is in it."""
+def _reads_inside(children: tuple[Box, ...]) -> bool:
+    """Whether the layout of a box in a box hangs on that one's height."""
+    for child in children:
+        if child.reads_height:
+            return True
+    return False
+
+
+def _hangs_on_height(box: Box, style: ComputedStyle, *, inside: bool) -> bool:
+    """Whether the layout of a box of that style hangs on the height of its containing block.
+
+    By itself, or through it the layout of what is in it (inside).
+    """
     flows = box.kind in _INLINE_KINDS
-    through = flows or box.is_anonymous_block or box.style.document_mode is DocumentMode.QUIRKS
-    return (not flows and _reads_height(box.style)) or (through and box.inside_reads)
+    through = flows or box.is_anonymous_block or style.document_mode is DocumentMode.QUIRKS
+    return (not flows and _reads_height(style)) or (through and inside)
 
 
 def scrolls_nothing(style: ComputedStyle) -> bool:

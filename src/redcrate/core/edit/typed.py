@@ -12,7 +12,7 @@ _NUMBER = r"[+-]?(?:\d+\.?\d*|\.\d+)"
 _SINGLE = re.compile(rf"({_NUMBER})\s*([a-z%]*)\Z", re.IGNORECASE)
 _SUM = re.compile(rf"({_NUMBER})\s*([a-z%]*)((?:\s*[-+*/]\s*(?:\d+\.?\d*|\.\d+)\s*[a-z%]*)+)\Z", re.I)
 _SIGN = re.compile(r"(?<=[0-9a-z%])\s*([-+])\s*", re.I)
-_COMMA = re.compile(r"(?<=[0-9]),(?=[0-9])")
+_COMMA = re.compile(r"(?<=[0-9]),(?=[0-9]{1,2}(?![0-9]))")  # of three digits it may part thousands
 _COUNT = re.compile(r"[0-9]{1,6}")
 _MOST = 10_000_000.0  # px: further than any page reaches
 _STEP = re.compile(r"\s*([-+*/])\s*(\d+\.?\d*|\.\d+)\s*([a-z%]*)", re.I)

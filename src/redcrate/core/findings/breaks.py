@@ -74,7 +74,7 @@ class BreakSearch:
         """
         search = cls(trial.in_windows(height), trial.texts, first, last)
         search._sweep = Sweep.of_trial(trial, height, first, last)
-        search._looking.hire_for(trial, height, search._question)
+        search._looking.share_out(trial, height, search._question)
         return search
 
     def _look(self, width: int) -> frozenset[Key]:

@@ -100,7 +100,7 @@ class About(Enum):
 
     BOXES = "boxes: another width, another edit, and it may say something else"
     WRITING = "a slip of the pen in a name, a declaration or a class"
-    NAMES = "which names and rules the page uses"
+    NAMES = "which names and rules the page uses, and limits that contradict each other"
 
 
 # Makes one finding of many of a kind.

@@ -20,10 +20,6 @@ _LINES = frozenset(
 PLAIN_TEXT = Account(LINES, _LINES - {"letter_spacing", "word_spacing", "white_space", "text_wrap_mode"})
 # Lines that begin where their block does.
 PLAIN_BLOCK = Account(LINES, _LINES - {"text_indent"})
-# Text that breaks where UAX #14 lets it.
-USUAL_BREAKS = Account(
-    LINES, _LINES - {"white_space", "text_wrap_mode", "word_break", "line_break", "hyphens"}
-)
 # What stands on lines, as the long way knows it.
 ON_LINES = Account(LINES, _LINES)
 # Inline boxes that nothing moves and that are cut at the ends of lines.

@@ -366,7 +366,7 @@ class _Collector:
         if not self.has_lines:
             return ()
         found = break_opportunities(text)
-        plain = all(accounts.USUAL_BREAKS.covers(i.style) for i in self.items if i.end > i.start)
+        plain = all(_breaks_as_usual(i, text) for i in self.items if i.end > i.start)
         if plain and self.block.style.white_space in WRAPS:
             return found
         allowed = set(found)
@@ -387,6 +387,19 @@ class _Collector:
             if not wraps:
                 allowed.difference_update(range(item.start + 1, item.end + 1))
         return tuple(sorted(allowed))
+
+
+def _breaks_as_usual(item: Item, text: str) -> bool:
+    """Whether an item breaks where UAX #14 lets it, and nowhere else."""
+    style = item.style
+    return (
+        item.wraps
+        and style.word_break in ("normal", "break-word")
+        and style.line_break in ("auto", "normal")
+        and style.white_space != "break-spaces"
+        and (style.hyphens != "none" or SOFT_HYPHEN not in text)
+        and accounts.ON_LINES.covers(style)
+    )
 
 
 def _small_capitals(text: str, caps: str) -> Iterator[tuple[str, float]]:

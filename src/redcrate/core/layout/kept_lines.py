@@ -8,7 +8,6 @@ from dataclasses import dataclass, replace
 
 from redcrate.core.boxes.box import Box
 from redcrate.core.layout import accounts
-from redcrate.core.layout.accounts import hangs_on_width
 from redcrate.core.layout.contexts import Content, FlowArea, LayoutRun
 from redcrate.core.layout.fragments import Fragment, Line, LineContent, Placed
 from redcrate.core.layout.inline_items import InlineContent, ItemKind
@@ -91,7 +90,7 @@ def can_be_kept(box: Box, content: InlineContent) -> bool:
 def _is_fixed(style: ComputedStyle, kind: ItemKind) -> bool:
     """Whether the edges of an inline box hang on no percentage, and nothing moves it, nor an atomic one."""
     if kind is ItemKind.OPEN:
-        return accounts.UNMOVED.covers(style) and not hangs_on_width(style)
+        return accounts.UNMOVED.covers(style) and not accounts.hangs_on_width(style)
     covered = accounts.ON_LINES.covers(style)
     return covered and (kind is not ItemKind.ATOMIC or style.position == "static")
 

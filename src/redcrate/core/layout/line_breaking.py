@@ -202,9 +202,8 @@ class _Line:
         self.forced = False
         self.starved = False
         self.has_content = False
-        self.stays = (
-            False  # a float stands beside what is on it already, and goes no further down than that
-        )
+        # a float stands beside what is on it already, and goes no further down than that
+        self.stays = False
         self.removed: LayoutUnit = ZERO  # what trimming took away at the end
         self.around: LayoutUnit = ZERO  # edges that are here again
         self.least: LayoutUnit = ZERO  # the most that was found to fit

@@ -92,7 +92,7 @@ class DrivenBrowser:
         self._guarded(lambda: self._session.execute_async_script(_ASK_OUTSIDE, _KNOCK))
         if not any(host.partition(":")[0] == _KNOCK for host in self.proxy.heard()):
             raise BrowserFailed(
-                f"{self.name} reaches past the proxy that refuses all other addresses, so no page is shown to it."
+                f"{self.name} does not go through the proxy that it was given, so no page is shown to it."
             )
 
     def measure(self, address: str, width: float, height: float, *, scripts: bool = False) -> Measured:

@@ -1,7 +1,7 @@
 """The rows of flex and grid containers, from what layout kept of them: CSS Flexbox 1 §9.3, CSS Grid 1 §8."""
 
-import itertools
 from collections.abc import Iterator, Sequence
+from itertools import pairwise
 
 from redcrate.core.layout.flex_facts import FlexedItem, FlexedLine, FlexFacts, FlexLimit
 from redcrate.core.layout.fragments import Facts
@@ -29,7 +29,7 @@ def _cells(page: Page, container: Element, at: PlacedBox) -> Row:
     items = [_item(container, page.placed_child(at, c)) for c in at.fragment.children]
     items.sort(key=lambda i: i.margin_box.x)
     gaps = []
-    for number, (one, other) in enumerate(itertools.pairwise(items)):
+    for number, (one, other) in enumerate(pairwise(items)):
         apart = other.margin_box.x - one.margin_box.right
         if apart > 0:
             gaps.append(Gap(number, edges=apart))
@@ -129,6 +129,6 @@ def _grid_rows(page: Page, container: Element, at: PlacedBox, facts: GridFacts) 
 
 def _grid_gaps(entries: Sequence[tuple[int, int, RowItem]], facts: GridFacts) -> Iterator[Gap]:
     """A gap between items whose columns are neighbours."""
-    for number, (one, other) in enumerate(itertools.pairwise(entries)):
+    for number, (one, other) in enumerate(pairwise(entries)):
         if facts.column_gap and min(abs(other[0] - one[1]), abs(one[0] - other[1])) == 0:
             yield Gap(number, gap=facts.column_gap)

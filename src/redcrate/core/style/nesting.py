@@ -3,8 +3,8 @@
 Works on tokens: `&` becomes `:is(…)` of the selectors around, `:scope` the root of an @scope rule.
 """
 
-import itertools
 from collections.abc import Sequence
+from itertools import pairwise
 from typing import Any, TypeAlias
 
 from tinycss2.ast import FunctionBlock, LiteralToken, WhitespaceToken
@@ -88,7 +88,7 @@ def _without_edges(tokens: Sequence[Any]) -> Tokens:
 
 def _names_pseudo_element(part: Tokens) -> bool:
     signs = [t.type == "literal" and t.value == ":" for t in part]
-    return any(a and b for a, b in itertools.pairwise(signs))
+    return any(a and b for a, b in pairwise(signs))
 
 
 def _joined(parts: Sequence[Tokens]) -> Tokens:

@@ -3,9 +3,9 @@
 A query changes its answer only at the widths that it names, so it is asked once between each two of them.
 """
 
-import itertools
 from collections.abc import Iterator, Sequence
 from dataclasses import dataclass
+from itertools import pairwise
 from math import ceil, floor
 
 from redcrate.core.style.media import Both, Condition, Feature, MediaList, Negated, Viewport
@@ -71,7 +71,7 @@ def ranges_of(media: Sequence[MediaList], height: float) -> tuple[WindowRange, .
     starts = {LEAST, *(s for t in named for s in (ceil(t), floor(t) + 1) if LEAST < s <= MOST)}
     found: list[WindowRange] = []
     ordered = [*sorted(starts), MOST + 1]
-    for start, after in itertools.pairwise(ordered):
+    for start, after in pairwise(ordered):
         if not all(m.matches(Viewport(start, height)) for m in media):
             continue
         if found and found[-1].most == start - 1:

@@ -3,10 +3,10 @@
 Advances are sums, so that the last place that fits is found by halving them; only there the room is asked for exactly.
 """
 
-import itertools
 from bisect import bisect_right
 from collections.abc import Sequence
 from dataclasses import dataclass
+from itertools import pairwise
 
 from redcrate.core.made_often import made_often
 
@@ -43,6 +43,6 @@ def cuts_between(
     offsets = tuple(breaks[bisect_right(breaks, start) : bisect_right(breaks, end)])
     ends = tuple(at - 1 if text[at - 1] == " " else at for at in offsets)
     sums = tuple(advances[at - base] for at in ends)
-    if any(after < before for before, after in itertools.pairwise(sums)):
+    if any(after < before for before, after in pairwise(sums)):
         return None
     return Cuts(offsets, ends, sums)

@@ -3,14 +3,12 @@
 Only a family that is there by that name counts: what fontconfig would put in its place is not for us to say.
 """
 
-import itertools
 from dataclasses import dataclass
 from functools import cache
 from io import BytesIO
+from itertools import pairwise
 from pathlib import Path
 from typing import Any
-
-import fontconfig
 
 # Weights of CSS and OpenType, and those of fontconfig; between two of them straight on.
 _WEIGHTS = (
@@ -36,6 +34,8 @@ class InstalledFont:
 @cache
 def installed_font(family: str, weight: int, *, italic: bool) -> InstalledFont | None:
     """The face of a family that is nearest to a weight (1 to 1000); None where the family is not installed."""
+    import fontconfig  # the bundled fonts are enough for most pages, and it takes long to load
+
     wanted = {"family": family, "weight": to_fontconfig(weight), "slant": _ITALIC if italic else 0}
     try:
         there = fontconfig.list(properties={"family": family}, select=("family",))
@@ -84,7 +84,7 @@ def from_fontconfig(weight: float) -> int:
 
 
 def _between(value: float, pairs: list[tuple[int, int]]) -> float:
-    for (left, low), (right, high) in itertools.pairwise(pairs):
+    for (left, low), (right, high) in pairwise(pairs):
         if value <= right:
             return low + (high - low) * (max(value, left) - left) / (right - left)
     return pairs[-1][1]

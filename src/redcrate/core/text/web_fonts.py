@@ -28,7 +28,7 @@ def _unpack(data: bytes) -> bytes | None:
             return None
     except (struct.error, zlib.error, IndexError, ValueError):
         return None
-    from fontTools.ttLib import TTFont
+    from fontTools.ttLib import TTFont  # most pages need none, and it takes long to load
 
     out = BytesIO()
     try:
@@ -59,7 +59,7 @@ def _fits_woff(data: bytes) -> bool:
 
 def _fits_woff2(data: bytes) -> bool:
     """WOFF 2.0 §4: whether its one stream comes to no more than is read; transformed tables grow little after that."""
-    import brotli
+    import brotli  # as above
 
     (packed,) = struct.unpack_from(">I", data, 20)
     start = _end_of_directory(data)

@@ -100,7 +100,7 @@ class Looking(Generic[State]):
         self._workers: WorkerPool[State] | None = None
         self.samples = Samples(likeness, look, self._look_at, self._look_into)
 
-    def hire_for(self, trial: Trial, height: float, question: Question[State]) -> None:
+    def share_out(self, trial: Trial, height: float, question: Question[State]) -> None:
         """Have a trial, in windows of that height, looked at by several processes where that pays."""
         self._make_pool = lambda number: WorkerPool(trial.snapshot(), height, question, number)
 

@@ -3,9 +3,9 @@
 Layout is straight in the window's width between events, so a few dozen layouts do instead of a thousand.
 """
 
-import itertools
 from collections.abc import Iterator, Sequence
 from dataclasses import dataclass
+from itertools import pairwise
 
 from redcrate.core.files.trial import Trial
 from redcrate.core.page import Page
@@ -70,7 +70,7 @@ class Sweep:
     ) -> "Sweep":
         """A sweep of a page in windows of that height, px; several processes look at a large one, where there may be."""
         sweep = cls(trial.in_windows(height), first, last, path, lines=lines)
-        sweep._looking.hire_for(trial, height, sweep._question)
+        sweep._looking.share_out(trial, height, sweep._question)
         return sweep
 
     @property
@@ -128,7 +128,7 @@ class Sweep:
         assert page is not None
         known = sorted(self._samples.at)
         events = media_events(page, self.first, self.last)
-        for low, high in itertools.pairwise(known):
+        for low, high in pairwise(known):
             if high - low == 1:
                 events += events_between(page, high, self._samples.at[low], self._samples.at[high])
         breaks = frozenset(e.width for e in events)
@@ -140,9 +140,7 @@ class Sweep:
 
     def _pieces(self, number: int, known: Sequence[int], breaks: frozenset[int]) -> tuple[Piece, ...]:
         amounts = [(w, self._samples.at[w].amounts[number]) for w in known]
-        edges = frozenset(
-            b for (a, x), (b, y) in itertools.pairwise(amounts) if b - a == 1 and b in breaks
-        )
+        edges = frozenset(b for (a, x), (b, y) in pairwise(amounts) if b - a == 1 and b in breaks)
         return pieces_of(amounts, edges)
 
 

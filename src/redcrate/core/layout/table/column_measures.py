@@ -3,9 +3,9 @@
 Amounts are of border boxes of cells, 1/64 px.
 """
 
-import itertools
 from collections.abc import Sequence
 from dataclasses import dataclass
+from itertools import pairwise
 
 from redcrate.core.boxes.box import Box
 from redcrate.core.layout.contexts import LayoutRun
@@ -228,7 +228,7 @@ def distribute(columns: Sequence[Measure], width: LayoutUnit) -> list[LayoutUnit
     guesses = [smallest, by_percent, specified, largest]
     if width <= sum(smallest):
         return smallest
-    for lower, upper in itertools.pairwise(guesses):
+    for lower, upper in pairwise(guesses):
         if width <= sum(upper):
             return _between(lower, upper, width)
     return _beyond(columns, largest, width)
