@@ -185,10 +185,7 @@ def _reads_height(style: ComputedStyle) -> bool:
 
 def _reads_inside(children: tuple[Box, ...]) -> bool:
     """Whether the layout of a box in a box hangs on that one's height."""
-    for child in children:
-        if child.reads_height:
-            return True
-    return False
+    return any(child.reads_height for child in children)
 
 
 def _hangs_on_height(box: Box, style: ComputedStyle, *, inside: bool) -> bool:
