@@ -46,7 +46,7 @@ def measure(path: Path, runs: int) -> dict[str, float]:
     card = next(e.index for e in session.views.page.elements if e.id == "c2")
     session.views.select(session.views.page.elements[card])
     of_class = best(lambda n: padding_typed(session, card, n), 4)
-    session.editor.set_writes_to("its own style")
+    session.editor.set_writes_to("style attribute")
     own = best(lambda n: padding_typed(session, card, n), 8)
     width = best(lambda n: session.views.set_width(WIDTHS[n]), len(WIDTHS))
     found = best(lambda _: check_page(path, (390, 820, 1100), fixes=Fixes.NONE), 2)

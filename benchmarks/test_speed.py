@@ -93,7 +93,7 @@ def test_one_element_changed(benchmark: Bench, tmp_path: Path, count: int) -> No
     session = Session(write_page(tmp_path, count), 1100)
     card = next(e for e in session.views.page.elements if e.id == "c2")
     session.views.select(card)
-    session.editor.set_writes_to("its own style")
+    session.editor.set_writes_to("style attribute")
     rng = random.Random(1)
 
     def edit() -> None:

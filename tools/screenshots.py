@@ -12,6 +12,7 @@ os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
 from PyQt6.QtTest import QTest as _QTest
 from PyQt6.QtWidgets import QApplication
 
+from redcrate.app.bench.sides import Side
 from redcrate.app.painting.drawing_files import drawing_image
 from redcrate.app.picture import picture_of_bench
 from redcrate.app.screens import (
@@ -104,7 +105,7 @@ def new_page(window: Window) -> None:
 
 def findings(window: Window) -> None:
     """The findings of the draft, the first one looked at."""
-    bench_of(window).show_side("Findings")
+    bench_of(window).show_side(Side.FINDINGS)
     bench_of(window).findings.search.look_now()
     bench_of(window).findings.go(1)
     bench_of(window).findings.search.fixes_now()
@@ -151,7 +152,7 @@ def comp(window: Window) -> None:
     """The demo's comp over the page, the notice measured on it."""
     assert window.session is not None
     bench = bench_of(window)
-    bench.show_side("Comp")
+    bench.show_side(Side.COMP)
     bench.comp.take(window.session.document.path.parent / "comp" / "ploverfield-1100.svg")
     bench.comp.measure.setChecked(True)
     tool = bench.sheet.measure_tool

@@ -29,7 +29,7 @@ def test_padding_without_the_block_growing(qtbot: QtBot, window: Window, demo_co
     assert window.session.editor.gives is Gives.CONTENT
     cell = budget.cell("across", "padding", "left")
     type_over(cell.field, "30", enter=False)
-    assert "padding left 36px → 30px; width 560px → 566px into .notice" in budget.message.text()
+    assert "padding left 36px → 30px; width 560px → 566px in .notice" in budget.message.text()
     assert (
         css.read_bytes() == original
         and window.session.document.texts()["style.css"].encode() == original
@@ -64,7 +64,7 @@ def test_a_wrong_value_stays_in_its_cell_and_changes_nothing(qtbot: QtBot, windo
     qtbot.keyClick(cell.field, Qt.Key.Key_Escape)
     assert not cell.is_wrong and cell.field.text() == "36"
     qtbot.keyClicks(cell.field, "9000")
-    assert "negative" in budget.message.text() and "px short" in budget.message.text()
+    assert "negative" in budget.message.text() and "short by" in budget.message.text()
 
 
 def test_arrows_nudge_and_tab_goes_on(qtbot: QtBot, window: Window) -> None:
@@ -88,7 +88,7 @@ def test_arrows_nudge_and_tab_goes_on(qtbot: QtBot, window: Window) -> None:
 
 
 def test_gives_decides_what_is_written(qtbot: QtBot, window: Window) -> None:
-    """With “the box grows” the width stays and the block gets wider."""
+    """With “Box changes” the width stays and the block gets wider."""
     assert window.session is not None
     button = bench_of(window).budget._gives[Gives.BOX]
     qtbot.mouseClick(button, Qt.MouseButton.LeftButton)
@@ -107,7 +107,7 @@ def test_selection_is_one_in_sheet_outline_and_panel(qtbot: QtBot, window: Windo
     click(qtbot, window, "notice")
     assert bench.outline.model.element(bench.outline.view.currentIndex()) is element(window, "notice")
     assert bench.selected.name.text() == "section.notice"
-    assert any("560 content + 36 + 36 padding" in s for s in bench.selected.sentences())
+    assert any("560 px content + 72 padding" in s for s in bench.selected.sentences())
     click(qtbot, window, "notice")
     assert window.session.views.selected is element(window, "main")
     index = bench.outline.model.index_of(element(window, "footer"))
@@ -151,7 +151,7 @@ def test_widths(qtbot: QtBot, window: Window) -> None:
     assert window.session.views.viewport.width == 700
     press(bench_of(window).sheet.viewport(), QPoint(4, 4))
     type_over(bar.field, "broad")
-    assert "no width" in bar.problem.text() and window.session.views.viewport.width == 700
+    assert "not a width" in bar.problem.text() and window.session.views.viewport.width == 700
 
 
 def test_numbers_on_screen_are_the_reports(qtbot: QtBot, window: Window) -> None:

@@ -10,6 +10,7 @@ from PyQt6.QtWidgets import QApplication
 from pytestqt.qtbot import QtBot
 
 from redcrate.app.bench.bench import Bench
+from redcrate.app.bench.sides import Side
 from redcrate.app.screens import bench_of
 from redcrate.app.window import Window
 from tests.app.conftest import click, element
@@ -71,10 +72,7 @@ def test_a_picture_is_dropped_shown_and_kept(
     qtbot: QtBot, window: Window, bench: Bench, demo_copy: Path
 ) -> None:
     """Its panel opens; over, under and difference are other pictures; place and strength are kept."""
-    assert (
-        bench.side_buttons["Comp"].isChecked()
-        and "comp.png, in windows of 1100 px" in bench.comp.name.text()
-    )
+    assert bench.side_buttons[Side.COMP].isChecked() and "comp.png, at 1100 px" in bench.comp.name.text()
     press(bench.comp.show_it)
     plain = shade(bench, 200, 300)
     press(bench.comp.show_it)
@@ -86,7 +84,7 @@ def test_a_picture_is_dropped_shown_and_kept(
     choose(bench.comp.way, "difference")
     other = shade(bench, 20, 300)
     assert other.name() != plain.name()
-    choose(bench.comp.way, "under")
+    choose(bench.comp.way, "under the page")
     assert shade(bench, 200, 300).lightness() <= over.lightness()
     type_over(bench.comp.fields["x"], "50")
     kept = json.loads((demo_copy.parent / "index.html.redcrate.json").read_text())["comps"]
@@ -99,10 +97,10 @@ def test_a_picture_is_dropped_shown_and_kept(
         "way": "under",
     }
     press(bench.width_bar.buttons.buttons()[1])
-    assert "No picture for windows of 820 px" in bench.comp.name.text()
+    assert "No comp at 820 px" in bench.comp.name.text()
     press(bench.width_bar.buttons.buttons()[0])
     type_over(bench.comp.fields["scale"], "none")
-    assert "is no number from 0.05 to 20" in window.sentence.text()
+    assert "is not a number from 0.05 to 20" in window.sentence.text()
     press(bench.comp.off)
     assert "comps" not in json.loads((demo_copy.parent / "index.html.redcrate.json").read_text())
 
@@ -112,10 +110,10 @@ def test_what_is_no_picture_is_a_sentence(qtbot: QtBot, window: Window, tmp_path
     bench = bench_of(window)
     (tmp_path / "text.png").write_text("no picture")
     assert drop(bench, tmp_path / "text.png")
-    assert "text.png is no picture that can be read" in window.sentence.text()
+    assert "text.png is not a picture that Red Crate reads" in window.sentence.text()
     assert drop(bench, tmp_path / "gone.webp") and "gone.webp cannot be read" in window.sentence.text()
     (tmp_path / "wrong.svg").write_text("<svg")
-    assert drop(bench, tmp_path / "wrong.svg") and "wrong.svg is no picture" in window.sentence.text()
+    assert drop(bench, tmp_path / "wrong.svg") and "wrong.svg is not a picture" in window.sentence.text()
     assert not drop(bench, tmp_path / "notes.txt")
 
 
@@ -127,7 +125,7 @@ def test_measured_and_given(qtbot: QtBot, window: Window, bench: Bench) -> None:
     drag(sheet, at(bench, 103, 300), at(bench, 281, 304))
     assert bench.comp.found.text() == "184 px across"
     assert bench.comp.under.text().endswith("at 284, 304")
-    assert "Writes width 560px → 108px of section.notice." in bench.comp.told.text()
+    assert "Will change width 560px → 108px of section.notice." in bench.comp.told.text()
     session = window.session
     assert session is not None and session.views.selected is element(window, "notice"), (
         "measuring selects nothing"
@@ -137,7 +135,7 @@ def test_measured_and_given(qtbot: QtBot, window: Window, bench: Bench) -> None:
     assert session.views.page.by_element[element(window, "notice")].border_box.width == 184 * 64
     drag(sheet, at(bench, 102, 152), at(bench, 282, 398), SHIFT)
     assert bench.comp.found.text() == "184 × 250 px"
-    choose(bench.comp.give_to, "smallest height")
+    choose(bench.comp.give_to, "min-height")
     press(bench.comp.give)
     assert session.views.page.by_element[element(window, "notice")].border_box.height >= 250 * 64
     choose(bench.comp.give_to, "padding top")
@@ -185,6 +183,6 @@ def test_the_selected_box_is_held_against_the_picture(
     box = window.session.views.page.by_element[element(window, "notice")].border_box
     assert (box.x, box.y) == (78 * 64, 136 * 64)
     found = bench.comp.comparison
-    assert found.text() == "section.notice: 22 px further left. 3 of its sides found no edge near."
+    assert found.text() == "section.notice: 22 px further left. 3 of its sides have no edge near."
     type_over(bench.comp.fields["x"], "-22")
-    assert found.text() == "section.notice: as in the comp. 3 of its sides found no edge near."
+    assert found.text() == "section.notice: as in the comp. 3 of its sides have no edge near."

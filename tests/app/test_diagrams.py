@@ -87,7 +87,7 @@ def test_choosing_which_and_in_which_order(qtbot: QtBot, window: Window, screen:
     choose(screen.which, "of a class")
     choose(screen.class_name, "third")
     assert labels(screen) == ["div.third  ×3, alike"]
-    choose(screen.which, "containers only")
+    choose(screen.which, "containers")
     assert "section.notice" in labels(screen) and "h1" not in labels(screen)
     choose(screen.order, "largest first")
     areas = [e.element for e in screen.entries]
@@ -99,8 +99,8 @@ def test_choosing_which_and_in_which_order(qtbot: QtBot, window: Window, screen:
     press(window.buttons["bench"])
     click(qtbot, window, "notice")
     press(window.buttons["diagrams"])
-    choose(screen.which, "selected and inside")
-    choose(screen.order, "as in the page")
+    choose(screen.which, "selected, with content")
+    choose(screen.order, "page order")
     assert labels(screen)[0] == "section.notice" and set(labels(screen)) <= {"section.notice", "h2", "p", "p  ×2, alike", "em", "strong", "a"}  # fmt: skip
 
 
@@ -229,15 +229,15 @@ def test_what_is_drawn_and_how(qtbot: QtBot, window: Window, screen: DiagramsScr
     for name, gone in (
         ("names", "border 2"),
         ("sums", "border box 636"),
-        ("standing", "Where it stands"),
+        ("standing", "Position in"),
     ):
         assert any(gone in t for t in texts(screen.big.drawing)), name
         press(screen.options.labels[name], QPoint(8, screen.options.labels[name].height() // 2))
         assert not any(gone in t for t in texts(screen.big.drawing)), name
     press(screen.options.labels["sums"], QPoint(8, screen.options.labels["sums"].height() // 2))
     for numbers, shown in (
-        ("sums left out", {"560 = width", "border box ___"}),
-        ("all left out", {"___ = width", "border box ___"}),
+        ("no sums", {"560 = width", "border box ___"}),
+        ("no numbers", {"___ = width", "border box ___"}),
         ("all numbers", {"560 = width", "border box 636"}),
     ):
         choose(screen.options.numbers, numbers)
@@ -245,15 +245,15 @@ def test_what_is_drawn_and_how(qtbot: QtBot, window: Window, screen: DiagramsScr
     choose(screen.options.kind, "step by step")
     assert any("the same values with border-box" in t for t in texts(screen.big.drawing))
     choose(screen.options.kind, "before and after")
-    choose(screen.options.against, "at width 390 px")
-    assert {"at width 390 px", "What differs"} <= set(texts(screen.big.drawing))
+    choose(screen.options.against, "at 390 px")
+    assert {"at 390 px", "Differences"} <= set(texts(screen.big.drawing))
     choose(screen.options.palette_choice, "for print")
     shot = screen.big.grab().toImage()
     greys = [shot.pixelColor(x, shot.height() // 2) for x in range(40, shot.width() - 40, 3)]
     assert sum(c.lightness() == 255 for c in greys) > len(greys) / 3
     choose(screen.options.kind, "page plan")
     assert labels(screen) == ["body"] and screen.sheet.isVisible()
-    choose(screen.options.levels, "1 inside")
+    choose(screen.options.levels, "1 level inside")
     assert any("1 level inside" in t for t in texts(screen.drawn.drawing(screen.entries[0].element)))
     assert not screen.options.scale.isVisible() and not screen.options.labels["sums"].isVisible()
 
@@ -278,35 +278,36 @@ def test_files_of_every_form(
     type_over(screen.sought, ".plot")
     folder = tmp_path / "out"
     folder.mkdir()
-    assert hand_over(qtbot, screen, "SVG files", folder, monkeypatch) == "Wrote 3 drawings to out."
+    assert hand_over(qtbot, screen, "SVG files", folder, monkeypatch) == "Exported 3 drawings to out."
     names = ["article.plot-2.svg", "article.plot-3.svg", "article.plot.svg"]
     assert sorted(p.name for p in folder.iterdir()) == names
     assert ET.parse(folder / names[0]).getroot().tag.endswith("svg")
     said = hand_over(qtbot, screen, "SVG files", folder, monkeypatch)
-    assert "is in out already: nothing was written" in said
+    assert "already exists in out: nothing was exported" in said
     press(screen.hand_over.force, QPoint(8, screen.hand_over.force.height() // 2))
-    assert hand_over(qtbot, screen, "SVG files", folder, monkeypatch) == "Wrote 3 drawings to out."
+    assert hand_over(qtbot, screen, "SVG files", folder, monkeypatch) == "Exported 3 drawings to out."
     press(screen.sheet.viewport(), at(screen, 2))
-    choose(screen.hand_over.what, "the selected ones (1)")
+    choose(screen.hand_over.what, "selected (1)")
     choose(screen.hand_over.form, "PNG files")
     choose(screen.hand_over.fine, "2 ×")
-    assert hand_over(qtbot, screen, "PNG files", folder, monkeypatch) == "Wrote 1 drawing to out."
+    assert hand_over(qtbot, screen, "PNG files", folder, monkeypatch) == "Exported 1 drawing to out."
     image = QImage(str(folder / "article.plot.png"))
     assert image.width() == round(screen.drawn.drawing(screen.entries[2].element).width * 2)
-    choose(screen.hand_over.what, "all that are shown (3)")
+    choose(screen.hand_over.what, "all shown (3)")
     choose(screen.hand_over.form, "one PDF")
     choose(screen.hand_over.paper, "A4")
     choose(screen.hand_over.each, "4")
     assert (
-        hand_over(qtbot, screen, "one PDF", tmp_path / "a", monkeypatch) == "Wrote 3 drawings to a.pdf."
+        hand_over(qtbot, screen, "one PDF", tmp_path / "a", monkeypatch)
+        == "Exported 3 drawings to a.pdf."
     )
     reader = PdfReader(tmp_path / "a.pdf")
     assert len(reader.pages) == 1 and len(reader.outline) == 3
-    assert "Wrote the report of 3 elements" in hand_over(
+    assert "Exported the report of 3 elements" in hand_over(
         qtbot, screen, "one HTML report", tmp_path / "r.html", monkeypatch
     )
     assert (tmp_path / "r.html").read_text().count("<section") == 3
-    choose(screen.options.numbers, "sums left out")
+    choose(screen.options.numbers, "no sums")
     hand_over(qtbot, screen, "one HTML report", tmp_path / "sheet.html", monkeypatch)
     assert "A worksheet: numbers are left out" in (tmp_path / "sheet.html").read_text()
     assert "44" in hand_over(qtbot, screen, "boxes as JSON", tmp_path / "b.json", monkeypatch)
@@ -336,7 +337,7 @@ def test_work_can_be_given_up(
     assert not screen.hand_over.write.isEnabled()
     with qtbot.waitSignal(screen.said, timeout=5000) as told:
         press(screen.hand_over.give_up)
-    assert told.args == ["Given up: what was done so far stays.", False]
+    assert told.args == ["Cancelled; finished parts are kept.", False]
     assert screen.hand_over.write.isEnabled() and not screen.hand_over.give_up.isVisible()
 
 

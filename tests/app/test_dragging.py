@@ -11,6 +11,7 @@ from PyQt6.QtGui import QColor, QImage
 from PyQt6.QtWidgets import QApplication, QPushButton
 from pytestqt.qtbot import QtBot
 
+from redcrate.app.bench.sides import Side
 from redcrate.app.painting.tint import Tint
 from redcrate.app.screens import bench_of
 from redcrate.app.settings import Settings
@@ -79,7 +80,7 @@ def true_scale(window: Window) -> Window:
 
 
 def test_dragging_padding_obeys_gives(qtbot: QtBot, true_scale: Window) -> None:
-    """10 px inwards with “content gives”: padding 46, width 550, border box as it was; one step; undo."""
+    """10 px inwards with “Content adapts”: padding 46, width 550, border box as it was; one step; undo."""
     window = true_scale
     assert window.session is not None
     before, first = outer_on_sheet(window, "notice"), window.session.document.texts()
@@ -98,7 +99,7 @@ def test_dragging_padding_obeys_gives(qtbot: QtBot, true_scale: Window) -> None:
     assert "width: 550px" in window.session.document.texts()["style.css"]
     assert "padding: 24px 36px 24px 46px" in window.session.document.texts()["style.css"]
     assert (
-        len(window.session.editor.history.done) == 1 and "Wrote padding left" in window.sentence.text()
+        len(window.session.editor.history.done) == 1 and "Changed padding left" in window.sentence.text()
     )
     window.session.editor.undo()
     assert window.session.document.texts() == first
@@ -236,8 +237,8 @@ def test_ghosts_hatches_and_negative_margins(qtbot: QtBot, window: Window, tmp_p
     assert QColor(LIGHT.problem).name() not in plain
     other.session.views.select(second)
     assert QColor(LIGHT.problem).name() in colours_of(sheet.grab().toImage())
-    assert any("4 px too few: it dropped" in s for s in bench_of(other).selected.sentences())
-    assert "p lacks 4" in bench_of(other).budget.sum_text("row") or "left" in bench_of(
+    assert any("short by 4 px: it moves below" in s for s in bench_of(other).selected.sentences())
+    assert "short by 4" in bench_of(other).budget.sum_text("row") or "free" in bench_of(
         other
     ).budget.sum_text("row")
     link = next(e for e in other.session.views.page.elements if e.tag == "a")
@@ -273,7 +274,7 @@ def test_row_cells_select_and_take_outer_widths(qtbot: QtBot, window: Window) ->
     field = budget.row.fields[1]
     press(bench_of(window).sheet.viewport(), QPoint(4, 4))
     type_over(field, "²")
-    assert "is no number of px" in budget.message.text()
+    assert "is not a number of px" in budget.message.text()
 
 
 def test_taking_it_off_afterwards(qtbot: QtBot, window: Window) -> None:
@@ -281,7 +282,10 @@ def test_taking_it_off_afterwards(qtbot: QtBot, window: Window) -> None:
     assert window.session is not None
     window.session.views.select(element(window, "notice"))
     button = bench_of(window).budget.afterwards
-    assert button.text() == "take 76 off the width" and "76 px wider than the 560" in button.toolTip()
+    assert (
+        button.text() == "Subtract 76 px from width"
+        and "76 px wider than its width of 560 px" in button.toolTip()
+    )
     qtbot.mouseClick(button, Qt.MouseButton.LeftButton)
     assert outer_on_sheet(window, "notice").width == 560 * 64
     assert "width: 484px" in window.session.document.texts()["style.css"]
@@ -301,7 +305,7 @@ def test_a_choice_shows_what_it_would_change(qtbot: QtBot, window: Window) -> No
     qtbot.keyClick(list_of_floats, Qt.Key.Key_Escape)
     qtbot.waitUntil(lambda: sheet.shown_page is session.views.page, timeout=8000)
     list_of_displays = look_through(choices.choices["display"], "none")
-    assert "it would take no room" in choices.told.text()
+    assert "it would have no box" in choices.told.text()
     qtbot.keyClick(list_of_displays, Qt.Key.Key_Escape)
     choose(choices.choices["float"], "right")
     assert "float: right" in session.document.texts()["style.css"]
@@ -333,7 +337,7 @@ def test_a_step_is_seen_before_one_goes_there(qtbot: QtBot, window: Window) -> N
             session.editor.plan(element(window, "notice"), "padding", ("left",), value).patch
         )
     session.editor.undo()
-    press(bench_of(window).side_buttons["Steps"])
+    press(bench_of(window).side_buttons[Side.HISTORY])
     for step, padding in ((0, 36), (1, 40), (2, 44)):
         point_at(steps.list, step)
         shown = sheet.shown_page.by_element[sheet.shown_page.elements[element(window, "notice").index]]
@@ -422,7 +426,7 @@ def test_a_drag_and_a_choice_go_into_the_range(qtbot: QtBot, true_scale: Window)
     assert session is not None
     before = session.document.texts()["style.css"]
     bench = bench_of(true_scale)
-    choose(bench.selected.windows, "windows up to 1000 px")
+    choose(bench.selected.windows, "up to 1000 px")
     assert session.views.viewport.width == 1000
     drag(qtbot, true_scale, "notice", BoxEdge("padding", "left"), (12, 0))
     wide, narrow = (session.views.page_at(w) for w in (1100, 1000))

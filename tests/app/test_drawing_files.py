@@ -77,9 +77,9 @@ def test_a_folder_of_pictures_and_what_cannot_be_written(qapp: QApplication, tmp
         "must be an .svg, .png, .pdf or .html file"
         in draw(DEMO, "--format", "png", "-o", tmp_path / "x.pdf")[1]
     )
-    assert "name the pdf file" in draw(DEMO, "--format", "pdf")[1]
+    assert "Give the name of the pdf file" in draw(DEMO, "--format", "pdf")[1]
     assert draw(DEMO, "--kind", "plan", "-o", tmp_path / "plan.pdf")[0] == 0
-    assert "1100 of the window's 1100 px" in " ".join(
+    assert "1100 of the viewport's 1100 px" in " ".join(
         PdfReader(tmp_path / "plan.pdf").pages[0].extract_text().split()
     )
 

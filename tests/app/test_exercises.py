@@ -12,6 +12,7 @@ from redcrate.app.exercises.screen import ExercisesScreen
 from redcrate.app.screens import bench_of, exercises_of
 from redcrate.app.start import make_application
 from redcrate.app.window import Window
+from redcrate.core.edit.gives import Gives
 from tests.app.conftest import click, make_window
 from tests.app.pointer import QTest, press, type_over
 
@@ -57,7 +58,7 @@ def test_an_exercise_is_begun_worked_on_and_done(qtbot: QtBot, window: Window, t
     for side in ("left", "right"):
         press(
             bench_of(window).budget._gives[
-                next(g for g in bench_of(window).budget._gives if g.value == "the box grows")
+                next(g for g in bench_of(window).budget._gives if g is Gives.BOX)
             ]
         )
         type_over(bench_of(window).budget.cell("across", "padding", side).field, "30")
@@ -67,16 +68,16 @@ def test_an_exercise_is_begun_worked_on_and_done(qtbot: QtBot, window: Window, t
     assert screen.isVisible() and not window.greeting.isVisible() and screen.is_open
     press(screen.check)
     assert screen.words.text().splitlines() == [
-        "4 of 5 conditions hold.",
+        "4 of 5 conditions are met.",
         "→  The 636 px are spent on the content alone: 30 + 30 of padding and 2 + 2 of border come on top.",
     ]
     press(screen.hint)
     assert (
         screen.words.text().splitlines()[-1]
-        == "→  The border box of section.notice is 700 px wide: 64 px too many."
+        == "→  The border box of section.notice is 700 px wide: 64 px too much."
     )
     press(screen.hint)
-    assert "636 content + 30 + 30 padding" in screen.words.text() and not screen.hint.isVisible()
+    assert "636 px content + 60 padding" in screen.words.text() and not screen.hint.isVisible()
     press(screen.begin)
     assert bench_of(window).isVisible()
     type_over(bench_of(window).budget.cell("across", "content", "").field, "572")
@@ -84,7 +85,7 @@ def test_an_exercise_is_begun_worked_on_and_done(qtbot: QtBot, window: Window, t
     assert screen.words.text() == ""
     press(screen.check)
     assert screen.words.text().startswith(
-        "All is as the task asks:\n✓  The border box of section.notice is 636 px wide."
+        "All conditions are met:\n✓  The border box of section.notice is 636 px wide."
     )
     assert item(screen, "from border to border").text().startswith("✓")
     assert "1 of 4" in item(screen, "Sums of a box").text()
@@ -94,7 +95,7 @@ def test_an_exercise_is_begun_worked_on_and_done(qtbot: QtBot, window: Window, t
     assert kept == {"passed": ["sums/notice-636"]}
     press(screen.next)
     assert screen.title.text() == "Room for a picture" and not screen.check.isEnabled()
-    assert not screen.next.isVisible() and screen.begin.text() == "Begin"
+    assert not screen.next.isVisible() and screen.begin.text() == "Start"
 
 
 def test_the_list_goes_by_keys_and_another_page_is_no_exercise(

@@ -8,7 +8,8 @@ from PyQt6.QtGui import QDropEvent
 from PyQt6.QtWidgets import QLabel, QWidget
 from pytestqt.qtbot import QtBot
 
-from redcrate.app.bench.classes_table import ClassesTable
+from redcrate.app.bench.classes_table import ClassAction, ClassesTable
+from redcrate.app.bench.sides import Side
 from redcrate.app.screens import bench_of, source_of
 from redcrate.app.settings import Settings
 from redcrate.app.window import Window
@@ -22,10 +23,10 @@ def test_writes_to_is_chosen_and_obeyed(qtbot: QtBot, window: Window) -> None:
     assert window.session is not None
     session, panel = window.session, bench_of(window).selected
     session.views.select(element(window, "plot"))
-    assert panel.writes.itemText(0).startswith("as now: .plot · 3 elements")
+    assert panel.writes.itemText(0).startswith("current rule: .plot · 3 elements")
     press(panel.writes)
     labels = [panel.writes.itemText(i) for i in range(panel.writes.count())]
-    own = next(text for text in labels if text.startswith("its own style · 1 element"))
+    own = next(text for text in labels if text.startswith("style attribute · 1 element"))
     qtbot.keyClick(panel.writes.view(), Qt.Key.Key_Escape)
     listed = look_through(panel.writes, labels[1])
     assert len(bench_of(window).sheet._lit) == 3
@@ -34,14 +35,14 @@ def test_writes_to_is_chosen_and_obeyed(qtbot: QtBot, window: Window) -> None:
     assert bench_of(window).sheet._lit == ()
     field = bench_of(window).budget.cell("across", "padding", "left").field
     type_over(field, "3", enter=False)
-    assert "into its own style (1 element)" in bench_of(window).budget.message.text()
+    assert "in style attribute (1 element)" in bench_of(window).budget.message.text()
     qtbot.keyClick(field, Qt.Key.Key_Return)
     assert 'style="' in session.document.text("index.html").text and session.document.edited_files == (
         "index.html",
     )
-    choose(panel.writes, next(text for text in labels if text.endswith("width loses")))
+    choose(panel.writes, next(text for text in labels if text.endswith("width overridden")))
     type_over(field, "9")
-    assert "would lose to" in bench_of(window).budget.message.text()
+    assert "would be overridden by" in bench_of(window).budget.message.text()
 
 
 def test_the_element_is_edited_in_place(qtbot: QtBot, window: Window) -> None:
@@ -72,10 +73,10 @@ def test_the_element_is_edited_in_place(qtbot: QtBot, window: Window) -> None:
     assert session.views.selected.text_content() == "New & short"
     part.new_tag.setText("div")
     press(part.buttons["inside"])
-    assert "lets no div stand inside p" in part.problem.text()
-    press(part.buttons["Delete"])
+    assert "does not allow div inside p" in part.problem.text()
+    press(part.buttons["delete"])
     type_over(part.ident.field, "tides")
-    assert session.views.selected is None or "only once" in part.problem.text()
+    assert session.views.selected is None or "is unique" in part.problem.text()
     while session.editor.undo():
         pass
     assert session.document.texts() == first
@@ -91,30 +92,30 @@ def test_classes_for_several_at_once(qtbot: QtBot, window: Window) -> None:
     """Listed with users and rules; given to all selected; renamed in both files; one step each."""
     assert window.session is not None
     session, side = window.session, bench_of(window).classes
-    press(bench_of(window).side_buttons["Classes"])
+    press(bench_of(window).side_buttons[Side.CLASSES])
     assert [".plot", "3", "5"] in side.rows()
     press_row(side, ".plot")
     assert [e.label for e in bench_of(window).sheet._lit] == ["article.plot"] * 3
-    press(side.buttons["Select all"])
+    press(side.buttons[ClassAction.SELECT])
     assert [e.label for e in session.views.selection] == ["article.plot"] * 3
     type_over(side.name, "bed")
-    press(side.buttons["Give"])
+    press(side.buttons[ClassAction.ADD])
     assert (
         session.document.text("index.html").text.count('class="plot bed"') == 3
         and len(session.editor.history.done) == 1
     )
     assert [".bed", "3", "none"] in side.rows()
     type_over(side.name, "plot")
-    press(side.buttons["Give"])
+    press(side.buttons[ClassAction.ADD])
     assert "already" in side.problem.text()
     press_row(side, ".plot")
     type_over(side.name, "patch")
-    press(side.buttons["Rename"])
+    press(side.buttons[ClassAction.RENAME])
     assert (
         ".plot" not in session.document.text("style.css").text
         and ".patch" in session.document.text("style.css").text
     )
-    press(bench_of(window).side_buttons["Steps"])
+    press(bench_of(window).side_buttons[Side.HISTORY])
     steps = bench_of(window).steps.list
     assert "class plot → patch" in steps.item(2).text()
     press(steps.viewport(), row_of(steps, 0))
@@ -186,7 +187,7 @@ def test_source_typing_shows_on_the_sheet(qtbot: QtBot, window: Window) -> None:
     editor.go_to(start, start + len("padding: 24px 36px;"))
     qtbot.keyClicks(editor, "pading: 24px, 36px; widht")
     source_of(window).take_typing()
-    assert any("no property “pading”" in text for _, text in editor.faults())
+    assert any("no property pading" in text for _, text in editor.faults())
     assert "no property" in source_of(window).problem.text()
     box = session.views.page.box_of(element(window, "notice"))
     assert box is not None and box.padding.left == 0
@@ -228,7 +229,7 @@ def test_a_file_changed_outside(qtbot: QtBot, window: Window, demo_copy: Path) -
     session, css = window.session, demo_copy.with_name("style.css")
     css.write_text(css.read_text() + "\n.later { top: 0 }\n")
     qtbot.waitUntil(lambda: ".later" in session.document.text("style.css").text, timeout=5000)
-    assert "read again" in window.sentence.text()
+    assert "read it again" in window.sentence.text()
     session.editor.apply(
         session.editor.plan(element(window, "notice"), "padding", ("left",), "30").patch
     )
@@ -260,7 +261,7 @@ def test_unsaved_work_is_offered_again(qtbot: QtBot, demo_copy: Path, tmp_path: 
     first.session.disk.leave()
     second = make_window(qtbot, demo_copy, settings)
     assert (
-        "1 unsaved step of" in second.sentence.text()
+        "1 unsaved change of" in second.sentence.text()
         and "36px → 30px" in second.sentence.details.toPlainText()
     )
     press(second.sentence.buttons[0])
@@ -280,7 +281,7 @@ def test_a_new_page_from_a_frame(qtbot: QtBot, window: Window, tmp_path: Path) -
     form.fields["columns"].setText("4")
     assert sum("column" in e.classes for e in form.preview.page.elements) == 4
     form.fields["gap"].setText("wide")
-    assert "plain numbers" in form.problem.text() and not form.make.isEnabled()
+    assert "plain number" in form.problem.text() and not form.make.isEnabled()
     form.fields["gap"].setText("24")
     folder = tmp_path / "fresh"
     folder.mkdir()
@@ -297,7 +298,7 @@ def test_save_as_drop_and_commands(
 ) -> None:
     """The page with its pictures elsewhere; a dropped page opens; every command is found by its words."""
     window.save_copy(tmp_path / "copy" / "page.html")
-    assert "Wrote page.html, style.css" in window.sentence.text()
+    assert "Saved page.html, style.css" in window.sentence.text()
     window.save_copy(demo_copy)
     assert "the page itself" in window.sentence.text()
     window.actions_by_name["commands"].trigger()
@@ -345,7 +346,7 @@ def test_a_sheet_outside_the_folder_is_saved_after_a_question(qtbot: QtBot, tmp_
     pad_first(qtbot, window, "9")
     press(window.buttons["save"])
     assert "Outside the page's folder: ../css/s.css" in window.sentence.text()
-    assert [b.text() for b in window.sentence.buttons] == ["Save it too", "Cancel"]
+    assert [b.text() for b in window.sentence.buttons] == ["Also save them", "Cancel"]
     press(window.sentence.buttons[1])
     assert "9px" not in sheet.read_text() and window.buttons["save"].isEnabled()
     press(window.buttons["save"])
@@ -365,10 +366,10 @@ def test_save_as_overwrites_after_a_question(qtbot: QtBot, window: Window, tmp_p
     for answer, written in ((1, "theirs"), (0, "body")):
         window.save_copy(goal)
         assert window.sentence.text() == "there already has other files of these names: style.css."
-        assert [b.text() for b in window.sentence.buttons] == ["Overwrite them", "Cancel"]
+        assert [b.text() for b in window.sentence.buttons] == ["Overwrite existing files", "Cancel"]
         press(window.sentence.buttons[answer])
         assert written in (goal.parent / "style.css").read_text() and goal.exists() == (answer == 0)
-    assert "Wrote page.html" in window.sentence.text()
+    assert "Saved page.html" in window.sentence.text()
 
 
 def test_a_save_over_another_programs_text_asks_first(
@@ -397,7 +398,7 @@ def test_all_that_was_never_saved_is_offered(qtbot: QtBot, demo_copy: Path, tmp_
         session.disk.keep_unsaved()
         session.disk.leave()
     window = make_window(qtbot, demo_copy, settings)
-    assert "1 more to answer after this" in window.sentence.text()
+    assert "1 more question follows" in window.sentence.text()
     assert "36px → 31px" in window.sentence.details.toPlainText()
     press(window.sentence.buttons[2])
     assert (

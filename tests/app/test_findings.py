@@ -17,6 +17,7 @@ from pytestqt.qtbot import QtBot
 from redcrate.app import findings_search
 from redcrate.app.bench.arranging import button_texts
 from redcrate.app.bench.findings_list import FindingsList
+from redcrate.app.bench.sides import Side
 from redcrate.app.screens import bench_of, source_of
 from redcrate.app.theme.look import colour
 from redcrate.app.window import Window
@@ -56,7 +57,7 @@ def test_findings_come_by_themselves(qtbot: QtBot, draft: Window) -> None:
     assert (
         texts[0].startswith("▲") and any(t.startswith("◆") for t in texts) and texts[-1].startswith("○")
     )
-    assert bench_of(draft).side_buttons["Findings"].text() == f"Findings {len(texts)}"
+    assert bench_of(draft).side_buttons[Side.FINDINGS].text() == f"Findings {len(texts)}"
     footer = element(draft, "footer")
     assert footer in found.elements
     bench_of(draft).outline.view.scrollTo(bench_of(draft).outline.model.index_of(footer))
@@ -78,9 +79,7 @@ def test_a_fix_is_seen_taken_and_undone(qtbot: QtBot, draft: Window) -> None:
     fixes, before = found.search.fixes_now(), session.document.texts()
     assert fixes and all(f.patch.edits for f in fixes)
     button = next(
-        b
-        for b in found.findChildren(QPushButton)
-        if b.text().lower().startswith("let it hold its floats")
+        b for b in found.findChildren(QPushButton) if b.text().lower().startswith("contain its floats")
     )
     hover(button, over=True)
     assert sheet.shown_page is not session.views.page and session.document.texts() == before
@@ -99,7 +98,7 @@ def test_a_finding_of_another_width_is_gone_to(qtbot: QtBot, draft: Window) -> N
     """The row tells its widths; chosen with the pointer, the page is seen where it holds, and its block is selected."""
     assert draft.session is not None
     views, found = draft.session.views, bench_of(draft).findings
-    press(bench_of(draft).side_buttons["Findings"])
+    press(bench_of(draft).side_buttons[Side.FINDINGS])
     qtbot.waitUntil(lambda: found.search.knows_all, timeout=20_000)
     number = next(i for i, f in enumerate(found.findings) if f.family == "wider-than-viewport")
     item = found.list.item(number)
@@ -116,7 +115,7 @@ def test_a_finding_of_another_width_is_gone_to(qtbot: QtBot, draft: Window) -> N
 def test_the_first_fix_tells_what_else_it_mends(qtbot: QtBot, draft: Window) -> None:
     """The missing class makes the picture's gap; both findings stand in the list."""
     found = bench_of(draft).findings
-    press(bench_of(draft).side_buttons["Findings"])
+    press(bench_of(draft).side_buttons[Side.FINDINGS])
     qtbot.waitUntil(lambda: found.search.knows_all, timeout=20_000)
     number = next(i for i, f in enumerate(found.findings) if f.family == "class-missing-on-one")
     item, below = found.list.item(number), found.list.item(number + 1)
@@ -126,7 +125,7 @@ def test_the_first_fix_tells_what_else_it_mends(qtbot: QtBot, draft: Window) -> 
     qtbot.waitUntil(lambda: bool(found.search.fixes), timeout=20_000)
     assert found.opened is not None
     labels = [label.text() for label in found.opened.findChildren(QLabel) if label.isVisible()]
-    assert "The first fix mends 1 other finding too." in labels
+    assert "The first fix also removes 1 other finding." in labels
 
 
 @BOTH
@@ -134,7 +133,7 @@ def test_a_fix_of_an_earlier_text_is_not_taken(qtbot: QtBot, draft: Window) -> N
     """An edit moves everything behind it: what was worked out before knows other places and is worked out anew."""
     assert draft.session is not None
     session, found = draft.session, bench_of(draft).findings
-    press(bench_of(draft).side_buttons["Findings"])
+    press(bench_of(draft).side_buttons[Side.FINDINGS])
     qtbot.waitUntil(lambda: found.search.knows_all, timeout=20_000)
     number = next(i for i, f in enumerate(found.findings) if f.family == "unit-missing")
     found.list.scrollToItem(found.list.item(number))
@@ -142,11 +141,11 @@ def test_a_fix_of_an_earlier_text_is_not_taken(qtbot: QtBot, draft: Window) -> N
     qtbot.waitUntil(lambda: found.search.knows_fixes, timeout=20_000)
     session.editor.apply(Patch((TextEdit("style.css", 0, 0, "/* before all */\n"),), "a remark"))
     before = session.document.texts()
-    button = next(b for b in found.findChildren(QPushButton) if b.text().startswith("Make it px"))
+    button = next(b for b in found.findChildren(QPushButton) if b.text().startswith("Add the unit px"))
     press(button)
     assert session.document.texts() == before
     qtbot.waitUntil(lambda: found.search.knows_all and found.search.knows_fixes, timeout=20_000)
-    button = next(b for b in found.findChildren(QPushButton) if b.text().startswith("Make it px"))
+    button = next(b for b in found.findChildren(QPushButton) if b.text().startswith("Add the unit px"))
     press(button)
     assert session.document.text("style.css").text == before["style.css"].replace("18 24", "18px 24px")
 
@@ -154,7 +153,7 @@ def test_a_fix_of_an_earlier_text_is_not_taken(qtbot: QtBot, draft: Window) -> N
 def test_causes_lead_to_the_source_and_families_teach(qtbot: QtBot, draft: Window) -> None:
     """Each finding has its paragraph and its live example; its cause opens on the Source screen."""
     found = bench_of(draft).findings
-    qtbot.mouseClick(bench_of(draft).side_buttons["Findings"], Qt.MouseButton.LeftButton)
+    qtbot.mouseClick(bench_of(draft).side_buttons[Side.FINDINGS], Qt.MouseButton.LeftButton)
     found.search.look_now()
     number = next(i for i, f in enumerate(found.findings) if f.family == "unit-missing")
     found.choose(number)
@@ -172,7 +171,7 @@ def test_minor_advice_is_listed_for_those_who_ask(qtbot: QtBot, draft: Window) -
     """A box with its count, by pointer and by key; what is told else stays where it is, and undo goes on working."""
     assert draft.session is not None
     found = bench_of(draft).findings
-    press(bench_of(draft).side_buttons["Findings"])
+    press(bench_of(draft).side_buttons[Side.FINDINGS])
     qtbot.waitUntil(lambda: found.search.knows_all, timeout=20_000)
     usual = [f.key for f in found.findings]
     assert not any(f.minor for f in found.findings)
@@ -181,7 +180,7 @@ def test_minor_advice_is_listed_for_those_who_ask(qtbot: QtBot, draft: Window) -
     assert found.minor.isChecked() and len(found.findings) == len(usual) + number
     assert [f.key for f in found.findings if not f.minor] == usual
     rows = [found.list.item(i).text() for i in range(found.list.count())]
-    assert any("No element of the page matches “.bench-list”" in row for row in rows)
+    assert any(".bench-list matches no element" in row for row in rows)
     qtbot.keyClick(found.minor, Qt.Key.Key_Space)
     assert [f.key for f in found.findings] == usual
 
@@ -208,8 +207,8 @@ def test_fitting_a_row(qtbot: QtBot, window: Window) -> None:
     window.actions_by_name["arrange"].trigger()
     session.views.select(element(window, "footer"))
     tool.fields["count"].setText("4")
-    assert "width calc((100% - 60px) / 4)" in tool.found.text() and "px left" in tool.found.text()
-    assert "4 of 220 px fit into 1000 px; with gaps of 40 px" in tool.fits.text()
+    assert "width calc((100% - 60px) / 4)" in tool.found.text() and "px free" in tool.found.text()
+    assert "4 of 220 px fit into 1000 px; gaps of 40 px" in tool.fits.text()
     before = session.document.texts()
     hover(tool.take_row, over=True)
     assert (
@@ -224,7 +223,7 @@ def test_fitting_a_row(qtbot: QtBot, window: Window) -> None:
         and len(session.editor.history.done) == 1
     )
     tool.fields["count"].setText("many")
-    assert "plain numbers" in tool.found.text() and not tool.take_row.isEnabled()
+    assert "plain number" in tool.found.text() and not tool.take_row.isEnabled()
 
 
 def test_a_row_in_an_empty_container(qtbot: QtBot, tmp_path: Path) -> None:
@@ -256,8 +255,8 @@ def test_centring_and_giving(qtbot: QtBot, window: Window) -> None:
     session, tool = window.session, bench_of(window).arranging
     window.actions_by_name["arrange"].trigger()
     session.views.select(element(window, "notice"))
-    assert "not in the middle" in tool.middle.text() and "A float goes to a side" in tool.middle.text()
-    assert button_texts(tool.ways) == ["No float, and auto margins"]
+    assert "Not centred" in tool.middle.text() and "A float moves to one side" in tool.middle.text()
+    assert button_texts(tool.ways) == ["Set float: none and auto margins"]
     assert "aside#tides.tides" in tool.givers.text()
     tides = element(window, "tides")
     width = session.views.page.by_element[tides].content_box.width
@@ -269,7 +268,7 @@ def test_centring_and_giving(qtbot: QtBot, window: Window) -> None:
     tool.renew()
     way = tool.ways.itemAt(0).widget()
     qtbot.mouseClick(way, Qt.MouseButton.LeftButton)
-    assert "in the middle" in tool.middle.text()
+    assert "Centred" in tool.middle.text()
 
 
 @pytest.mark.parametrize("draft", ["away"], indirect=True)
@@ -283,7 +282,7 @@ def test_the_window_goes_on_meanwhile(
     monkeypatch.setattr(
         findings_search, "finding_steps", lambda page, texts: here.append(page) or steps(page, texts)
     )
-    press(bench_of(draft).side_buttons["Findings"])
+    press(bench_of(draft).side_buttons[Side.FINDINGS])
     qtbot.waitUntil(lambda: found.search.knows_all, timeout=20_000)
     count = len(found.findings)
     draft.session.editor.apply(Patch((TextEdit("style.css", 0, 0, "#no { top: 1 }\n"),), "a slip"))
@@ -383,7 +382,7 @@ def test_fixes_come_in_spite_of_all(
     monkeypatch.setattr(
         findings_search, "finding_steps", lambda page, texts: here.append(page) or steps(page, texts)
     )
-    press(bench_of(draft).side_buttons["Findings"])
+    press(bench_of(draft).side_buttons[Side.FINDINGS])
     qtbot.waitUntil(lambda: found.search.knows_all, timeout=20_000)
     assert found.search._step.interval() > 0, "it does not spin while it waits"
     hired = near.hired
@@ -406,7 +405,7 @@ def test_whoever_chooses_another_finding_meanwhile_keeps_it(
     """While some widths are not known yet; the one that was open before does not come back."""
     assert draft.session is not None
     found = bench_of(draft).findings
-    press(bench_of(draft).side_buttons["Findings"])
+    press(bench_of(draft).side_buttons[Side.FINDINGS])
     near.held = True
     qtbot.waitUntil(lambda: found.count.text() == "Looking …", timeout=20_000)
     near.held = False

@@ -9,6 +9,7 @@ from PyQt6.QtGui import QColor
 from PyQt6.QtWidgets import QApplication, QLabel, QPushButton
 from pytestqt.qtbot import QtBot
 
+from redcrate.app.bench.sides import Side
 from redcrate.app.exception_hook import ExceptionHook
 from redcrate.app.screens import bench_of, source_of
 from redcrate.app.settings import Settings
@@ -38,7 +39,7 @@ def test_the_readme_s_first_task(qtbot: QtBot, demo_copy: Path, tmp_path: Path) 
     QTest.keyClicks(padding, "30")
     assert padding.text() == "30"
     said = bench_of(window).budget.message.text()
-    assert "padding left 36px → 30px; width 560px → 566px into .notice (1 element)" in said
+    assert "padding left 36px → 30px; width 560px → 566px in .notice (1 element)" in said
     QTest.keyClick(padding, Qt.Key.Key_Return)
     assert outer_on_sheet(window, "notice") == before
     assert bench_of(window).guide.at == 3
@@ -112,7 +113,7 @@ def test_a_drag_stops_at_the_last_possible_value(qtbot: QtBot, window: Window) -
     QTest.mouseRelease(sheet.viewport(), Qt.MouseButton.LeftButton, pos=start - QPoint(2000, 0))
     box = session.views.page.by_element[element(window, "notice")]
     assert box.padding.left == (36 + 560) * 64 and box.content_box.width == 0
-    assert "It stops there" in window.sentence.text() and len(session.editor.history.done) == 1
+    assert "Stopped: " in window.sentence.text() and len(session.editor.history.done) == 1
 
 
 def test_the_ghost_of_a_next_row_is_quiet(qtbot: QtBot, window: Window) -> None:
@@ -198,7 +199,7 @@ def test_either_side_of_the_source_can_be_hidden(qtbot: QtBot, window: Window) -
 
 def test_the_classes_are_a_table_that_sorts(qtbot: QtBot, window: Window) -> None:
     """A press on a column's head sorts by it, numbers as numbers; the heads name what the columns are."""
-    press(bench_of(window).side_buttons["Classes"])
+    press(bench_of(window).side_buttons[Side.CLASSES])
     side = bench_of(window).classes
     head = side.table.horizontalHeader()
     assert head is not None
@@ -222,7 +223,7 @@ def test_a_finding_opens_in_place(qtbot: QtBot, tmp_path: Path) -> None:
 
     shutil.copytree(ROOT / "demo" / "ploverfield-draft", tmp_path / "draft")
     window = make_window(qtbot, tmp_path / "draft" / "index.html")
-    press(bench_of(window).side_buttons["Findings"])
+    press(bench_of(window).side_buttons[Side.FINDINGS])
     found = bench_of(window).findings
     qtbot.waitUntil(lambda: found.search.knows_all, timeout=8000)
     assert found.list.height() > 0.8 * (found.height() - 60)
@@ -311,16 +312,16 @@ def test_a_failing_core_leaves_the_window_as_it_was(
 
     monkeypatch.setattr(session_module, "compute_page", failing)
     press(bench_of(window).width_bar.buttons.buttons()[2])
-    assert "fault of Red Crate" in window.sentence.text() and session.views.viewport.width == 1100
+    assert "error in Red Crate" in window.sentence.text() and session.views.viewport.width == 1100
     press(window.buttons["undo"])
-    assert "fault of Red Crate" in window.sentence.text()
+    assert "error in Red Crate" in window.sentence.text()
     type_over(bench_of(window).budget.cell("across", "padding", "right").field, "31")
-    assert "fault of Red Crate" in bench_of(window).budget.message.text()
+    assert "error in Red Crate" in bench_of(window).budget.message.text()
     window.open_page(demo_of(tmp_path))
     QApplication.processEvents()
     with qtbot.waitSignal(window.opened, timeout=5000):
         press(window.sentence.buttons[1])
-    assert "fault of Red Crate" in window.sentence.text()
+    assert "error in Red Crate" in window.sentence.text()
     assert window.session is session and session.views.page is page and session.document.texts() == texts
 
 

@@ -11,6 +11,7 @@ from PyQt6.QtCore import Qt
 from PyQt6.QtGui import QImage
 from pytestqt.qtbot import QtBot
 
+from redcrate.app.bench.sides import Side
 from redcrate.app.screens import bench_of
 from redcrate.app.window import Window
 from tests.app.conftest import click
@@ -30,7 +31,7 @@ def bench(qtbot: QtBot, window: Window) -> None:
 def findings(qtbot: QtBot, window: Window) -> None:
     """The list with one finding open, when its fixes are known."""
     found = bench_of(window).findings
-    press(bench_of(window).side_buttons["Findings"])
+    press(bench_of(window).side_buttons[Side.FINDINGS])
     qtbot.waitUntil(lambda: found.search.knows_all, timeout=20_000)
     press(found.list.viewport(), row_of(found.list, 0))
     qtbot.waitUntil(lambda: found.search.knows_fixes, timeout=20_000)

@@ -46,7 +46,7 @@ def test_the_row_of_an_item_takes_a_gap_and_an_outer_width(qtbot: QtBot, cards: 
     assert abs(budget.row.fields[-1].geometry().right() - (budget.row.width() - 6)) <= 1
     name = outer_on_sheet(cards, "h1")
     type_over(budget.row.gap_fields[0], "36")
-    assert "column-gap: 36px" in css(cards) and "Wrote column gap 20px → 36px" in budget.message.text()
+    assert "column-gap: 36px" in css(cards) and "Changed column gap 20px → 36px" in budget.message.text()
     assert outer_on_sheet(cards, "h1").x == name.x + 16 * 64
     assert outer_on_sheet(cards, "h1").width == name.width - 32 * 64
     type_over(budget.row.gap_fields[1], "wide")
@@ -54,7 +54,7 @@ def test_the_row_of_an_item_takes_a_gap_and_an_outer_width(qtbot: QtBot, cards: 
     press(bench_of(cards).sheet.viewport(), QPoint(4, 4))
     type_over(budget.row.fields[1], "300")
     assert "flex-basis: 300px" in css(cards) and "flex-grow: 0" in css(cards)
-    assert "flex-basis wins over width" in budget.message.text()
+    assert "flex-basis overrides width" in budget.message.text()
     assert outer_on_sheet(cards, "h1").width == 300 * 64
     for _ in range(2):
         QTest.keyClick(cards, Qt.Key.Key_Z, Qt.KeyboardModifier.ControlModifier)
@@ -85,8 +85,8 @@ def test_a_container_shows_its_tracks_its_gaps_and_its_first_row(qtbot: QtBot, c
 @pytest.mark.parametrize(
     ("way", "written"),
     [
-        ("a grid", "grid-template-columns: repeat(2, minmax(0, 1fr))"),
-        ("a flex line", "display: flex; flex-wrap: wrap"),
+        ("grid", "grid-template-columns: repeat(2, minmax(0, 1fr))"),
+        ("flex line", "display: flex; flex-wrap: wrap"),
     ],
 )
 def test_a_row_is_fitted_as_a_grid_or_a_flex_line(
@@ -96,7 +96,13 @@ def test_a_row_is_fitted_as_a_grid_or_a_flex_line(
     assert cards.session is not None
     before, tool = css(cards), bench_of(cards).arranging
     cards.session.views.select(element(cards, "footer"))
-    press(next(b for b in cards.findChildren(QPushButton) if b.text() == "Arrange" and b.isVisible()))
+    press(
+        next(
+            b
+            for b in cards.findChildren(QPushButton)
+            if b.text() == "Rows and centring" and b.isVisible()
+        )
+    )
     type_over(tool.fields["count"], "2", enter=False)
     choose(tool.way, way)
     press(tool.take_row)

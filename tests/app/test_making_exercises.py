@@ -14,6 +14,7 @@ from redcrate.app.exercises.making import MakeExercise
 from redcrate.app.screens import bench_of, exercises_of, making_of
 from redcrate.app.start import make_application
 from redcrate.app.window import Window
+from redcrate.core.edit.gives import Gives
 from redcrate.core.exercises import exercise as exercise_module
 from redcrate.core.exercises.exercise import read_exercise
 from tests.app.conftest import click, make_window, outer_on_sheet
@@ -62,7 +63,7 @@ def test_a_trainer_makes_one_and_a_learner_solves_it(
 ) -> None:
     """Solved here, unsaved; boxes are pointed at; the learner gets the page as it was saved, and any right way counts."""
     click(qtbot, window, "notice")
-    press(next(b for g, b in bench_of(window).budget._gives.items() if g.value == "the box grows"))
+    press(next(b for g, b in bench_of(window).budget._gives.items() if g is Gives.BOX))
     type_over(bench_of(window).budget.cell("across", "padding", "left").field, "40")
     press(window.buttons["exercises"])
     press(exercises_of(window).make)
@@ -73,7 +74,7 @@ def test_a_trainer_makes_one_and_a_learner_solves_it(
     QTest.keyClick(screen.group, Qt.Key.Key_Tab)
     assert screen.task.hasFocus()
     QTest.keyClicks(screen.task, "Give the notice 40 px of padding at its left.")
-    assert "asks for nothing yet" in screen.begins.text()
+    assert "no condition yet" in screen.begins.text()
     press(screen.sheet.viewport(), QPoint(screen.sheet.width() // 2, screen.sheet.height() - 40))
     point_at(screen, window, "notice")
     assert screen.pointed.text() == "section.notice"
@@ -81,15 +82,17 @@ def test_a_trainer_makes_one_and_a_learner_solves_it(
     press(screen.ask)
     pick(screen.offers, "The left padding of .notice is 40 px")
     press(screen.ask)
-    assert "1 of 2" not in screen.begins.text() and "0 of 2 hold there" in screen.begins.text()
-    assert "kept as a way to do it" in screen.begins.text()
+    assert (
+        "meets 1 of 2" not in screen.begins.text() and "meets 0 of 2 conditions" in screen.begins.text()
+    )
+    assert "kept as the solution" in screen.begins.text()
     pick(screen.offers, "The content of .notice is 560 px wide")
     type_over(screen.amount, "556", enter=False)
     press(screen.say)
     QTest.keyClicks(screen.say, "The content gave: the box did not grow.")
     QTest.keyClick(screen.say, Qt.Key.Key_Return)
     assert lines(screen.hints) == [
-        "Where the content of .notice is 556 px wide: The content gave: the box did not grow."
+        "If the content of .notice is 556 px wide: The content gave: the box did not grow."
     ]
     point_at(screen, window, "plot")
     point_at(screen, window, "plot", 1, more=True)
@@ -148,7 +151,7 @@ def _solved_by_a_learner(
     type_over(bench_of(window).budget.cell("across", "content").field, "560")
     press(window.greeting.button)
     press(exercises_of(window).check)
-    assert "All is as the task asks" in screen.words.text() and screen.drawn.isVisible()
+    assert "All conditions are met" in screen.words.text() and screen.drawn.isVisible()
 
 
 def test_what_cannot_be_an_exercise_is_said(
@@ -163,24 +166,24 @@ def test_what_cannot_be_an_exercise_is_said(
     point_at(screen, window, "notice")
     pick(screen.offers, "The border box of .notice is 636 px wide")
     type_over(screen.amount, "wide")
-    assert "no number of px" in window.sentence.text() and not lines(screen.asked)
+    assert "not a number of px" in window.sentence.text() and not lines(screen.asked)
     screen.amount.selectAll()
     QTest.keyClicks(screen.amount, "636")
     press(screen.ask)
-    assert "is like that already" in screen.begins.text() and not screen.save.isEnabled()
+    assert "already meets all conditions" in screen.begins.text() and not screen.save.isEnabled()
     press(screen.asked.viewport(), screen.asked.visualItemRect(screen.asked.item(0)).center())
     press(screen.ask)
     assert len(lines(screen.asked)) == 1, "the same is asked for once"
     press(screen.asked.parentWidget().findChildren(type(screen.save))[0])
     type_over(screen.amount, "600")
     assert lines(screen.asked) == ["the border box of .notice is 600 px wide"]
-    assert "0 of 1 hold there" in screen.begins.text() and screen.save.isEnabled()
+    assert "meets 0 of 1 conditions" in screen.begins.text() and screen.save.isEnabled()
     folder = tmp_path / "full"
     folder.mkdir()
     (folder / "other.html").write_text("mine", "utf-8")
     monkeypatch.setattr(QFileDialog, "getSaveFileName", lambda *_: (str(folder / "x"), ""))
     press(screen.save)
-    assert "Choose an empty one" in window.sentence.text()
+    assert "Choose an empty folder" in window.sentence.text()
     assert [f.name for f in folder.iterdir()] == ["other.html"]
     assert outer_on_sheet(window, "notice").width == 636 * 64
 

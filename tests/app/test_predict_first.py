@@ -10,6 +10,7 @@ from PyQt6.QtWidgets import QApplication, QPushButton
 from pytestqt.qtbot import QtBot
 
 from redcrate.app.bench.fix_button import FixButton
+from redcrate.app.bench.sides import Side
 from redcrate.app.screens import bench_of
 from redcrate.app.settings import Settings
 from redcrate.app.start import make_application
@@ -73,12 +74,12 @@ def test_a_typed_padding_waits_until_the_sum_is_said(
     assert "566" not in bar.change.text() and cell.field.text() == "36"
     QTest.keyClicks(bar.field, "five")
     QTest.keyClick(bar.field, Qt.Key.Key_Return)
-    assert "no number of px" in bar.problem.text() and text(window) == before
+    assert "not a number of px" in bar.problem.text() and text(window) == before
     QTest.keyClicks(bar.field, "560-6")
     QTest.keyClick(bar.field, Qt.Key.Key_Return)
-    assert bar.words.text() == "→  It is 566 px, 12 more than you said."
-    assert "566 content" in bar.change.text() and cell.field.text() == "30"
-    assert bar.record.text() == "0 of 1 sums right" and counted(tmp_path) == {"sums": [0, 1]}
+    assert bar.words.text() == "→  It is 566 px, 12 more than your answer."
+    assert "566 px content" in bar.change.text() and cell.field.text() == "30"
+    assert bar.record.text() == "Sums: 0 of 1 right" and counted(tmp_path) == {"sums": [0, 1]}
     assert cell.field.hasFocus(), "one goes on where one was"
     assert bar.close_it.isVisible() and not bar.at_once.isVisible()
     press(bar.close_it)
@@ -100,7 +101,7 @@ def test_both_lengths_are_drawn_on_the_sheet(qtbot: QtBot, window: Window) -> No
             found.pixelColor(round(end.x()) + dx, round(end.y() - 13 * line) + 4) for dx in (-1, 0, 1)
         ]
         wanted = page_colour(shade)
-        assert min(abs(c.red() - wanted.red()) + abs(c.blue() - wanted.blue()) for c in around) < 40
+        assert min(abs(c.red() - wanted.red()) + abs(c.blue() - wanted.blue()) for c in around) < 80
 
 
 def test_escape_shows_at_once_and_counts_nothing(qtbot: QtBot, window: Window, tmp_path: Path) -> None:
@@ -145,7 +146,7 @@ def test_what_waits_never_falls_on_other_texts(qtbot: QtBot, window: Window) -> 
     assert 'class="notice"' not in text(window) and not bar.isVisible()
     qtbot.waitUntil(lambda: bool(window.sentence.text()))
     assert window.sentence.text() == (
-        "Not done, since the page was changed first: section.notice: padding left 36px → 30px."
+        "Not applied, because the page changed first: section.notice: padding left 36px → 30px."
     )
     press(window.buttons["undo"])
     assert "padding: 24px 36px;" in text(window)
@@ -157,12 +158,12 @@ def test_three_outcomes_for_a_row_that_gets_tight(qtbot: QtBot, window: Window, 
     type_over(bench_of(window).budget.cell("across", "margin", "right").field, "25")
     bar = bench_of(window).prediction
     buttons = [b for b in bar.outcomes.findChildren(QPushButton) if b.isVisible()]
-    assert [b.text() for b in buttons][:2] == ["all stay in the row", "one drops below"]
+    assert [b.text() for b in buttons][:2] == ["all stay in the row", "one block wraps"]
     assert buttons[0].hasFocus()
     QTest.keyClick(buttons[0], Qt.Key.Key_Tab)
     QTest.keyClick(buttons[1], Qt.Key.Key_Space)
-    assert bar.words.text() == "✓  Yes: one drops below."
-    assert bar.change.text() == "article.plot takes 343 px and the row has 314 left for it: 29 too few."
+    assert bar.words.text() == "✓  Yes: one block wraps."
+    assert bar.change.text() == "article.plot needs 343 px and the row has 314 px free: short by 29 px."
     assert counted(tmp_path) == {"rows": [1, 1]}
 
 
@@ -179,7 +180,7 @@ def test_a_ghost_is_dragged_to_where_the_block_will_be(
     QTest.keyClick(choice.view(), Qt.Key.Key_Escape)
     choose(choice, "right")
     bar, sheet, tool = bench.prediction, bench.sheet, bench.sheet.ghost_tool
-    assert bar.words.text() == "Where will section.notice be? Move its ghost there."
+    assert bar.words.text() == "Where will section.notice be? Move its outline there."
     assert tool.ghost is not None and (tool.ghost.x, tool.ghost.y) == (before.x, before.y)
     assert sheet.is_busy, "chains would be in the ghost's way"
     start = at_middle(window, tool.ghost)
@@ -192,7 +193,7 @@ def test_a_ghost_is_dragged_to_where_the_block_will_be(
     QTest.keyClick(sheet, Qt.Key.Key_Return)
     assert tool.ghost is None and outer_on_sheet(window, "notice").x > before.x
     assert "px further right and 10 px further up" in bar.words.text()
-    assert "It floats to the right" in bar.change.text()
+    assert "It floats right" in bar.change.text()
     assert counted(tmp_path) == {"places": [0, 1]}
     press(sheet.viewport(), at_middle(window, outer_on_sheet(window, "h1")))
     assert not sheet.is_busy and not bar.isVisible(), "an outcome goes with the element that it was of"
@@ -229,7 +230,7 @@ def test_a_fix_waits_too(qtbot: QtBot, tmp_path: Path, monkeypatch: pytest.Monke
     draft = make_window(qtbot, tmp_path / "draft" / "index.html")
     bench, found = bench_of(draft), bench_of(draft).findings
     press(bench.width_bar.predicts)
-    press(bench.side_buttons["Findings"])
+    press(bench.side_buttons[Side.FINDINGS])
     qtbot.waitUntil(lambda: found.search.knows_all, timeout=8000)
     number = next(i for i, f in enumerate(found.findings) if f.family == "nearly-centred")
     item = found.list.item(number)
@@ -251,7 +252,7 @@ def test_neighbours_that_give_wait_too(qtbot: QtBot, window: Window) -> None:
     """What is arranged is a change like others."""
     bench, before = bench_of(window), text(window)
     click(qtbot, window, "notice")
-    press(bench.side_buttons["Arrange"])
+    press(bench.side_buttons[Side.ROWS])
     type_over(bench.arranging.fields["amount"], "14")
     press(bench.arranging.give_buttons["Equal parts"])
     assert bench.prediction.isVisible() and text(window) == before

@@ -45,7 +45,7 @@ def asked(qtbot: QtBot, window: Window) -> ProofScreen:
     """Press the button, and wait for the answer."""
     screen = proof_of(window)
     press(screen.ask)
-    assert screen.ask.text() == "Give up"
+    assert screen.ask.text() == "Cancel"
     qtbot.waitUntil(lambda: not screen.asking.is_asking, timeout=20_000)
     return screen
 
@@ -70,10 +70,10 @@ def test_what_differs_is_listed_and_drawn_with_both_numbers(
         "820 px: same",
         "390 px: 1 of 44 differ",
     ]
-    assert screen.words.text().startswith("Seen in Chromium 7 at ") and screen.words.text().endswith(
-        ": 1 cause of differences."
-    )
-    assert screen.causes.count() == 0 and "all 44 boxes are the same" in screen.why.text()
+    assert screen.words.text().startswith(
+        "Compared with Chromium 7 at "
+    ) and screen.words.text().endswith(": 1 cause of differences.")
+    assert screen.causes.count() == 0 and "all 44 boxes are equal" in screen.why.text()
     press(screen.widths[390])
     (item,) = (screen.causes.item(n) for n in range(screen.causes.count()))
     assert item is not None
@@ -85,7 +85,8 @@ def test_what_differs_is_listed_and_drawn_with_both_numbers(
     press(screen.causes.viewport(), screen.causes.visualItemRect(item).center())
     assert window.session is not None and window.session.views.selected is element(window, "aside")
     assert (
-        screen.why.text().startswith("Here, aside#tides.tides:\n") and f"{width:g}" in screen.why.text()
+        screen.why.text().startswith("In Red Crate, aside#tides.tides:\n")
+        and f"{width:g}" in screen.why.text()
     )
     right = notice.border_box.right / 64 - 12
     middle = (notice.border_box.y + notice.border_box.bottom) / 128
@@ -115,9 +116,11 @@ def test_an_edit_makes_it_stale_until_it_is_asked_again(qtbot: QtBot, window: Wi
     click(qtbot, window, "notice")
     type_over(bench_of(window).budget.cell("across", "padding", "left").field, "30")
     press(window.buttons["proof"])
-    assert screen.is_stale and screen.words.text().endswith("the page was edited since: ask again.")
+    assert screen.is_stale and screen.words.text().endswith(
+        "the page has changed since then: check again."
+    )
     assert screen.causes.count() == 0 and screen.widths[390].text() == "390 px"
-    assert screen.ask.text() == "Ask again"
+    assert screen.ask.text() == "Check again"
     press(window.buttons["undo"])
     assert not screen.is_stale or screen.causes.count() == 0
 
@@ -131,12 +134,12 @@ def test_a_browser_that_hangs_is_given_up_with_a_press(
     press(screen.ask)
     qtbot.waitUntil(lambda: len(started_in(tmp_path)) >= 3, timeout=10_000)
     press(screen.ask)
-    assert screen.words.text() == "Given up." and screen.ask.text() == "Ask the browser"
+    assert screen.words.text() == "Cancelled." and screen.ask.text() == "Compare with browser"
     qtbot.waitUntil(lambda: not started_in(tmp_path), timeout=10_000)
 
 
 @pytest.mark.parametrize(
-    ("manner", "said"), [("dies", "ended while it was asked"), ("mismatch", "do not fit")]
+    ("manner", "said"), [("dies", "ended while it was asked"), ("mismatch", "another version")]
 )
 def test_a_failure_is_a_sentence_beside_the_sheet(
     qtbot: QtBot, window: Window, small_driver: SmallDriver, tmp_path: Path, manner: str, said: str
@@ -145,7 +148,7 @@ def test_a_failure_is_a_sentence_beside_the_sheet(
     answers = {f"{w}": answer_of(load(tmp_path / "nothing", w)) for w in list[int]()}
     small_driver(manner, answers)
     screen = asked(qtbot, window)
-    assert said in screen.why.text() and screen.ask.text() == "Ask the browser"
+    assert said in screen.why.text() and screen.ask.text() == "Compare with browser"
     assert nothing_left(tmp_path)
 
 
@@ -199,7 +202,7 @@ def test_the_page_is_seen_in_the_browser_as_it_is_now(qtbot: QtBot, window: Wind
     screen.preview.opener = lambda address: False
     press(window.buttons["proof"])
     press(screen.see)
-    assert "no browser" in window.sentence.text()
+    assert "No default browser" in window.sentence.text()
     window._warned = True
     window.close()
     with pytest.raises(OSError):
@@ -222,8 +225,8 @@ def test_files_outside_the_folder_are_shown_to_the_browser_after_a_question(
     press(screen.see)
     assert not opened and "outside its folder: ../dot.svg" in window.sentence.text()
     assert [b.text() for b in window.sentence.buttons] == [
-        "Show them",
-        "Only the page's folder",
+        "Allow",
+        "Only the folder of the page",
         "Cancel",
     ]
     press(window.sentence.buttons[1])

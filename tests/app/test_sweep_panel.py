@@ -6,6 +6,7 @@ import pytest
 from PyQt6.QtCore import QPoint, Qt, QThreadPool
 from pytestqt.qtbot import QtBot
 
+from redcrate.app.bench.sides import Side
 from redcrate.app.screens import bench_of, widths_of
 from redcrate.app.widths.screen import WidthsScreen
 from redcrate.app.window import Window
@@ -43,7 +44,7 @@ def test_events_are_listed_and_both_sides_are_seen(
 ) -> None:
     """A click on one and the arrows show the page on both sides of the px; the way back gives the page's widths."""
     told = rows(screen)
-    assert "from 634 px 2 in the row of article.plot, below 1" in told and len(told) == 4
+    assert "From 634 px: article.plot, 2 per row (1 below)" in told and len(told) == 4
     events = screen.sweep.events
     press(events.viewport(), row_of(events, 1))
     assert [c.px for c in screen.columns] == [634, 633] and screen.back.isVisible()
@@ -75,13 +76,13 @@ def test_the_plot_reads_values(qtbot: QtBot, window: Window, screen: WidthsScree
 
     settled()
     move_over(plot.canvas.viewport(), at(420))
-    qtbot.waitUntil(lambda: "(the window, less 40)" in screen.sweep.words.text(), timeout=2000)
+    qtbot.waitUntil(lambda: "(the viewport, less 40)" in screen.sweep.words.text(), timeout=2000)
     width, value = screen.sweep.words.text().split(" px: ")
     assert int(width) - 40 == float(value.split(" px")[0])
     press(plot.canvas.viewport(), at(900))
     qtbot.waitUntil(lambda: len(screen.columns) == 1, timeout=3000)
     assert abs(screen.columns[0].px - 900) <= 3
-    choose(screen.sweep.quantity, "blocks in its row")
+    choose(screen.sweep.quantity, "blocks per row")
     assert (
         plot.value_words(700) == "700 px: 2 in a row" and plot.value_words(1100) == "1100 px: 3 in a row"
     )
@@ -106,7 +107,7 @@ def test_it_is_swept_anew_for_another_block_and_after_an_edit(
     assert rows(screen) != before
     session.editor.undo()
     type_over(screen.sweep.last, "200")
-    assert "A sweep goes from one number of px to a larger one" in window.sentence.text()
+    assert "Type a smaller and a larger width in px" in window.sentence.text()
     QTest.keyClick(screen.sweep.last, Qt.Key.Key_A, Qt.KeyboardModifier.ControlModifier)
     QTest.keyClicks(screen.sweep.last, "400")
     screen.sweep.words.setText("")
@@ -138,10 +139,10 @@ def test_the_plot_is_saved(qtbot: QtBot, window: Window, screen: WidthsScreen, t
     """SVG, PNG and CSV; what cannot be written is a sentence."""
     for name in ("s.svg", "s.png", "s.csv"):
         screen.sweep.save_as(tmp_path / name)
-        assert window.sentence.text() == f"Wrote {name}." and (tmp_path / name).stat().st_size > 500
-    assert "44 % of the window, plus 18" in (tmp_path / "s.csv").read_text()
+        assert window.sentence.text() == f"Exported {name}." and (tmp_path / name).stat().st_size > 500
+    assert "44 % of the viewport, plus 18" in (tmp_path / "s.csv").read_text()
     screen.sweep.save_as(tmp_path / "no" / "s.svg")
-    assert not (tmp_path / "no").exists() and window.sentence.text() != "Wrote s.svg."
+    assert not (tmp_path / "no").exists() and window.sentence.text() != "Exported s.svg."
 
 
 def test_what_breaks_between_widths_is_told_on_the_bench(qtbot: QtBot, demo_copy: Path) -> None:
@@ -154,9 +155,9 @@ def test_what_breaks_between_widths_is_told_on_the_bench(qtbot: QtBot, demo_copy
     screen = widths_of(window)
     press(screen.below["Sweep"])
     done(qtbot, screen)
-    assert any(r.startswith("▲ 326 – 338 px: a.path drops") for r in rows(screen))
+    assert any(r.startswith("▲ 326 – 338 px: a.path wraps") for r in rows(screen))
     press(window.buttons["bench"])
-    press(bench.side_buttons["Findings"])
+    press(bench.side_buttons[Side.FINDINGS])
     found = bench.findings
     (number,) = (
         n for n, f in enumerate(found.findings) if f.sentence.startswith("Breaks between 326 and 338 px")

@@ -112,8 +112,8 @@ def test_widths_come_and_go_and_are_kept(
     kept = json.loads((demo_copy.parent / "index.html.redcrate.json").read_text())
     assert kept["widths"] == [1100, 820, 600, 390]
     for wrong, words in (
-        ("600", "is there already"),
-        ("wide", "a number of px"),
+        ("600", "already shown"),
+        ("wide", "width in px"),
         ("20", "from 100 to 6000"),
     ):
         QTest.keyClick(screen.new, Qt.Key.Key_A, Qt.KeyboardModifier.ControlModifier)
@@ -140,7 +140,7 @@ def test_widths_come_and_go_and_are_kept(
 def test_findings_are_counted_per_width(qtbot: QtBot, window: Window, screen: WidthsScreen) -> None:
     """By their shapes; an edit that makes one is counted after a rest."""
     qtbot.waitUntil(lambda: all(c.found.text() for c in screen.columns), timeout=8000)
-    assert screen.columns[0].found.text() == "nothing found"
+    assert screen.columns[0].found.text() == "no findings"
     assert window.session is not None
     plots = [e for e in window.session.views.page.elements if "plot" in e.classes]
     patch = window.session.editor.plan(plots[0], "margin", ("left",), "90").patch

@@ -59,7 +59,7 @@ def test_a_range_is_made_and_edits_go_there(qtbot: QtBot, window: Window, screen
     ]
     press(screen.ranges.new)
     type_over(screen.ranges.most, "wide")
-    assert "numbers of px" in screen.ranges.wrong.text()
+    assert "width in px" in screen.ranges.wrong.text()
     QTest.keyClick(screen.ranges.most, Qt.Key.Key_A, Qt.KeyboardModifier.ControlModifier)
     QTest.keyClicks(screen.ranges.most, "820")
     press(screen.ranges.take)
@@ -68,16 +68,16 @@ def test_a_range_is_made_and_edits_go_there(qtbot: QtBot, window: Window, screen
     press(window.buttons["bench"])
     bench = bench_of(window)
     assert window.session.views.viewport.width == 820, "the bench looks into the range"
-    assert bench.selected.windows.currentText() == "windows up to 820 px"
+    assert bench.selected.windows.currentText() == "up to 820 px"
     field = bench.budget.cell("across", "content", "").field
     type_over(field, "30%", enter=False)
     told = bench.budget.message
     assert (
-        "width 44% → 30% into new rule .plot for windows up to 820 px, style.css (3 elements)"
+        "width 44% → 30% in new rule .plot for widths up to 820 px, style.css (3 elements)"
         in told.text()
     )
     qtbot.waitUntil(
-        lambda: "Boxes change at 820 px, nothing at 1100 and 390." in told.text(), timeout=3000
+        lambda: "Boxes change at 820 px, none at 1100 px and 390." in told.text(), timeout=3000
     )
     QTest.keyClick(field, Qt.Key.Key_Return)
     made = "@media (max-width: 820px) {\n  .plot { width: 30%; }\n}\n\n"
@@ -96,10 +96,11 @@ def test_outside_of_the_range_nothing_is_written(
     press(bench.width_bar.buttons.buttons()[0])
     type_over(bench.budget.cell("across", "padding", "left").field, "31")
     assert (
-        "edits go to windows up to 520 px, and this one is 1100 px wide" in bench.budget.message.text()
+        "edits go to widths up to 520 px, and the viewport is 1100 px wide"
+        in bench.budget.message.text()
     )
     assert css(window) == before
-    choose(bench.selected.windows, "all windows")
+    choose(bench.selected.windows, "all widths")
     QTest.keyClick(bench.budget.cell("across", "padding", "left").field, Qt.Key.Key_Return)
     assert css(window) != before and "@media (max-width: 520px) {\n  h1," in css(window)
 
@@ -117,8 +118,8 @@ def test_left_out_listed_selected_and_brought_back(
     assert not screen.block.out.isEnabled(), "at all widths it would be no page's matter"
     press(next(b for b in screen.ranges.buttons.values() if b.text() == "up to 1000"))
     press(screen.block.out)
-    assert "left out in windows up to 1000 px" in window.sentence.text()
-    assert "Boxes change at 820 and 390 px, nothing at 1100." in window.sentence.text()
+    assert "hidden, up to 1000 px" in window.sentence.text()
+    assert "Boxes change at 820 and 390 px, none at 1100 px." in window.sentence.text()
     qtbot.waitUntil(lambda: screen.columns[1].left.isVisible(), timeout=3000)
     assert [c.left.isVisible() for c in screen.columns] == [False, True, True]
     shown = screen.columns[1].sheet
@@ -129,7 +130,7 @@ def test_left_out_listed_selected_and_brought_back(
     selected = session.views.selected
     assert selected is not None and selected.id == "tides"
     press(screen.block.back)
-    assert "brought back" in window.sentence.text() and session.document.texts() == before
+    assert " shown, " in window.sentence.text() and session.document.texts() == before
 
 
 def test_values_from_another_width_and_the_same_again(
@@ -192,7 +193,7 @@ def test_ranges_stand_as_bars(qtbot: QtBot, window: Window, screen: WidthsScreen
     press(strip, strip.bar(1).center().toPoint())
     assert window.session is not None and window.session.editor.window == WindowRange(1, 520)
     assert screen.columns[2].holds.text() == "(max-width: 1000px), (max-width: 520px)"
-    assert screen.columns[0].holds.text() == "no @media rule holds"
+    assert screen.columns[0].holds.text() == "no media query applies"
     press(screen.ranges.new)
     type_over(screen.ranges.least, "520", enter=False)
     press(screen.ranges.take)
@@ -200,5 +201,5 @@ def test_ranges_stand_as_bars(qtbot: QtBot, window: Window, screen: WidthsScreen
     click(qtbot, window, "notice")
     type_over(bench_of(window).budget.cell("across", "padding", "left").field, "31")
     press(window.buttons["widths"])
-    assert strip.faults == [(520, "at 520 px both up to 520 and from 520 hold")]
+    assert strip.faults == [(520, "at 520 px both up to 520 and from 520 apply")]
     assert "at 520 px both" in strip.accessibleDescription()

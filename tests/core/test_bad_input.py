@@ -19,7 +19,7 @@ from tests.conftest import CASES, PageOf, box, load
     [
         (lambda p: None, "no such file"),
         (lambda p: p.mkdir(), "a folder"),
-        (lambda p: p.write_bytes(b"\x89PNG\r\n\x1a\n\0\0\0\rIHDR\0\0"), "no text"),
+        (lambda p: p.write_bytes(b"\x89PNG\r\n\x1a\n\0\0\0\rIHDR\0\0"), "not text"),
     ],
 )
 def test_what_cannot_be_opened_is_a_sentence(tmp_path: Path, make: object, says: str) -> None:
@@ -45,7 +45,7 @@ def test_an_unclosed_brace_is_told_with_its_line(page_of: PageOf) -> None:
     page = page_of("<div id='a'></div>", "#a { width: 70px }\n.b { color: red;\n.c { width: 1px }")
     assert box(page, "a")[2] == 70
     told = [n for n in page.notices if n.kind is NoticeKind.BAD_SYNTAX]
-    assert any("never closed" in n.sentence and n.line == 2 for n in told), page.notices
+    assert any("not closed" in n.sentence and n.line == 2 for n in told), page.notices
 
 
 @pytest.mark.parametrize(

@@ -1,4 +1,4 @@
-"""A fault of Red Crate's own ends at the core's entry: one error, one sentence, nothing changed."""
+"""A error in Red Crate's own ends at the core's entry: one error, one sentence, nothing changed."""
 
 import json
 from pathlib import Path
@@ -58,7 +58,7 @@ def test_an_unexpected_exception_names_page_element_and_cause(
     assert caught.value.page == "a.html"
     assert caught.value.element == "p#p"
     assert isinstance(caught.value.cause, KeyError)
-    assert "p#p" in caught.value.sentence and "fault of Red Crate" in caught.value.sentence
+    assert "p#p" in caught.value.sentence and "error in Red Crate" in caught.value.sentence
 
 
 def test_a_batch_goes_on_behind_a_fault(two_pages: list[Path], monkeypatch: pytest.MonkeyPatch) -> None:
@@ -69,9 +69,9 @@ def test_a_batch_goes_on_behind_a_fault(two_pages: list[Path], monkeypatch: pyte
     listing.write_text("\n".join(lines), encoding="utf-8")
     out = CliRunner().invoke(commands, ["report", "--batch", str(listing)])
     first, second, third = (json.loads(line) for line in out.output.splitlines())
-    assert set(first) == {"page", "error"} and "fault of Red Crate" in first["error"]
+    assert set(first) == {"page", "error"} and "error in Red Crate" in first["error"]
     assert second["elements"][-1]["tag"] == "div"
-    assert "separated by tabs" in third["error"]
+    assert "with tabs between" in third["error"]
 
 
 @pytest.mark.parametrize("command", [["report"], ["check", "--widths", "500"], ["draw"]])
@@ -82,7 +82,7 @@ def test_the_command_line_says_one_sentence(
     fail_on_paragraphs(monkeypatch)
     out = CliRunner().invoke(commands, [command[0], str(two_pages[0]), *command[1:]])
     assert out.exit_code == 2
-    assert "fault of Red Crate" in out.output and "Traceback" not in out.output
+    assert "error in Red Crate" in out.output and "Traceback" not in out.output
 
 
 def test_a_failed_edit_changes_nothing(two_pages: list[Path], monkeypatch: pytest.MonkeyPatch) -> None:

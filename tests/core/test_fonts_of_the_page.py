@@ -65,7 +65,7 @@ def test_sources(tmp_path: Path, name: str, src: str, found: bool) -> None:
     (tmp_path / "css" / name).write_bytes(data)
     page = page_with(tmp_path, f"@font-face {{ font-family: Own; src: {src} }}")
     assert is_mono(page) == found
-    told = [n for n in page.notices if "could be loaded" in n.sentence]
+    told = [n for n in page.notices if "could not be loaded" in n.sentence]
     assert bool(told) != found and all(n.file == "css/p.css" and n.line == 1 for n in told)
 
 

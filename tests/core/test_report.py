@@ -55,7 +55,7 @@ def test_batch_prints_one_object_a_line(tmp_path: Path) -> None:
     [
         (["report", "none.html"], "no such file"),
         (["draw", str(DEMO), "--select", ".nowhere"], "no element matches"),
-        (["draw", str(DEMO), "--select", "]["], "not understood"),
+        (["draw", str(DEMO), "--select", "]["], "invalid or unknown"),
         (["report", "--batch", "none"], "cannot be read"),
     ],
 )
@@ -85,7 +85,7 @@ def test_diagram_shows_every_number_of_the_equation(page_of: PageOf) -> None:
     paint(box_diagram(page, by_id(page, "a"), DiagramOptions(page_name="x")), recorder)
     texts = [line[5:] for line in recorder.lines if line.startswith("text ")]
     for wanted in ("padding box 518", "border box 522", "margin box 548", "50% → 500", "7", "11",
-                   "takes no room", "div#a", "at width 1000 px", "written 50% · content-box"):  # fmt: skip
+                   "outside layout", "div#a", "at width 1000 px", "written 50% · content-box"):  # fmt: skip
         assert wanted in texts, texts
     fills = [line.split()[1] for line in recorder.lines if line.startswith("area")]
     assert fills[:4] == ["margin", "border", "padding", "content"]

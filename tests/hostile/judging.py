@@ -65,7 +65,7 @@ def _run(given: list[str]) -> str:
     if result.exception is not None and not isinstance(result.exception, SystemExit):
         return f"{type(result.exception).__name__}: {result.exception}"[:200]
     said = result.stderr.strip()
-    if "fault of Red Crate" in result.output or "fault of Red Crate" in said:
+    if "error in Red Crate" in result.output or "error in Red Crate" in said:
         return (said or result.output)[:300]
     return "" if result.exit_code in (0, 1) else f"status {result.exit_code}: {said}"[:300]
 

@@ -377,7 +377,7 @@ _html(
 )
 _html("comments", lambda: "<!--" + "x--" * 500_000 + ">")
 _html("comments of five megabytes", lambda: "<!--" + "x" * 5_000_000 + "-->x")
-_html("never closed", lambda: "<" * 300_000)
+_html("not closed", lambda: "<" * 300_000)
 _html("closed only", lambda: "</p></b></table>" * 2000)
 _html("plaintext", lambda: "<plaintext>" + "<p>" * 60_000)
 _html("scripts", lambda: "<script>while (true) {}</script>" * 3000)

@@ -39,7 +39,7 @@ class BackgroundTask(QObject):
 
     def _step(self, done: int, of: int) -> None:
         if self._given_up.is_set():
-            raise GivenUp("Given up: what was done so far stays.")
+            raise GivenUp("Cancelled; finished parts are kept.")
         self.went_on.emit(done, of)
 
     def run(self) -> None:

@@ -19,7 +19,7 @@ from redcrate.core.errors import (
 from redcrate.core.files.on_disk import DiskChange
 from redcrate.core.files.recovery import Fits, UnsavedWork
 from redcrate.core.session import Session
-from redcrate.core.units import FIRST_WORDS, first_of
+from redcrate.core.units import FIRST_WORDS, counted, first_of
 
 
 class DiskQuestions:
@@ -52,7 +52,7 @@ class DiskQuestions:
         except PageNotWritable as problem:
             self._say(problem.sentence, wrong=True)
             return False
-        self._say(f"Saved {', '.join(saved)}." if saved else "Nothing was changed since the last save.")
+        self._say(f"Saved {', '.join(saved)}." if saved else "There are no changes since the last save.")
         return True
 
     def _ask_outside(self, names: Sequence[str]) -> None:
@@ -65,10 +65,9 @@ class DiskQuestions:
             self.save()
 
         places = [self._whole(name) for name in names]
-        it = "it" if len(names) == 1 else "them"
         self._bar.ask(
-            f"Outside the page's folder: {first_of(places)}. Other pages may use {it}. Save {it} too?",
-            [(f"Save {it} too", save_them), ("Cancel", lambda: None)],
+            f"Outside the page's folder: {first_of(places)}. Other pages may use these files. Also save them?",
+            [("Also save them", save_them), ("Cancel", lambda: None)],
             "\n".join(places[FIRST_WORDS:]),
         )
 
@@ -84,7 +83,7 @@ class DiskQuestions:
             self._bar.ask(
                 f"{goal.parent.name} already has other files of these names: {first_of(problem.names)}.",
                 [
-                    ("Overwrite them", lambda: self.save_copy(goal, overwrite=True)),
+                    ("Overwrite existing files", lambda: self.save_copy(goal, overwrite=True)),
                     ("Cancel", lambda: None),
                 ],
                 "\n".join(problem.names[FIRST_WORDS:]),
@@ -94,7 +93,7 @@ class DiskQuestions:
             self._say(problem.sentence, wrong=True)
             return
         left = f" Not copied: {first_of(report.left)}." if report.left else ""
-        self._say(f"Wrote {first_of(report.copied)} to {goal.parent.name}.{left}")
+        self._say(f"Saved {first_of(report.copied)} in {goal.parent.name}.{left}")
 
     # -- files changed by other programs
 
@@ -111,12 +110,12 @@ class DiskQuestions:
             except RedCrateError as problem:
                 self._say(problem.sentence, wrong=True)
                 return
-            self._say(f"{change.name} was changed by another program and read again.")
+            self._say(f"{change.name} was changed by another program; Red Crate has read it again.")
 
     def _ask_about(self, change: DiskChange) -> None:
         disk, name = self._session.disk, change.name
         if change.gone:
-            self._say(f"{name} is no longer on disk; saving writes it again.", wrong=True)
+            self._say(f"{name} is no longer on disk; saving creates it again.", wrong=True)
             disk.keep_text(name)
             return
         choices = [
@@ -126,7 +125,7 @@ class DiskQuestions:
         if change.both is not None:
             choices.append(("Merge both", lambda: self._after(lambda: disk.take_both(change))))
         self._bar.ask(
-            f"{name} was changed by another program while it was edited here.",
+            f"{name} was changed by another program and also edited here.",
             choices,
             "\n".join(change.differing),
         )
@@ -174,13 +173,15 @@ class DiskQuestions:
 
 def _offer_words(work: UnsavedWork, more: int) -> str:
     when = time.strftime("%d %B, %H:%M", time.localtime(work.written_at))
-    count = f"{len(work.steps)} unsaved step{'' if len(work.steps) == 1 else 's'} of {when}"
-    others = f" {more} more to answer after this." if more else ""
+    count = f"{counted(len(work.steps), '1 unsaved change', '{count} unsaved changes')} of {when}"
+    others = (
+        counted(more, " 1 more question follows.", " {count} more questions follow.") if more else ""
+    )
     if work.fits is Fits.PARTLY_SAVED:
         return f"{count}: {first_of(work.saved)} was saved, these changes were not.{others}"
     if work.fits is Fits.CHANGED:
         return (
             f"{count}. Another program has changed {first_of(work.changed)} since: restoring merges both where it can, "
-            f"else takes the unsaved text. Undo brings back the text on disk.{others}"
+            f"otherwise it uses the unsaved text. Undo returns to the text on disk.{others}"
         )
     return f"{count}.{others}"

@@ -4,7 +4,6 @@ from pathlib import Path
 
 from PyQt6.QtWidgets import (
     QCheckBox,
-    QComboBox,
     QFileDialog,
     QFormLayout,
     QHBoxLayout,
@@ -14,6 +13,7 @@ from PyQt6.QtWidgets import (
     QWidget,
 )
 
+from redcrate.app.chooser import Chooser, labels_of
 from redcrate.app.page_picture import PagePicture
 from redcrate.app.screen import Screen
 from redcrate.app.theme.heading import heading
@@ -64,11 +64,9 @@ class NewPage(Screen):
     def __init__(self, parent: QWidget | None = None) -> None:
         super().__init__(parent)
         self.fields: dict[str, QLineEdit] = {}
-        self.wrapper = QComboBox()
-        self.wrapper.addItems([k.value for k in WrapperKind])
-        self.wrapper.setCurrentText(WrapperKind.LARGEST.value)
-        self.main = QComboBox()
-        self.main.addItems([k.value for k in MainKind])
+        self.wrapper = Chooser("Wrapper", labels_of(WrapperKind))
+        self.wrapper.choose(WrapperKind.LARGEST)
+        self.main = Chooser("Main part", labels_of(MainKind))
         self.header = QCheckBox("with a header")
         self.header.setChecked(True)
         self.problem = Label("")
@@ -96,28 +94,28 @@ class NewPage(Screen):
 
         field("title", "Title", start.title)
         form.addRow("Wrapper", self.wrapper)
-        field("wrapper_width", "Its width", "960")
+        field("wrapper_width", "Width of the wrapper", "960")
         form.addRow("", self.header)
-        field("links", "Links, with commas", ", ".join(start.links))
+        field("links", "Links, separated by commas", ", ".join(start.links))
         form.addRow("Main part", self.main)
         field("columns", "Columns", "3")
         field("gap", "Gap, px", "20")
         field("aside_share", "Aside, %", "30")
-        field("footer_parts", "Parts of the footer", "2")
-        self.wrapper.currentTextChanged.connect(lambda _: self._renew())
-        self.main.currentTextChanged.connect(lambda _: self._renew())
+        field("footer_parts", "Footer parts", "2")
+        self.wrapper.taken.connect(self._renew)
+        self.main.taken.connect(self._renew)
         self.header.toggled.connect(lambda _: self._renew())
         left = QWidget()
         left.setFixedWidth(330)
         column = QVBoxLayout(left)
         column.setContentsMargins(0, 0, 0, 12)
-        column.addWidget(heading("New page", "a frame to begin with"))
+        column.addWidget(heading("New page", "from a frame"))
         column.addLayout(form)
         column.addWidget(self.problem)
         buttons = QHBoxLayout()
         buttons.setContentsMargins(12, 0, 12, 0)
-        self.make = QPushButton("Make the page…")
-        self.make.setToolTip("Choose a folder: index.html and style.css are written there")
+        self.make = QPushButton("Create page…")
+        self.make.setToolTip("Choose a folder; index.html and style.css are created there")
         self.make.clicked.connect(self.choose)
         back = QPushButton("Back")
         back.clicked.connect(self.given_up)
@@ -137,18 +135,18 @@ class NewPage(Screen):
         try:
             found = Frame(
                 text["title"] or "New page",
-                WrapperKind(self.wrapper.currentText()),
+                self.wrapper.chosen,
                 typed_px(text["wrapper_width"]),
                 self.header.isChecked(),
                 tuple(one.strip() for one in text["links"].split(",") if one.strip()),
-                MainKind(self.main.currentText()),
+                self.main.chosen,
                 typed_count(text["columns"]),
                 typed_px(text["gap"]),
                 typed_px(text["aside_share"].removesuffix("%")),
                 typed_count(text["footer_parts"]),
             )
         except ValueNotUnderstood:
-            self._say("Widths, gaps and counts are plain numbers, such as 960.")
+            self._say("Type a plain number for widths, gaps and counts, such as 960.")
             return None
         problem = frame_problem(found)
         self._say(problem)
@@ -161,7 +159,7 @@ class NewPage(Screen):
     def _renew(self) -> None:
         frame = self.frame()
         self.make.setEnabled(frame is not None)
-        aside = self.main.currentText() == MainKind.ASIDE.value
+        aside = self.main.chosen is MainKind.ASIDE
         self.fields["aside_share"].setEnabled(aside)
         self.fields["columns"].setEnabled(not aside)
         if frame is not None:
@@ -180,7 +178,7 @@ class NewPage(Screen):
             return
         page, sheet = folder / "index.html", folder / "style.css"
         if page.exists() or sheet.exists():
-            self._say(f"{folder.name} has an index.html or style.css already: choose another folder.")
+            self._say(f"{folder.name} already has an index.html or style.css: choose another folder.")
             return
         try:
             save_bytes(sheet, frame_css(frame).encode("utf-8"))

@@ -21,7 +21,7 @@ class PagePicture(QWidget):
         super().__init__(parent)
         self.page: Page | None = None
         self._painter: PagePainter | None = None
-        self.setAccessibleName("Picture of the page")
+        self.setAccessibleName("Page")
 
     def show_page(self, page: Page, resources: Resources) -> None:
         """Show a page that is laid out."""

@@ -36,23 +36,23 @@ def _of_page(
 
 
 SCREENS = (
-    ScreenEntry("bench", "Bench", "Ctrl+1", "Sheet, outline and budget", _of_page(Bench), bench_commands),
+    ScreenEntry("bench", "Bench", "Ctrl+1", "Bench: measure and edit one page", _of_page(Bench), bench_commands),
     ScreenEntry("source", "Source", "Ctrl+2", "The page's HTML and CSS as text", _of_page(SourceScreen)),
     ScreenEntry(
-        "diagrams", "Diagrams", "Ctrl+3", "Labelled drawings of boxes, to hand over and to print", _of_page(DiagramsScreen),
+        "diagrams", "Diagrams", "Ctrl+3", "Labelled drawings of boxes, to export and print", _of_page(DiagramsScreen),
         diagram_commands,
     ),
-    ScreenEntry("widths", "Widths", "Ctrl+4", "The page at all its widths side by side", _of_page(WidthsScreen)),
+    ScreenEntry("widths", "Widths", "Ctrl+4", "The page at several viewport widths, side by side", _of_page(WidthsScreen)),
     ScreenEntry(
-        "proof", "Proof", "Ctrl+5", "The page beside the browser that is installed here", _of_page(ProofScreen),
+        "proof", "Proof", "Ctrl+5", "Proof: our boxes compared with the installed browser's", _of_page(ProofScreen),
         proof_commands,
     ),
     ScreenEntry(
-        "exercises", "Exercises", "Ctrl+6", "Tasks on small pages, checked by their boxes", ExercisesScreen,
+        "exercises", "Exercises", "Ctrl+6", "Tasks on small pages, checked by computed boxes", ExercisesScreen,
         needs_page=False, greets=task_of, takes=ENDING,
     ),
     ScreenEntry(
-        "make-exercise", "Make an exercise of this page", "", "Its conditions are picked by pointing at boxes",
+        "make-exercise", "Create an exercise from this page", "", "You set its conditions by clicking boxes",
         _of_page(MakeExercise), in_bar=False,
     ),
     ScreenEntry(

@@ -76,7 +76,7 @@ class TopBar(QWidget):
             if action is not None:
                 action.triggered.connect(lambda _=False, p=path: self.page_wanted.emit(p))
         if self.recent_menu.isEmpty():
-            self.recent_menu.addAction("No page was opened before")
+            self.recent_menu.addAction("No recent pages")
 
     def renew(self, session: Session | None) -> None:
         """Which commands make sense now, what undo and redo would do, and which page is open."""

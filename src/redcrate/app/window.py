@@ -64,7 +64,7 @@ class Window(QMainWindow):
         self.resize(1280, 800)
         self._stack = QStackedWidget()
         self._empty = Label(
-            "Open an HTML page to see what its boxes spend, or start a new one.\n\nOpen…  (Ctrl+O)"
+            "Open an HTML page to see how its boxes use the width, or start a new page.\n\nOpen…  (Ctrl+O)"
         )
         self._empty.setAlignment(Qt.AlignmentFlag.AlignCenter)
         self._stack.addWidget(self._empty)
@@ -321,7 +321,7 @@ class Window(QMainWindow):
         self._settle()
         sentence = self.session.editor.redo() if self.session else None
         if sentence:
-            self.say(f"Done again: {sentence}")
+            self.say(f"Redone: {sentence}")
 
     def say(self, sentence: str, *, wrong: bool = False) -> None:
         """The note over the screen; empty takes it away."""
@@ -344,7 +344,7 @@ class Window(QMainWindow):
         )
         session.views.preview(self, was)
         lines = first_of([f"{m.element.label}: {own_change(m)}" for m in moved], "; ")
-        self.say(f"As it was saved. Since then: {lines or 'nothing moved'}.")
+        self.say(f"As saved. Changes since then: {lines or 'no box'}.")
 
     # -- files on disk
 

@@ -73,7 +73,7 @@ def wanted_sweep(text: str) -> WindowRange | None:
     "--batch", type=click.Path(path_type=Path), help="A list of PAGE WIDTHS lines, separated by tabs."
 )
 @click.option(
-    "--widths", default=USUAL_WIDTHS, show_default=True, help="Window widths, px, with commas."
+    "--widths", default=USUAL_WIDTHS, show_default=True, help="Viewport widths, px, separated by commas."
 )
 @click.option("--format", "form", type=click.Choice(("text", "json", "sarif", "github")), default="text")
 @click.option(
@@ -81,24 +81,24 @@ def wanted_sweep(text: str) -> WindowRange | None:
     type=click.Choice([s.value for s in Severity]),
     default=Severity.ADVICE.value,
     show_default=True,
-    help="Tell what is as bad as this, or worse.",
+    help="Least severity to list.",
 )
 @click.option(
     "--baseline",
     type=click.Path(path_type=Path),
-    help="What an earlier run printed as JSON: only what is new is told and counts.",
+    help="JSON output of an earlier run: only new findings are listed and counted.",
 )
 @click.option(
-    "--sweep", default="", help="Tell between which px all that breaks does so, such as 320-1600."
+    "--sweep", default="", help="Range to sweep, such as 320-1600: between which px the page breaks."
 )
 @click.option(
-    "--try-fixes", is_flag=True, help="Try fixes on large pages too (2000 elements and more): slow."
+    "--try-fixes", is_flag=True, help="Check fixes on large pages too (2000 elements and more); slow."
 )
 @click.option(
     "--all",
     "everything",
     is_flag=True,
-    help="Tell minor advice too, and each unused rule, class and slip by itself.",
+    help="List minor advice too, and each unused rule, class and typing error separately.",
 )
 def check(
     places: tuple[Path, ...],
@@ -119,7 +119,7 @@ def check(
     wanted = wanted_widths(widths)
     pages = pages_in(places)
     if not pages:
-        raise click.UsageError("name a PAGE or a folder with pages, or a list with --batch.")
+        raise click.UsageError("Give a PAGE, a folder with pages, or a list with --batch.")
     fixes = Fixes.FIRST if form == "text" else Fixes.NONE if form == "github" else Fixes.ALL
     checks, failed = _checked(
         pages, wanted, fixes, everything=everything, sweep=wanted_sweep(sweep), large_too=try_fixes
@@ -170,7 +170,7 @@ def _known(baseline: Path | None) -> Counter[Mark]:
     try:
         return marks_in(parse_json(read_regular(baseline)))
     except (OSError, ValueError):
-        raise click.UsageError(f"{baseline} is not what check prints with --format json.") from None
+        raise click.UsageError(f"{baseline} is not JSON output of redcrate check.") from None
 
 
 def _printed(checks: list[Check], form: str, *, one: bool) -> Iterator[str]:
@@ -201,7 +201,10 @@ def _one(line: str) -> dict[str, Any]:
     try:
         widths = parse_widths(text)
     except ValueError:
-        return {"page": name, "error": "expected PAGE and WIDTHS (px with commas), separated by a tab"}
+        return {
+            "page": name,
+            "error": "expected PAGE and WIDTHS (px, separated by commas) with a tab between",
+        }
     try:
         return check_json(check_page(Path(name), widths))
     except RedCrateError as problem:
@@ -215,16 +218,16 @@ def _one(line: str) -> dict[str, Any]:
     required=True,
     type=click.Choice(sorted(FAMILIES)),
     metavar="FAMILY",
-    help="Which finding.",
+    help="Family of the finding.",
 )
 @click.option(
-    "--select", "selector", default="", help="Only findings on the elements that this matches."
+    "--select", "selector", default="", help="Only findings on elements that match this selector."
 )
 @click.option(
-    "--widths", default=USUAL_WIDTHS, show_default=True, help="Window widths, px, with commas."
+    "--widths", default=USUAL_WIDTHS, show_default=True, help="Viewport widths, px, separated by commas."
 )
-@click.option("--write", is_flag=True, help="Write it into the files instead of printing it.")
-@click.option("--outside", is_flag=True, help="Into files outside the page's folder too.")
+@click.option("--write", is_flag=True, help="Change the files instead of printing the change.")
+@click.option("--outside", is_flag=True, help="Also change files outside the page's folder.")
 def fix(page: Path, family: str, selector: str, widths: str, write: bool, outside: bool) -> None:
     """Print the first verified fix of a family of findings on PAGE as a diff, or write it."""
     wanted = wanted_widths(widths)
@@ -234,7 +237,7 @@ def fix(page: Path, family: str, selector: str, widths: str, write: bool, outsid
         complain(problem.sentence)
         sys.exit(2)
     if patch is None:
-        complain(f"{page}: there is no {family} with a fix.")
+        complain(f"{page}: no {family} finding has a fix.")
         sys.exit(1)
     before = session.document.texts()
     session.editor.apply(patch)
@@ -243,12 +246,12 @@ def fix(page: Path, family: str, selector: str, widths: str, write: bool, outsid
         try:
             session.disk.save()
         except OutsideFolder as problem:
-            complain(f"{problem.sentence} --outside saves them.")
+            complain(f"{problem.sentence} Use --outside to save them.")
             sys.exit(2)
         except RedCrateError as problem:
             complain(problem.sentence)
             sys.exit(2)
-        tell(f"{sentence}: written to {', '.join(patch.files)}")
+        tell(f"{sentence}: saved in {', '.join(patch.files)}")
         return
     after = session.document.texts()
     tell(f"# {sentence}")

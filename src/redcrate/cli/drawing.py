@@ -68,64 +68,64 @@ def _name_of(page: Path) -> str:
 
 @click.command()
 @click.argument("page", type=click.Path(path_type=Path))
-@click.option("--select", "selectors", multiple=True, help="Which elements; may stand more than once.")
-@click.option("--all", "everything", is_flag=True, help="Every element that has a box.")
+@click.option("--select", "selectors", multiple=True, help="Elements to draw; can be repeated.")
+@click.option("--all", "everything", is_flag=True, help="Draw every element that has a box.")
 @click.option("--kind", type=click.Choice(tuple(_KINDS)), default="box", show_default=True)
-@click.option("--depth", type=click.IntRange(min=0), help="Levels of a plan; all if not given.")
+@click.option("--depth", type=click.IntRange(min=0), help="Levels of a plan; default: all.")
 @click.option(
     "--scale-mode",
     "mode",
     type=click.Choice(("schematic", "true")),
     default="schematic",
     show_default=True,
-    help="Thin parts of a box widened so that labels fit, or true proportions.",
+    help="schematic: thin parts widened so that labels fit; scale: true proportions.",
 )
 @click.option("--palette", type=click.Choice(tuple(_PALETTES)), default="screen", show_default=True)
 @click.option(
     "--format",
     "form",
     type=click.Choice(("svg", "png", "pdf", "html")),
-    help="If the output does not say it.",
+    help="Default: from the name of the output.",
 )
 @click.option(
     "--scale",
     type=click.FloatRange(1, 4),
     default=1.0,
     show_default=True,
-    help="Dots for a px of a PNG.",
+    help="Dots per px of a PNG.",
 )
 @click.option(
     "--paper",
     type=click.Choice(("fit", *PAPERS)),
     default="fit",
     show_default=True,
-    help="Pages of a PDF: as large as each drawing, or sheets of paper.",
+    help="Page size of a PDF: the size of each drawing, or a paper size.",
 )
 @click.option(
     "--each",
     type=click.IntRange(1, MOST_ON_A_PAGE),
     default=1,
     show_default=True,
-    help="Drawings on a sheet of paper.",
+    help="Drawings per sheet of paper.",
 )
 @click.option(
     "--against",
     type=click.Path(path_type=Path),
-    help="compare: another state of the page, which is the one before.",
+    help="compare: the page before the change.",
 )
-@click.option("--with-width", type=float, help="compare: the window width of the other state, px.")
+@click.option("--with-width", type=float, help="compare: the viewport width of the state before, px.")
 @click.option(
     "-o",
     "--output",
     type=click.Path(path_type=Path),
-    help="An .svg, .png, .pdf or .html file, or a folder; else SVG is printed.",
+    help="An .svg, .png, .pdf or .html file, or a folder; default: SVG on standard output.",
 )
 @click.option(
     "--blank",
     type=click.Choice([b.value for b in Blank]),
-    help="A worksheet: leave out the sums, or all numbers; without it the same drawing is the key.",
+    help="Make a worksheet: blanks for the sums, or for all numbers. Without it, the same drawing is the key.",
 )
-@click.option("--force", is_flag=True, help="Write over files that are there.")
+@click.option("--force", is_flag=True, help="Overwrite existing files.")
 @width_option
 @height_option
 def draw(
@@ -143,7 +143,7 @@ def draw(
     wish = _Wish(**wished)  # type: ignore[arg-type]
     ending = ending_of(output, form)
     if paper == "fit" and each > 1:
-        raise click.UsageError("--each needs sheets: say --paper a4, a3 or letter.")
+        raise click.UsageError("--each needs a paper size: --paper a4, a3 or letter.")
     if (wish.against or wish.with_width) is not None and wish.kind != "compare":
         raise click.UsageError("--against and --with-width belong to --kind compare.")
     if ending == ".html":
@@ -202,14 +202,14 @@ def all_matching(page: Page, selector: str) -> tuple[Element, ...]:
         compiled = compile_selectors(component_values(selector))
     except SelectorNotUnderstood as problem:
         raise SelectorMatchesNothing(
-            f"the selector “{selector}” is not understood ({problem}).",
+            f"the selector “{selector}” is invalid or unknown ({problem}).",
             remedy="Try a tag, #id or .class.",
         ) from None
     found = matched(page, tuple(compiled))
     if not found:
         raise SelectorMatchesNothing(
             f"no element matches “{selector}”.",
-            remedy="Look into `redcrate report PAGE --format text`.",
+            remedy="`redcrate report PAGE --format text` lists the elements.",
         )
     return found
 
@@ -217,7 +217,7 @@ def all_matching(page: Page, selector: str) -> tuple[Element, ...]:
 def _before(wish: _Wish) -> Before:
     """The other page of a comparison: another file, or this one at another width."""
     if wish.against is None and wish.with_width is None:
-        raise click.UsageError("say against what: --against PAGE or --with-width W.")
+        raise click.UsageError("compare needs --against PAGE or --with-width W.")
     width = wish.with_width or wish.width
     page = load(wish.against or wish.page, width, wish.height)
     caption = f"at width {format_number(width)} px"

@@ -15,6 +15,7 @@ from redcrate.core.diagram.paper import Paper, pages_of
 from redcrate.core.diagram.svg_end import drawing_svg
 from redcrate.core.errors import FileIsThere, PageNotWritable
 from redcrate.core.files.saving import write_made
+from redcrate.core.units import counted
 
 _ENDINGS = (".svg", ".png", ".pdf", ".html")
 Named: TypeAlias = tuple[str, Drawing]
@@ -53,9 +54,9 @@ def is_one_file(output: Path | None) -> bool:
 def print_svg(drawings: Sequence[Named], ending: str, palette: Palette) -> None:
     """Print the one drawing there is."""
     if ending != ".svg":
-        raise click.UsageError(f"name the {ending[1:]} file with -o.")
+        raise click.UsageError(f"Give the name of the {ending[1:]} file with -o.")
     if len(drawings) > 1:
-        raise click.UsageError(f"there are {len(drawings)} drawings: name a folder with -o.")
+        raise click.UsageError(f"there are {len(drawings)} drawings: give a folder with -o.")
     for _, drawing in drawings:
         tell(drawing_svg(drawing, palette), nl=False)
 
@@ -93,7 +94,7 @@ def _ask(paths: Sequence[Path], *, force: bool) -> None:
     """No file is written over unless that is wished for."""
     there = next((p for p in paths if p.exists()), None)
     if there is not None and not force:
-        raise FileIsThere(f"{there}: it is there already.", remedy="Name another, or say --force.")
+        raise FileIsThere(f"{there} already exists.", remedy="Choose another name, or use --force.")
 
 
 def write(
@@ -101,11 +102,11 @@ def write(
 ) -> None:
     """One file, which for a PDF holds all drawings, or a folder of files; none is written if one is in the way."""
     if not named:
-        raise click.UsageError("nothing that was asked for can be drawn.")
+        raise click.UsageError("none of these elements can be drawn.")
     if is_one_file(output):
         if len(named) > 1 and ending != ".pdf":
             raise click.UsageError(
-                f"there are {len(named)} drawings: name a folder, not an {ending} file."
+                f"there are {len(named)} drawings: give a folder, not an {ending} file."
             )
         _ask([output], force=force)
         end(named, output)
@@ -115,7 +116,7 @@ def write(
     try:
         output.mkdir(parents=True, exist_ok=True)
     except OSError as problem:
-        raise PageNotWritable(f"{output}: it cannot be made ({problem.strerror}).") from None
+        raise PageNotWritable(f"{output} cannot be created ({problem.strerror}).") from None
     for number, path in enumerate(paths):
         end(named[number : number + 1], path)
-    tell(f"wrote {len(paths)} drawing{'s' if len(paths) != 1 else ''} to {output}")
+    tell(counted(len(paths), "exported 1 drawing to ", "exported {count} drawings to ") + str(output))

@@ -73,9 +73,8 @@ def _open_window(page: Path | None) -> None:
         from redcrate.app.start import run_window
     except ImportError as problem:
         raise click.ClickException(
-            f"the window needs Qt, which does not load ({problem}). "
-            "./run installs it, and says which system packages are missing; "
-            "without it, install redcrate[window]."
+            f"the window needs Qt, which does not load ({problem}). ./run installs it and names "
+            "missing system packages; otherwise install redcrate[window]."
         ) from None
     sys.exit(run_window(page))
 
@@ -93,7 +92,7 @@ def report(page: Path | None, batch: Path | None, width: float, height: float, f
             tell(line)
         return
     if page is None:
-        raise click.UsageError("name a PAGE, or a list with --batch.")
+        raise click.UsageError("Give a PAGE, or a list with --batch.")
     computed = guarded(lambda: load(page, width, height))
     if form == "json":
         tell_json(box_report(computed, str(page)))
@@ -113,7 +112,7 @@ def _batch_one(line: str) -> dict[str, Any]:
     try:
         name, width, height = parts[0], float(parts[1]), float(parts[2])
     except (IndexError, ValueError):
-        return {"page": parts[0], "error": "expected PAGE, WIDTH and HEIGHT, separated by tabs"}
+        return {"page": parts[0], "error": "expected PAGE, WIDTH and HEIGHT with tabs between"}
     try:
         with error_boundary(name):
             return box_report(load(Path(name), width, height), name)
@@ -129,7 +128,7 @@ def example(out: Path) -> None:
     from redcrate.demo_pages import demo_page
 
     for path in guarded(lambda: run_example(demo_page(), out)):
-        tell(f"wrote {path}")
+        tell(f"exported {path}")
 
 
 def main(arguments: list[str] | None = None) -> None:

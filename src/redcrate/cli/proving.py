@@ -26,34 +26,36 @@ from redcrate.core.proof.warm import WarmBrowser
     "--batch", type=click.Path(path_type=Path), help="A list of PAGE WIDTHS lines, separated by tabs."
 )
 @click.option(
-    "--widths", default=USUAL_WIDTHS, show_default=True, help="Window widths, px, with commas."
+    "--widths", default=USUAL_WIDTHS, show_default=True, help="Viewport widths, px, separated by commas."
 )
 @height_option
 @click.option(
     "--browser",
     "kind",
     type=click.Choice([k.value for k in BrowserKind]),
-    help="The first that there is.",
+    help="Browser to compare with; default: the first one installed.",
 )
 @click.option(
-    "--driver", type=click.Path(path_type=Path), help="Its driver, where it is not on the path."
+    "--driver", type=click.Path(path_type=Path), help="Path of its driver, if it is not on PATH."
 )
 @click.option(
     "--tolerance",
     type=click.FloatRange(min=0.0),
     default=TOLERANCE,
     show_default=True,
-    help="How far a box may be off, px.",
+    help="Allowed difference of a box, px.",
 )
 @click.option(
-    "--scripts", is_flag=True, help="Let the page's scripts run there; compute what they leave."
+    "--scripts",
+    is_flag=True,
+    help="Run the page's scripts in the browser and compute the resulting document.",
 )
 @click.option(
     "--patience",
     type=click.FloatRange(min=1.0),
     default=20.0,
     show_default=True,
-    help="How long a page may take to load, s.",
+    help="Longest time for loading a page, s.",
 )
 @click.option("--format", "form", type=click.Choice(("text", "json")), default="text")
 def prove(
@@ -63,7 +65,7 @@ def prove(
     """Compare PAGE with a browser that is installed here; exit status 1 if something differs."""
     wish = Wish(wanted_widths(widths), height, tolerance, scripts)
     if page is None and batch is None:
-        raise click.UsageError("name a PAGE, or a list with --batch.")
+        raise click.UsageError("Give a PAGE, or a list with --batch.")
     browser = WarmBrowser(None if kind is None else BrowserKind(kind), driver, patience)
     try:
         if batch is not None:
@@ -102,7 +104,7 @@ def _all(batch: Path, browser: WarmBrowser, wish: Wish) -> bool:
         except ValueError:
             return {
                 "page": name,
-                "error": "expected PAGE and WIDTHS (px with commas), separated by a tab",
+                "error": "expected PAGE and WIDTHS (px, separated by commas) with a tab between",
             }
         except RedCrateError as problem:
             differs.append(True)

@@ -19,10 +19,10 @@ from redcrate.core.style.media import Viewport
 T = TypeVar("T")
 
 width_option = click.option(
-    "--width", type=float, default=DEFAULT_WIDTHS[0], show_default=True, help="Window width, px."
+    "--width", type=float, default=DEFAULT_WIDTHS[0], show_default=True, help="Viewport width, px."
 )
 height_option = click.option(
-    "--height", type=float, default=DEFAULT_HEIGHT, show_default=True, help="Window height, px."
+    "--height", type=float, default=DEFAULT_HEIGHT, show_default=True, help="Viewport height, px."
 )
 
 

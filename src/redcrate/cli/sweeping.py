@@ -22,7 +22,9 @@ _BY_KEY = {key: quantity for quantity, key in KEYS.items()}
 
 @click.command()
 @click.argument("page", type=click.Path(path_type=Path))
-@click.option("--select", "selector", default="", help="The first element that matches; else the page.")
+@click.option(
+    "--select", "selector", default="", help="Element to sweep: the first match; default: the page."
+)
 @click.option("--from", "first", type=click.IntRange(1, 20_000), default=320, show_default=True)
 @click.option("--to", "last", type=click.IntRange(1, 20_000), default=1920, show_default=True)
 @click.option("--height", type=click.IntRange(1, 20_000), default=800, show_default=True)
@@ -30,14 +32,14 @@ _BY_KEY = {key: quantity for quantity, key in KEYS.items()}
 @click.option(
     "--quantity",
     type=click.Choice(tuple(_BY_KEY)),
-    help="What the SVG draws; else the first that there is.",
+    help="Quantity that the SVG draws; default: the first one.",
 )
-@click.option("--lines", is_flag=True, help="Also where line counts change, and heights.")
+@click.option("--lines", is_flag=True, help="Also compute changes of line counts and heights.")
+@click.option("--every-px", is_flag=True, help="Lay out the page at every px; slower, misses nothing.")
 @click.option(
-    "--every-px", is_flag=True, help="Lay the page out at every width: slower, and nothing is missed."
+    "-o", "--output", type=click.Path(path_type=Path), help="Output file; default: standard output."
 )
-@click.option("-o", "--output", type=click.Path(path_type=Path), help="A file instead of the terminal.")
-@click.option("--force", is_flag=True, help="Write over a file that is there.")
+@click.option("--force", is_flag=True, help="Overwrite an existing file.")
 def sweep(
     page: Path,
     selector: str,
@@ -53,9 +55,9 @@ def sweep(
 ) -> None:
     """Say how PAGE, or an element of it, changes with the window's width, and at which px."""
     if first >= last:
-        raise click.UsageError("--from is less than --to.")
+        raise click.UsageError("--from must be less than --to.")
     if quantity == "height" and not lines:
-        raise click.UsageError("heights hang on line counts: add --lines.")
+        raise click.UsageError("heights depend on line counts: add --lines.")
     text = guarded(
         lambda: _swept(page, selector, (first, last, height), form, quantity, lines, every_px)
     )
@@ -68,7 +70,7 @@ def sweep(
 def _write(output: Path, text: str, *, force: bool) -> None:
     if output.exists() and not force:
         raise FileIsThere(
-            f"{output} is there already: nothing was written.", remedy="Add --force to write over it."
+            f"{output} already exists: nothing was exported.", remedy="Use --force to overwrite it."
         )
     write_made(output, text)
 

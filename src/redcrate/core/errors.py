@@ -54,7 +54,8 @@ class OutsideFolder(PageNotWritable):
     def __init__(self, names: tuple[str, ...], page: str) -> None:
         self.names = names
         super().__init__(
-            f"{', '.join(names)}: outside the page's folder, so not saved unasked.", where=page
+            f"{', '.join(names)}: outside the page's folder; not saved without your permission.",
+            where=page,
         )
 
 
@@ -94,5 +95,5 @@ class LayoutBug(RedCrateError):
         super().__init__(
             f"Red Crate failed{at} ({type(cause).__name__}: {str(cause)[:120] or 'no details'}).",
             where=page,
-            remedy="This is a fault of Red Crate, not of the page; nothing was changed.",
+            remedy="This is an error in Red Crate, not in the page; nothing was changed.",
         )

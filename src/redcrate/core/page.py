@@ -437,7 +437,7 @@ def _computing_notices(source: PageSource, styled: StyledTree, boxes: BoxTree) -
     out.extend(
         Notice(
             NoticeKind.MISSING_FONT,
-            f"the font “{missing[:80]}” is not here; “{used}” stands in, so widths of text may differ.",
+            f"the font “{missing[:80]}” is not installed; “{used}” is used instead, so text widths may differ.",
             name,
         )
         for missing, used in fonts.items()
@@ -454,7 +454,7 @@ def _computing_notices(source: PageSource, styled: StyledTree, boxes: BoxTree) -
     out.extend(
         Notice(
             NoticeKind.LAID_OUT_AS_BLOCKS,
-            f"{e.label} asks for display: {styled.styles[e].display}; it is laid out as blocks.",
+            f"{e.label} has display: {styled.styles[e].display}, which is laid out as blocks here.",
             name,
             markup.line_of(e),
         )
@@ -463,7 +463,7 @@ def _computing_notices(source: PageSource, styled: StyledTree, boxes: BoxTree) -
     out.extend(
         Notice(
             NoticeKind.TOO_LONG,
-            f"the text of {e.label} has {length} characters: the first {MOST_SHOWN} are laid out.",
+            f"the text of {e.label} has {length} characters: only the first {MOST_SHOWN} are laid out.",
             name,
             markup.line_of(e),
         )

@@ -80,7 +80,7 @@ def _edges(edges: Edges) -> dict[str, float | int]:
 
 def report_text(page: Page, name: str) -> str:
     """The report as a table that people read: one element a line, indented as nested."""
-    lines = [f"{name} in a window of {page.viewport.width:g} × {page.viewport.height:g} px", ""]
+    lines = [f"{name}, viewport {page.viewport.width:g} × {page.viewport.height:g} px", ""]
     lines.append(f"{'element':<40}{'x':>9}{'y':>9}{'width':>10}{'height':>10}{'outer':>10}")
     for element in page.elements:
         indent = "  " * min(12, sum(1 for _ in element.ancestors()))

@@ -96,6 +96,11 @@ def listed(words: Sequence[str]) -> str:
     return f"{', '.join(first)} and {last}" if first else last
 
 
+def counted(count: int, one: str, many: str) -> str:
+    """`one` for a count of 1, else `many` with the count in it: counted(3, "1 box", "{count} boxes") is `3 boxes`."""
+    return one if count == 1 else many.format(count=count)
+
+
 def first_of(words: Sequence[str], between: str = ", ") -> str:
     """The first four words and how many more there are: `a, b, c, d and 3 more`."""
     more = f" and {len(words) - FIRST_WORDS} more" if len(words) > FIRST_WORDS else ""

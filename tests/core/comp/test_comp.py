@@ -96,8 +96,8 @@ def test_a_box_is_held_against_the_picture() -> None:
     assert told(40, 50, 200, 100) == "as in the comp."
     assert told(40, 47, 188, 100) == "12 px narrower, 3 px further up."
     assert told(46, 50, 200, 108) == "8 px higher, 6 px further right."
-    assert told(120, 95, 20, 10) == "No edge of the comp lies within 40 px of this box."
-    assert "2 of its sides found no edge near" in told(40, 50, 100, 50)
+    assert told(120, 95, 20, 10) == "The comp has no edge within 40 px of this box."
+    assert "2 of its sides have no edge near" in told(40, 50, 100, 50)
 
 
 def test_giving_heeds_the_sizing_mode(page_of: PageOf) -> None:
@@ -114,7 +114,7 @@ def test_giving_heeds_the_sizing_mode(page_of: PageOf) -> None:
 
     assert typed("border box width", "a") == "160px" and typed("border box width", "b") == "184px"
     assert typed("content width", "a") == "184px" and typed("content width", "b") == "208px"
-    assert typed("smallest height", "a") == "160px" and typed("padding left", "a") == "184px"
+    assert typed("min-height", "a") == "160px" and typed("padding left", "a") == "184px"
     assert by_words["margin top"].is_down and not by_words["margin left"].is_down
 
 

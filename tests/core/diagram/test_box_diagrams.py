@@ -177,10 +177,11 @@ def test_what_is_said_beside_the_numbers(page_of: PageOf) -> None:
     assert {
         "top and bottom 2em → 48",
         "right and left 5% → 50",
-        "wins over the top margin of p#p",
+        "counts; collapses with the top",
+        "margin of p#p",
     } <= set(head)
     para = texts_of(page, "p")
-    assert {"margin-top 16", "collapses with the bottom margin of h2#h, 24 wins"} <= set(para)
+    assert {"margin-top 16", "collapses with the bottom margin of h2#h: 24 px counts"} <= set(para)
     drawing = box_diagram(page, by_id(page, "p"))
     struck = [s for p in drawing.parts if p.name == "chain-down" for s in p.shapes
               if isinstance(s, Segment) and s.stroke.width == 1.2]  # fmt: skip
@@ -190,15 +191,15 @@ def test_what_is_said_beside_the_numbers(page_of: PageOf) -> None:
         s.x1 < place.x and s.x2 > place.x + place.width and place.y < s.y1 < label.y for s in struck
     )
     both = texts_of(page, "b")
-    assert {"outline 3 and shadow", "takes no room", "border and padding box"} & set(both) >= {
-        "takes no room"
+    assert {"outline 3 and shadow", "outside layout", "border and padding box"} & set(both) >= {
+        "outside layout"
     }
     assert {"right and left auto → 300", "top and bottom 1 solid", "right and left 0"} <= set(both)
     assert "padding and border box 400 = width" in both and "360" in both
     assert "padding and border box 100 = max-width" in texts_of(page, "m")
-    assert {"marker •", "outside: takes no room"} <= set(texts_of(page, "l"))
+    assert {"marker •", "outside: not part of layout"} <= set(texts_of(page, "l"))
     bare = texts_of(page, "b", names=False, sums=False, written=False)
-    assert "takes no room" not in bare and not any("box 400" in t for t in bare) and "360" in bare
+    assert "outside layout" not in bare and not any("box 400" in t for t in bare) and "360" in bare
 
 
 def test_where_a_box_stands(page_of: PageOf) -> None:
@@ -209,14 +210,14 @@ def test_where_a_box_stands(page_of: PageOf) -> None:
         " relative; height: 100px; border: 2px solid } #o { position: absolute; left: 30px; top: 5%; width: 50px; "
         "height: 10px; margin: 1px } #r { display: block; position: relative; left: 12px; top: -3px }",
     )  # fmt: skip
-    assert {"20 px too few here", "it needs 210, there are 190"} <= set(texts_of(page, "d"))
-    place = next(t for t in texts_of(page, "d") if t.startswith("Where it stands"))
-    assert place == "Where it stands in div#w, to scale 1 : 1"
+    assert {"short by 20 px", "needs 210, 190 available"} <= set(texts_of(page, "d"))
+    place = next(t for t in texts_of(page, "d") if t.startswith("Position in"))
+    assert place == "Position in div#w, scale 1 : 1"
     offsets = set(texts_of(page, "o"))
     assert {"left 30", "top 5", "right auto → 914", "bottom auto → 83"} <= offsets
     assert "moved 12 across, -3 down" in texts_of(page, "r")
-    assert not any("Where it stands" in t for t in texts_of(page, "w"))
-    assert not any("Where it stands" in t for t in texts_of(page, "d", standing=False))
+    assert not any("Position in" in t for t in texts_of(page, "w"))
+    assert not any("Position in" in t for t in texts_of(page, "d", standing=False))
     page = page_of(
         "<p style='margin: 0; height: 30px'>x</p><b id=w>y</b><p><i style='position: relative'>words<u id=n>z</u></i></p>",
         "#w { position: absolute; right: 20px; bottom: 10px; width: 50px; height: 40px } #n { position: absolute; left: 0; "
@@ -224,8 +225,8 @@ def test_where_a_box_stands(page_of: PageOf) -> None:
     )
     corner = set(texts_of(page, "w"))  # of the window, not of the little that html is high
     assert {"right 20", "bottom 10", "left auto → 930", "top auto → 750"} <= corner
-    assert any(t.startswith("Where it stands in the initial containing block, to scale") for t in corner)
-    assert any(t.startswith("Where it stands in an inline box of p, ") for t in texts_of(page, "n"))
+    assert any(t.startswith("Position in the initial containing block, scale") for t in corner)
+    assert any(t.startswith("Position in an inline box of p, ") for t in texts_of(page, "n"))
     assert "left 0" in texts_of(page, "n")
 
 
@@ -241,8 +242,8 @@ def test_an_inline_element_line_by_line(page_of: PageOf) -> None:
         "line 1 of 2",
         "line 2 of 2",
         "line height 30",
-        "painted, push nothing",
-        "do nothing",
+        "painted, do not affect layout",
+        "have no effect",
     } <= set(texts)
     assert "inline, 2 lines" in texts and any(t.startswith("baseline ") for t in texts)
     boxes = [p.shapes[0] for p in drawing.parts if p.name == "line-box"]
@@ -266,8 +267,8 @@ def test_without_a_box_the_sheet_says_why(page_of: PageOf) -> None:
     assert "div#n has no box: display: none." in texts_of(page, "n")
     assert any(t.startswith("display: none · #n, page.html line") for t in texts_of(page, "n"))
     assert "b#i has no box: div#n around it has display: none." in texts_of(page, "i")
-    assert "p#v has no box: video shows nothing of what is in it." in texts_of(page, "v")
-    assert any("only what is in it" in t for t in texts_of(page, "c"))
+    assert "p#v has no box: video does not show its content." in texts_of(page, "v")
+    assert any("only its content has boxes" in t for t in texts_of(page, "c"))
     assert any(
         t.startswith("video#u has no box: display: contents counts as none") for t in texts_of(page, "u")
     )

@@ -31,7 +31,7 @@ def test_all_elements_into_a_folder(tmp_path: Path) -> None:
     folder = tmp_path / "drawings"
     folder.mkdir()
     (folder / "mine.txt").write_text("keep")
-    assert draw(DEMO, "--all", "-o", folder) == (0, f"wrote 44 drawings to {folder}\n")
+    assert draw(DEMO, "--all", "-o", folder) == (0, f"exported 44 drawings to {folder}\n")
     files = sorted(folder.glob("*.svg"))
     assert len(files) == 44 and (folder / "mine.txt").read_text() == "keep"
     notice = ET.parse(folder / "section.notice.svg").getroot()
@@ -39,7 +39,7 @@ def test_all_elements_into_a_folder(tmp_path: Path) -> None:
     assert "section.notice" in texts and "border box 636" in texts
     before = (folder / "h1.svg").read_bytes()
     status, text = draw(DEMO, "--all", "--scale-mode", "true", "-o", folder)
-    assert status == 2 and "it is there already" in text and (folder / "h1.svg").read_bytes() == before
+    assert status == 2 and "already exists" in text and (folder / "h1.svg").read_bytes() == before
     assert draw(DEMO, "--all", "--scale-mode", "true", "--force", "-o", folder)[0] == 0
     assert (folder / "h1.svg").read_bytes() != before
 
@@ -62,20 +62,23 @@ def test_chosen_ones(tmp_path: Path) -> None:
 
 
 def test_what_cannot_be_drawn_is_a_sentence(tmp_path: Path) -> None:
-    """Nothing matches, no selector at all, no box, several drawings without a folder."""
+    """Nothing matches, not a selector at all, no box, several drawings without a folder."""
     assert draw(DEMO, "--select", ".none")[0] == 2
-    assert "is not understood" in draw(DEMO, "--select", "p[")[1]
+    assert "is invalid or unknown" in draw(DEMO, "--select", "p[")[1]
     status, text = draw(DEMO, "--all")
-    assert status == 2 and "44 drawings: name a folder" in text
+    assert status == 2 and "44 drawings: give a folder" in text
     page = tmp_path / "p.html"
     page.write_text("<p id=n style='display:none'>x</p><p>y</p>")
     assert "p#n has no box: display: none." in draw(page, "--select", "#n")[1]
     assert (
-        draw(page, "--select", "p", "-o", tmp_path / "two")[1] == f"wrote 2 drawings to {tmp_path}/two\n"
+        draw(page, "--select", "p", "-o", tmp_path / "two")[1]
+        == f"exported 2 drawings to {tmp_path}/two\n"
     )
-    assert draw(page, "--all", "-o", tmp_path / "shown")[1] == f"wrote 3 drawings to {tmp_path}/shown\n"
+    assert (
+        draw(page, "--all", "-o", tmp_path / "shown")[1] == f"exported 3 drawings to {tmp_path}/shown\n"
+    )
     status, text = draw(page, "--kind", "steps", "--select", "#n")
-    assert status == 2 and "no box of its own whose parts" in text
+    assert status == 2 and "no box of its own to add up" in text
     for wrong in (("--kind", "compare"), ("--with-width", "500"), ("--each", "4"), ("--against", DEMO)):
         assert draw(page, *wrong)[0] == 2
     (tmp_path / "there.svg").write_text("mine")
@@ -115,10 +118,10 @@ def test_steps_add_one_part_at_a_time(tmp_path: Path) -> None:
     assert draw(page, "--kind", "steps", "--select", "div", "-o", tmp_path / "s.svg")[0] == 0
     texts = texts_in(tmp_path / "s.svg")
     for words in ("1  content (content-box)", "2  + padding", "3  + border", "4  + margin",
-                  "5  the same values with border-box", "across: content 200, which is the width",
+                  "5  the same values with border-box", "across: content 200 = width",
                   "across: 20 + 200 + 20 = padding box 240", "down: 2 + 10 + 50 + 10 + 2 = border box 74",
                   "across: (-5) + 2 + 20 + 200 + 20 + 2 + (-5) = margin box 234",
-                  "across: 2 + 20 + 156 + 20 + 2 = border box 200, which is the width"):  # fmt: skip
+                  "across: 2 + 20 + 156 + 20 + 2 = border box 200 = width"):  # fmt: skip
         assert words in texts, texts
     page.write_text("<!doctype html><body><div style='width: 0; padding: 20px'>")
     assert draw(page, "--kind", "steps", "--select", "div", "-o", tmp_path / "z.svg")[0] == 0
@@ -152,7 +155,7 @@ def test_before_and_after(tmp_path: Path) -> None:
     assert draw(new, *arguments, "--against", tmp_path / "old.html", "-o", tmp_path / "s.svg")[0] == 0
     texts = texts_in(tmp_path / "s.svg")
     wanted = {
-        "What differs",
+        "Differences",
         "padding-right 5 → 8 (+3)",
         "border box width 410 → 413 (+3)",
         "8 (+3)",
@@ -160,7 +163,7 @@ def test_before_and_after(tmp_path: Path) -> None:
     }
     assert wanted <= set(texts) and not any("padding-left" in t for t in texts)
     assert draw(new, *arguments, "--against", new, "-o", tmp_path / "n.svg")[0] == 0
-    assert "No number of this box differs." in texts_in(tmp_path / "n.svg")
+    assert "The numbers of this box are equal." in texts_in(tmp_path / "n.svg")
     (tmp_path / "gone.html").write_text("<!doctype html><body><p>only")
     status, text = draw(new, *arguments, "--against", tmp_path / "gone.html")
     assert status == 2 and "is not on the other page" in text

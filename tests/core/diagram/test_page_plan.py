@@ -66,7 +66,9 @@ def test_a_part_of_the_page_to_a_depth(page_of: PageOf) -> None:
     )  # fmt: skip
     whole = [label.text for label in labels_of(page_plan(page, by_id(page, "a")))]
     assert {"div#a  400 × 150", "p#b  400 × 90", "p#c  400 × 60"} < set(whole)
-    assert {"90", "60", "400 of the window's 1000 px"} < set(whole) and any("b  400" in t for t in whole)
+    assert {"90", "60", "400 of the viewport's 1000 px"} < set(whole) and any(
+        "b  400" in t for t in whole
+    )
     flat = [label.text for label in labels_of(page_plan(page, by_id(page, "a"), PlanOptions(0, "P")))]
     assert [t for t in flat if " × " in t] == ["div#a  400 × 150"] and {"P", "at width 1000 px"} < set(
         flat
@@ -77,5 +79,5 @@ def test_what_is_no_block_has_no_plan(page_of: PageOf) -> None:
     """An inline element, and one without a box."""
     page = page_of("<p><b id=i>x</b></p><p id=n style='display:none'>y</p>")
     for name in ("i", "n"):
-        with pytest.raises(NoPlan, match="is no block"):
+        with pytest.raises(NoPlan, match="has no block"):
             page_plan(page, by_id(page, name))

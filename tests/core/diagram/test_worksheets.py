@@ -63,8 +63,8 @@ def test_the_command_draws_the_sheet_and_the_key(tmp_path: Path) -> None:
     sums, every, key = (
         drawn(*b, "--format", "html") for b in (("--blank", "sums"), ("--blank", "all"), ())
     )
-    assert "+ 560 content + 36 right padding" in sums and "= ___ px of the 1000 of main#plots" in sums
-    assert "+ ___ content + __ right padding" in every and "1000 of main" not in every
-    assert "= 680 px of the 1000" in key and "width: 560px" in key
+    assert "+ 560 content + 36 right padding" in sums and "= ___ px of 1000 px in main#plots" in sums
+    assert "+ ___ content + __ right padding" in every and "1000 px in main" not in every
+    assert "= 680 px of 1000 px" in key and "width: 560px" in key
     for sheet in (sums, every):
         assert "680" not in sheet and "width: 560px" not in sheet and "<h2>Findings" not in sheet

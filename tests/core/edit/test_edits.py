@@ -32,46 +32,46 @@ def outer(session: Session, ident: str = "a") -> tuple[int, int]:
 
 # rule, part, side, typed, gives, expected rule
 WRITTEN = [
-    ("width: 620px", "padding", "left", "54", "content gives", "width: 566px; padding-left: 54px"),
-    ("padding: 8px 12px; width: 100px", "padding", "left", "20", "content gives",
+    ("width: 620px", "padding", "left", "54", Gives.CONTENT, "width: 566px; padding-left: 54px"),
+    ("padding: 8px 12px; width: 100px", "padding", "left", "20", Gives.CONTENT,
      "padding: 8px 12px 8px 20px; width: 92px"),
-    ("padding: 8px; padding-left: 4px; width: 9em", "padding", "left", "20px", "content gives",
+    ("padding: 8px; padding-left: 4px; width: 9em", "padding", "left", "20px", Gives.CONTENT,
      "padding: 8px; padding-left: 20px; width: 8em"),
-    ("width: 50%; padding: 0 10px", "padding", "right", "30", "content gives",
+    ("width: 50%; padding: 0 10px", "padding", "right", "30", Gives.CONTENT,
      "width: calc(50% - 20px); padding: 0 30px 0 10px"),
-    ("width: calc(50% - 20px); padding: 0 10px", "padding", "left", "30", "content gives",
+    ("width: calc(50% - 20px); padding: 0 10px", "padding", "left", "30", Gives.CONTENT,
      "width: calc(50% - 40px); padding: 0 10px 0 30px"),
-    ("box-sizing: border-box; width: 300px; padding: 10px", "padding", "left", "30", "content gives",
+    ("box-sizing: border-box; width: 300px; padding: 10px", "padding", "left", "30", Gives.CONTENT,
      "box-sizing: border-box; width: 300px; padding: 10px 10px 10px 30px"),
-    ("padding: 10px", "padding", "left", "30", "content gives", "padding: 10px 10px 10px 30px"),
-    ("max-width: 400px; padding: 10px", "padding", "left", "30", "content gives",
+    ("padding: 10px", "padding", "left", "30", Gives.CONTENT, "padding: 10px 10px 10px 30px"),
+    ("max-width: 400px; padding: 10px", "padding", "left", "30", Gives.CONTENT,
      "max-width: 380px; padding: 10px 10px 10px 30px"),
-    ("width: 200px; border: 1px solid red", "border", "left", "6", "content gives",
+    ("width: 200px; border: 1px solid red", "border", "left", "6", Gives.CONTENT,
      "width: 195px; border: 1px solid red; border-left-width: 6px"),
-    ("width: 200px; padding: 1px", "padding", "left", "11", "the box grows",
+    ("width: 200px; padding: 1px", "padding", "left", "11", Gives.BOX,
      "width: 200px; padding: 1px 1px 1px 11px"),
-    ("width: 200px; margin: 0 30px; padding: 0", "padding", "left", "10", "margins give",
+    ("width: 200px; margin: 0 30px; padding: 0", "padding", "left", "10", Gives.MARGINS,
      "width: 200px; margin: 0 30px 0 20px; padding: 0 0 0 10px"),
-    ("height: 100px; padding: 0", "padding", "top", "10", "content gives",
+    ("height: 100px; padding: 0", "padding", "top", "10", Gives.CONTENT,
      "height: 90px; padding: 10px 0 0 0"),
-    ("width: 200px !important; padding: 2px !important", "padding", "left", "4", "content gives",
+    ("width: 200px !important; padding: 2px !important", "padding", "left", "4", Gives.CONTENT,
      "width: 198px !important; padding: 2px 2px 2px 4px !important"),
 ]  # fmt: skip
 
 
 @pytest.mark.parametrize(("rule", "part", "side", "typed", "gives", "expected"), WRITTEN)
 def test_what_is_written(
-    tmp_path: Path, rule: str, part: str, side: str, typed: str, gives: str, expected: str
+    tmp_path: Path, rule: str, part: str, side: str, typed: str, gives: Gives, expected: str
 ) -> None:
     """The values in their own units and the author's own form; the outer size as promised."""
     session = open_text(tmp_path, "<div id=a>x</div>", f"#a {{ {rule} }}")
-    session.editor.set_gives(Gives(gives))
+    session.editor.set_gives(gives)
     before = outer(session)
     plan = session.editor.plan(by_id(session.views.page, "a"), part, (side,), typed)
     session.editor.apply(plan.patch)
     assert session.document.texts()["p.css"] == f"#a {{ {expected} }}"
     across = side in ("left", "right")
-    if gives == "content gives":
+    if gives == Gives.CONTENT:
         assert outer(session)[0 if across else 1] == before[0 if across else 1]
     session.editor.undo()
     assert session.document.texts()["p.css"] == f"#a {{ {rule} }}"
@@ -100,7 +100,7 @@ def test_margins_give_keeps_the_margin_box(tmp_path: Path) -> None:
 def test_content_that_would_be_negative_is_refused_with_the_number(tmp_path: Path) -> None:
     """The refusal says how many px are short, and nothing is written."""
     session = open_text(tmp_path, "<div id=a>x</div>", "#a { width: 40px }")
-    with pytest.raises(EditRefused, match="12 px short"):
+    with pytest.raises(EditRefused, match="short by 12"):
         session.editor.plan(by_id(session.views.page, "a"), "padding", ("left",), "52")
     assert not session.document.is_edited
 
@@ -182,9 +182,9 @@ def test_typed_values(typed: str, longhand: str, value: str) -> None:
 @pytest.mark.parametrize(
     ("typed", "longhand", "says"),
     [
-        ("", "width", "nothing"), ("40pxx", "width", "no unit"), ("-4", "padding-left", "negative"),
-        ("1,5", "width", "comma"), ("auto", "padding-left", "cannot be auto"), ("wide", "width", "no value"),
-        ("4px } body { x: y", "width", "no value"), ("4/0", "width", "cannot be worked out"),
+        ("", "width", "empty"), ("40pxx", "width", "not a unit"), ("-4", "padding-left", "negative"),
+        ("1,5", "width", "comma"), ("auto", "padding-left", "cannot be auto"), ("wide", "width", "not a value"),
+        ("4px } body { x: y", "width", "not a value"), ("4/0", "width", "cannot be computed"),
     ],
 )  # fmt: skip
 def test_bad_values_are_sentences(typed: str, longhand: str, says: str) -> None:

@@ -10,7 +10,7 @@ PROBLEMS = [
     # what is wished, part of the sentence; "" for none
     ({}, ""), ({"wrapper_width": 0}, "more than 0"), ({"wrapper": WrapperKind.SHARE, "wrapper_width": 101}, "at most 100"),
     ({"wrapper": WrapperKind.SHARE, "wrapper_width": 100}, ""), ({"columns": 0}, "1 to 12"), ({"columns": 13}, "1 to 12"),
-    ({"columns": 12}, ""), ({"footer_parts": 13}, "12 parts"), ({"footer_parts": 0}, ""), ({"gap": -1}, "negative"),
+    ({"columns": 12}, ""), ({"footer_parts": 13}, "12 footer parts"), ({"footer_parts": 0}, ""), ({"gap": -1}, "negative"),
     ({"aside_share": 4}, "5 to 80"), ({"aside_share": 81}, "5 to 80"), ({"aside_share": 80}, ""),
     ({"wrapper": WrapperKind.SHARE, "wrapper_width": 50, "columns": 4, "gap": 20}, ""),
 ]  # fmt: skip

@@ -108,7 +108,7 @@ def test_only_widths_make_a_plain_range() -> None:
     assert [w.words for w in (range_between(None, 600), range_between(601, 900), range_between(901, None))] == [
         "up to 600", "601 – 900", "from 901",
     ]  # fmt: skip
-    with pytest.raises(ValueError, match="no window is from 900 to 600"):
+    with pytest.raises(ValueError, match="There are no widths from 900 to 600"):
         range_between(900, 600)
 
 
@@ -197,15 +197,15 @@ def test_what_cannot_win_is_refused_with_a_way_out(tmp_path: Path) -> None:
     page, wide = session.views.page, WritesTo(window=range_between(None, 1000))
     x = by_id(page, "x")
     for element, longhand, words in (
-        (by_id(page, "z"), "padding-left", "its own style, which wins at every width"),
-        (x, "height", "which wins at every width"),
-        (x, "width", "comes behind the rules for windows up to 1000 px and wins over them"),
+        (by_id(page, "z"), "padding-left", "its style attribute, which overrides every rule"),
+        (x, "height", "at every width and overrides other rules"),
+        (x, "width", "overrides the rules for widths up to 1000 px"),
     ):
         with pytest.raises(EditRefused, match=words):
             target_for(page, element, longhand, wide)
-    with pytest.raises(EditRefused, match="this one is 400 px wide"):
+    with pytest.raises(EditRefused, match="the viewport is 400 px wide"):
         target_for(page, x, "width", WritesTo(window=range_between(700, None)))
-    with pytest.raises(EditRefused, match=r"to p would lose to #box \.a"):
+    with pytest.raises(EditRefused, match=r"in p would be overridden by #box \.a"):
         target_for(page, x, "margin-left", WritesTo("new p", range_between(None, 450)))
 
 
@@ -263,7 +263,7 @@ def test_left_out_and_brought_back(tmp_path: Path) -> None:
     window = range_between(None, 820)
     x = by_id(session.views.page, "x")
     patch = leave_out(session.views.page, before, x, window)
-    assert patch.sentence == "p#x.a left out in windows up to 820 px"
+    assert patch.sentence == "p#x.a hidden, up to 820 px"
     session.editor.apply(patch)
     assert "#x { display: none; }" in session.document.texts()["s.css"]
     assert [e.id for e in left_out(session.views.page)] == ["x"] and left_out(
@@ -272,7 +272,7 @@ def test_left_out_and_brought_back(tmp_path: Path) -> None:
     out = left_out(session.views.page)[0]
     session.editor.apply(bring_back(session.views.page, session.document.texts(), out))
     assert session.document.texts() == before
-    with pytest.raises(EditRefused, match=r"leaves p#x\.a out"):
+    with pytest.raises(EditRefused, match=r"hides p#x\.a"):
         bring_back(session.views.page, before, by_id(session.views.page, "x"))
 
 
@@ -322,7 +322,7 @@ def test_copied_values_and_the_same_as_wide_again(tmp_path: Path) -> None:
         session.document.texts()["s.css"]
         == STYLE[: STYLE.index("\n\n/* A tel")] + "\n\n/* A telephone */\n"
     )
-    with pytest.raises(EditRefused, match="no values of its own there"):
+    with pytest.raises(EditRefused, match="has no overrides for this range"):
         same_again(session.views.page, session.document.texts(), x, ())
 
 
@@ -363,7 +363,7 @@ def test_an_id_that_shows_a_block_is_not_left_out_by_a_class(tmp_path: Path) -> 
     css = "#box p { display: block }"
     session = opened(tmp_path, css, body="<div id=box><p class=a>one</p><p class=a>two</p></div>")
     second = session.views.page.elements[-1]
-    with pytest.raises(EditRefused, match=r"would lose to #box p"):
+    with pytest.raises(EditRefused, match=r"would be overridden by #box p"):
         leave_out(session.views.page, session.document.texts(), second, range_between(None, 820))
 
 
@@ -423,7 +423,7 @@ def test_choices_and_several_elements_go_into_the_range(tmp_path: Path) -> None:
         isinstance(patch, Patch)
         and "@media (max-width: 820px) {\n  .a { float: left; }" in patch.edits[0].text
     )
-    with pytest.raises(EditRefused, match="which they share"):
+    with pytest.raises(EditRefused, match="the elements share"):
         from redcrate.core.edit.writing import Assignment, write_all
 
         both = [(by_id(page, n), [Assignment("width", v)]) for n, v in (("x", "1px"), ("y", "2px"))]
@@ -432,7 +432,7 @@ def test_choices_and_several_elements_go_into_the_range(tmp_path: Path) -> None:
 
 def test_changes_are_told_by_width() -> None:
     """What changes, and that nothing does elsewhere."""
-    assert told_changes({1100: 0, 820: 3, 390: 1}) == "Boxes change at 820 and 390 px, nothing at 1100."
+    assert told_changes({1100: 0, 820: 3, 390: 1}) == "Boxes change at 820 and 390 px, none at 1100 px."
     assert told_changes({1100: 2, 820: 3}) == "Boxes change at 1100 and 820 px."
     assert told_changes({1100: 0, 820: 0}) == "No box changes at 1100 and 820 px."
 

@@ -63,12 +63,12 @@ def test_a_typed_size_is_written_where_it_works(
 @pytest.mark.parametrize(
     ("container", "item", "written", "note"),
     [
-        (FLEX, "flex: 1", "flex: 1; padding-left: 30px", "Its line decides about the width"),
+        (FLEX, "flex: 1", "flex: 1; padding-left: 30px", "Its line sets the width"),
         (FLEX, "flex: 0 0 200px", "flex: 0 0 200px; flex-basis: 170px; padding-left: 30px", ""),
         (FLEX, "width: 200px", "width: 170px; padding-left: 30px", ""),
-        (FLEX, "width: 200px; box-sizing: border-box", "width: 200px; box-sizing: border-box; padding-left: 30px", "holds padding"),
+        (FLEX, "width: 200px; box-sizing: border-box", "width: 200px; box-sizing: border-box; padding-left: 30px", "includes padding"),
         (FLEX, "margin: 0", "margin: 0; padding-left: 30px", "comes from the content"),
-        ("display: grid; width: 600px", "margin: 0", "margin: 0; padding-left: 30px", "Its container decides about the width"),
+        ("display: grid; width: 600px", "margin: 0", "margin: 0; padding-left: 30px", "Its container sets the width"),
     ],
 )  # fmt: skip
 def test_content_gives_on_items(

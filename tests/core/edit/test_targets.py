@@ -77,7 +77,7 @@ def test_a_value_is_written_where_it_was_said_and_wins(session: Session, select:
         session.views.select(by_id(session.views.page, select))
         session.editor.set_writes_to(target.key)
         if target.loses_to:
-            with pytest.raises(EditRefused, match="would lose to"):
+            with pytest.raises(EditRefused, match="would be overridden by"):
                 session.editor.plan(by_id(session.views.page, select), "padding", ("left",), "31")
             continue
         before = {e.index: session.views.page.style_of(e) for e in session.views.page.elements}

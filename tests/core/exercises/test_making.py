@@ -57,10 +57,10 @@ def test_conditions_in_words() -> None:
         "the border box of .a is 300 px wide",
         "the content of .a is 20.5 px high",
         "the left padding of .a is 8 px",
-        "the 3 .a share a line",
+        "the 3 .a are in one row",
         ".a is centred within 1 px",
-        "from .a down to .b there are 24 px",
-        ".a does not stick out of what it stands in",
+        "the distance from .a down to .b is 24 px",
+        ".a does not overflow its container",
     ]
 
 
@@ -152,7 +152,9 @@ def test_it_is_written_with_its_page_and_read_as_it_was(tmp_path: Path) -> None:
     """The learner's page is the saved one, byte for byte, with what it uses; the solution solves it."""
     _, exercise, material = made(tmp_path)
     assert what_is_missing(exercise, material) == ""
-    assert "0 of 1 hold there. Your changes since then are kept" in what_begins(exercise, material)
+    assert "it meets 0 of 1 conditions. Your changes since then are kept" in what_begins(
+        exercise, material
+    )
     file = write_exercise(tmp_path / "new" / "mine.json", exercise, material)
     assert file.name == "mine.redcrate-exercise.json" == exercise_file(file).name
     again = read_exercise(file)
@@ -178,14 +180,14 @@ def test_what_is_missing_is_said(tmp_path: Path) -> None:
         (replace(exercise, title=" "), "no title"),
         (replace(exercise, group=""), "no set"),
         (replace(exercise, task=""), "no task"),
-        (replace(exercise, conditions=()), "asks for nothing"),
-        (replace(exercise, conditions=(ShareLine(".plot", 3),)), "like that already"),
+        (replace(exercise, conditions=()), "no condition yet"),
+        (replace(exercise, conditions=(ShareLine(".plot", 3),)), "already meets all conditions"),
     ):
         assert words in what_is_missing(one, material)
         with pytest.raises(ExerciseNotMade, match=words):
             write_exercise(tmp_path / "x" / "x", one, material)
     other = replace(exercise, conditions=(SizeIs(".notice", "content", "width", 77),))
-    assert "no solution: not yet so is that the content of .notice is 77 px wide" in what_begins(
+    assert "not a solution: not met: the content of .notice is 77 px wide" in what_begins(
         other, material
     )
     assert read_exercise(write_exercise(tmp_path / "y" / "y", other, material)).solution == ()
@@ -202,7 +204,7 @@ def test_progress_keeps_one_thing_beside_the_other(tmp_path: Path) -> None:
     progress.keep_opened(tmp_path / "f")
     progress.keep_opened(tmp_path / "f")
     assert progress.passed() == {"a/b"} and progress.opened() == (tmp_path / "f",)
-    assert progress.predictions().sentence == "1 of 1 rows right"
+    assert progress.predictions().sentence == "Rows: 1 of 1 right"
     (tmp_path / "deep" / "progress.json").write_text('{"passed": 3, "opened": [1], "predictions": []}')
     assert progress.passed() == frozenset() and progress.opened() == ()
     (tmp_path / "deep" / "progress.json").write_text("[")

@@ -50,8 +50,8 @@ def test_a_folder_of_hand_ins_is_marked_as_text(class_of_three: Path) -> None:
     assert lines[2].split("  ")[:2] == ["passed", "5 of 5"]
     assert lines[3].split("  ")[:2] == ["not yet", "4 of 5"]
     assert lines[4].strip() == GOOD["hints"][0]["say"]
-    assert lines[5].strip() == "The border box of section.notice is 700 px wide: 64 px too many."
-    assert lines[6].strip() == "636 content + 30 + 30 padding + 2 + 2 border = 700 px"
+    assert lines[5].strip() == "The border box of section.notice is 700 px wide: 64 px too much."
+    assert lines[6].strip() == "636 px content + 60 padding + 4 border = 700 px."
     assert lines[7].split("  ")[:2] == ["not yet", "2 of 5"]
     assert check(class_of_three / "ada").exit_code == 0
 
@@ -75,14 +75,14 @@ def test_a_page_that_cannot_be_read_is_told_and_the_others_are_marked(class_of_t
 
 
 WRONG = [
-    ({"format": 2}, "“format” is not 1"), ({"page": "../index.html"}, "“page” is no file beside"), ({"page": "/etc/passwd"}, "“page” is no file"),
-    ({"page": 5}, "“page” is no text"), ({"window": 0}, "“window” is no width"), ({"window": True}, "“window” is no width"), ({"title": " "}, "“title” is no text"),
-    ({"conditions": []}, "no “conditions”"), ({"conditions": {}}, "“conditions” is no list"), ({"conditions": [5]}, "has an “is” of size, edge"),
-    ({"conditions": [{"is": "red"}]}, "has an “is” of"), ({"conditions": [{"is": "size", "of": "p"}]}, "“size” has no “box”"),
-    ({"conditions": [SIZE | {"box": "outer"}]}, "“box” of a condition “size” is one of margin, border"), ({"conditions": [SIZE | {"px": "636"}]}, "“px” of a condition “size” is no number"),
-    ({"conditions": [SIZE | {"px": 1e300}]}, "is no number"), ({"conditions": [SIZE | {"of": ""}]}, "“of” of a condition “size” is no text"),
-    ({"conditions": [{"is": "share-line", "of": "p", "count": 2.5}]}, "“count” of a condition “share-line” is no number"),
-    ({"step": "first"}, "“step” is no number"), ({"hints": [5]}, "a hint is no object"), ({"hints": [{"when": []}]}, "“say” is no text"), ({"hints": [{"when": [{"is": "x"}], "say": "y"}]}, "has an “is” of"),
+    ({"format": 2}, "“format” is not 1"), ({"page": "../index.html"}, "“page” does not name a file beside"), ({"page": "/etc/passwd"}, "“page” does not name a file"),
+    ({"page": 5}, "“page” is not text"), ({"window": 0}, "“window” is not a width"), ({"window": True}, "“window” is not a width"), ({"title": " "}, "“title” is not text"),
+    ({"conditions": []}, "no “conditions”"), ({"conditions": {}}, "“conditions” is not a list"), ({"conditions": [5]}, "“is” of a condition must be one of size, edge"),
+    ({"conditions": [{"is": "red"}]}, "“is” of a condition must be"), ({"conditions": [{"is": "size", "of": "p"}]}, "“size” has no “box”"),
+    ({"conditions": [SIZE | {"box": "outer"}]}, "“box” of a condition “size” must be one of margin, border"), ({"conditions": [SIZE | {"px": "636"}]}, "“px” of a condition “size” is not a number"),
+    ({"conditions": [SIZE | {"px": 1e300}]}, "is not a number"), ({"conditions": [SIZE | {"of": ""}]}, "“of” of a condition “size” is not text"),
+    ({"conditions": [{"is": "share-line", "of": "p", "count": 2.5}]}, "“count” of a condition “share-line” is not a number"),
+    ({"step": "first"}, "“step” is not a number"), ({"hints": [5]}, "a hint is not an object"), ({"hints": [{"when": []}]}, "“say” is not text"), ({"hints": [{"when": [{"is": "x"}], "say": "y"}]}, "“is” of a condition must be"),
 ]  # fmt: skip
 
 
@@ -138,8 +138,8 @@ def test_the_sum_of_a_hint_is_of_the_axis_that_was_asked_for(
     page = page_of("<p>x</p>", "p { width: 400px; height: 70px; padding: 6px 5px; margin: 0 0 0 9px }")
     exercise = Exercise("t", "g", "task", Path("p.html"), 1000, (condition,), ())
     sums = {
-        "width": "400 content + 5 + 5 padding = 410 px",
-        "height": "height is written as 70px.",
+        "width": "400 px content + 10 padding = 410 px.",
+        "height": "height: 70px.",
         "": None,
     }
     assert [*mark(exercise, page, Path("p.html")).hints, None][1] == sums[sum_of]

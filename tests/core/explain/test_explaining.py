@@ -20,72 +20,75 @@ HERE = [
     ),
     (
         "<div align=right><p id='x' style='width:300px'>a</p></div>",
-        "moves it: 700 px on its left, 0 px on",
+        "around it moves it: 700 px on its left, 0 px on",
     ),
     (
         "<p id='x' style='width:300px;margin:0 0 0 auto'>a</p>",
-        "Only the left margin is auto: 700 px push it to the right",
+        "Only the left margin is auto: its 700 px push the box to the right",
     ),
     (
         "<p id='x' style='width:300px;margin-right:auto'>a</p>",
-        "Only the right margin is auto: 700 px stay free",
+        "Only the right margin is auto: 700 px are free beside",
     ),
     (
         "<p id='x' style='width:1300px;margin:0 auto'>a</p>",
-        "wider than its container, so auto margins are 0",
+        "wider than its containing block, so auto margins are 0",
     ),
     (
         "<div style='margin-trim:block'><p id='x' style='margin:30px 0'>a</p></div>",
-        "margin-trim of div takes its 30 px of top margin away",
+        "margin-trim of div removes its 30 px of top margin",
     ),
     ("<p id='x' style='margin-left:30px'>a</p>", "30 px in from the left edge"),
     ("<p id='x' style='margin-left:-30px'>a</p>", "30 px out beyond the left edge"),
     (
         "<p style='margin:0 0 30px'>a</p><p id='x' style='margin:20px 0'>b</p>",
-        "2 margins met (30 and 20): 30 px are used, the bottom",
+        "30 px above it: 2 margins collapse (30 and 20); the bottom",
     ),
     (
         "<p style='margin:0 0 10px'>a</p><p id='x' style='margin:20px 0'>b</p>",
-        "20 px are used, its own top margin wins",
+        "20 px above it: 2 margins collapse (10 and 20); its own top margin counts",
     ),
-    ("<p style='margin:0 0 30px'>a</p><p id='x' style='margin:-12px 0'>b</p>", "18 px are used"),
-    ("<p id='x' style='float:right;width:9px'>a</p>", "It floats to the right in body"),
+    ("<p style='margin:0 0 30px'>a</p><p id='x' style='margin:-12px 0'>b</p>", "18 px above it"),
+    ("<p id='x' style='float:right;width:9px'>a</p>", "It floats right in body"),
     (
         "<i style='float:left;width:60%'>a</i><i id='x' style='float:left;width:50%'>b</i>",
-        "had 400 px, 100 px too few: it dropped",
+        "400 px available higher up, short by 100 px: it moves below",
     ),
     (
         "<i style='float:left;height:50px'>a</i><p id='x' style='clear:both;margin:0'>b</p>",
-        "clear moved it down 50 px, below the floats",
+        "Clearance of 50 px moves it below the floats",
     ),
     (
         "<p id='x' style='position:relative;left:7px;top:-3px'>a</p>",
-        "moves it 7 px right and 3 px up; nothing else",
+        "moves it 7 px right and 3 px up; other boxes",
     ),
-    ("<p id='x' style='position:absolute'>a</p>", "position absolute, in the initial containing block."),
+    (
+        "<p id='x' style='position:absolute'>a</p>",
+        "(position: absolute); its containing block is the initial containing block.",
+    ),
     (
         "<p style='position:relative'><i id='x' style='position:absolute'>a</i></p>",
-        "position absolute, in p.",
+        "(position: absolute); its containing block is p.",
     ),
     (
         "<p style='position:relative'><i id='x' style='position:fixed'>a</i></p>",
-        "position fixed, in the initial containing block.",
+        "(position: fixed); its containing block is the initial containing block.",
     ),
     (
         "<p style='transform:scale(1)'><i id='x' style='position:fixed'>a</i></p>",
-        "position fixed, in p.",
+        "(position: fixed); its containing block is p.",
     ),
     (
         "<style>html{position:relative}</style><i id='x' style='position:absolute'>a</i>",
-        "position absolute, in html.",
+        "(position: absolute); its containing block is html.",
     ),
     (
         "<style>html{transform:scale(1)}</style><i id='x' style='position:fixed'>a</i>",
-        "position fixed, in html.",
+        "(position: fixed); its containing block is html.",
     ),
-    ("<p>a <b id='x'>b</b></p>", "flows in the text of p, on one line"),
+    ("<p>a <b id='x'>b</b></p>", "is inline in p, on one line"),
     ("<p style='width:60px'><b id='x'>one two three four five</b></p>", "lines"),
-    ("<p><i id='x' style='display:inline-block'>b</i></p>", "stands in a line of p"),
+    ("<p><i id='x' style='display:inline-block'>b</i></p>", "It is in a line of p"),
 ]
 
 
@@ -153,7 +156,7 @@ def test_a_choice_does_what_it_showed(tmp_path: Path, name: str) -> None:
             assert current_choice(session.views.page, by_id(session.views.page, ident), name) == value
             now = [b.border_box for b in session.views.page.by_element.values()]
             assert now == [b.border_box for b in seen.by_element.values()]
-            assert (sentence == "nothing would move") is (not moved)
+            assert (sentence == "no box would move") is (not moved)
             session.editor.undo()
             assert session.document.text("p.html").text == html
 
@@ -175,14 +178,14 @@ def test_the_choice_that_stands(page_of: PageOf, css: str, name: str, value: str
 CLAMP = "display: -webkit-box; -webkit-box-orient: vertical; -webkit-line-clamp: 1"
 SIZES = [
     # element, what is said of its width, of its height
-    (f"<div id='x' style='{CLAMP}'>a<br>b</div>", "", "from the lines that are shown; the others overflow"),
-    (f"<div id='x' style='{CLAMP}'><p>a</p><p>b</p></div>", "", "from the lines that are shown; the others overflow"),
+    (f"<div id='x' style='{CLAMP}'>a<br>b</div>", "", "from the visible lines; the others overflow"),
+    (f"<div id='x' style='{CLAMP}'><p>a</p><p>b</p></div>", "", "from the visible lines; the others overflow"),
     (f"<div id='x' style='{CLAMP}'>a</div>", "", "from 1 line"),
-    ("<div id='x' style='contain: size'>a</div>", "it takes what body leaves", "what is inside does not count"),
-    ("<div id='x' style='contain: inline-size; float: left'>a</div>", "contain says that its content counts as 0 px", "from 1 line"),
-    ("<input id='x'>", "as wide as a field of its kind is drawn: 177 px", "from 1 line"),
+    ("<div id='x' style='contain: size'>a</div>", "it fills its containing block body", "because of contain, its content does not count"),
+    ("<div id='x' style='contain: inline-size; float: left'>a</div>", "because of contain its content counts as 0 px", "from 1 line"),
+    ("<input id='x'>", "the default width of this field: 177 px", "from 1 line"),
     ("<div id='x' style='aspect-ratio: 2; max-height: 30px'>a</div>", "a limit of the height times the ratio: 60 px", "the other size times the ratio"),
-    ("<div id='x' style='aspect-ratio: 1; height: 1px'>abcdef</div>", "the ratio would leave less than the content takes", "written as 1px"),
+    ("<div id='x' style='aspect-ratio: 1; height: 1px'>abcdef</div>", "the content, which needs more than the ratio gives", "height: 1px"),
 ]  # fmt: skip
 
 

@@ -32,17 +32,27 @@ def test_terms_add_up_exactly(part: int) -> None:
     ("css", "reason", "margins", "says"),
     [
         ("width: 300px; margin: 0 auto", SizeReason.SPECIFIED, MarginReason.AUTO_SPLIT, "centred"),
-        ("width: 30%; margin-left: auto", SizeReason.PERCENT, MarginReason.AUTO_LEFT, "takes the rest"),
-        ("width: 300px", SizeReason.SPECIFIED, MarginReason.OVER_CONSTRAINED_RIGHT, "700 px are left"),
-        ("width: 1200px", SizeReason.SPECIFIED, MarginReason.OVER_CONSTRAINED_RIGHT, "200 px too much"),
-        ("float: left", SizeReason.SHRINK_TO_FIT, MarginReason.SPECIFIED, "shrinks to fit"),
+        (
+            "width: 30%; margin-left: auto",
+            SizeReason.PERCENT,
+            MarginReason.AUTO_LEFT,
+            "all of the free width",
+        ),
+        ("width: 300px", SizeReason.SPECIFIED, MarginReason.OVER_CONSTRAINED_RIGHT, "700 px free"),
+        (
+            "width: 1200px",
+            SizeReason.SPECIFIED,
+            MarginReason.OVER_CONSTRAINED_RIGHT,
+            "overflows by 200 px",
+        ),
+        ("float: left", SizeReason.SHRINK_TO_FIT, MarginReason.SPECIFIED, "shrink-to-fit"),
         (
             "max-width: 400px",
             SizeReason.FILL,
             MarginReason.OVER_CONSTRAINED_RIGHT,
-            "max-width took over",
+            "max-width limits it",
         ),
-        ("margin: 0 20px", SizeReason.FILL, MarginReason.SPECIFIED, "all of it"),
+        ("margin: 0 20px", SizeReason.FILL, MarginReason.SPECIFIED, "none free"),
     ],
 )
 def test_reasons(
@@ -82,7 +92,7 @@ def test_collapsed_margins_name_the_winner(page_of: PageOf) -> None:
     lower, upper = down(page, by_id(page, "b")), down(page, by_id(page, "a"))
     assert lower is not None and upper is not None
     lost = lower.term("margin", "top")
-    assert lost.struck and "30 wins" in lost.why
+    assert lost.struck and "30 px counts" in lost.why
     assert not upper.term("margin", "bottom").struck
 
 
@@ -93,7 +103,7 @@ def test_collapsed_margins_name_the_winner(page_of: PageOf) -> None:
         ("one<br>two", "overflow: hidden", "from 2 lines"),
         ("<p>x</p>", "", "from the blocks inside"),
         ("<i></i>", "overflow: hidden", "from the floats inside"),
-        ("<i></i>", "", "nothing inside takes room"),
+        ("<i></i>", "", "its content has no height"),
     ],
 )
 def test_auto_heights_say_what_they_come_from(page_of: PageOf, body: str, css: str, why: str) -> None:
@@ -110,4 +120,7 @@ def test_a_percentage_of_nothing_is_told(page_of: PageOf) -> None:
     page = page_of("<div><div id='a'>x</div></div>", "#a { height: 50% }")
     equation = down(page, by_id(page, "a"))
     assert equation is not None
-    assert "nothing to refer to" in equation.reasons[0].sentence
+    assert (
+        "has no effect, because the height of its containing block is auto"
+        in equation.reasons[0].sentence
+    )

@@ -113,20 +113,20 @@ ROW = "#r { display: flex; width: 600px } #a, #b { height: 20px } "
 @pytest.mark.parametrize(
     ("css", "says"),
     [
-        ("#a { flex: 1 1 100px } #b { flex: 2 }", "flex-basis (flex: 1 1 100px), 100 px"),
-        ("#a { flex: 1 1 100px } #b { flex: 2 }", "500 px of the line are left to share"),
+        ("#a { flex: 1 1 100px } #b { flex: 2 }", "100 px of content: flex-basis (flex: 1 1 100px)"),
+        ("#a { flex: 1 1 100px } #b { flex: 2 }", "500 px of the line are free"),
         ("#a { flex: 1 1 100px } #b { flex: 2 }", "1 of 3 shares, 166.67 px more: 266.67 px"),
-        ("#a { width: 500px } #b { width: 400px }", "they are 300 px too wide together"),
-        ("#a { width: 500px } #b { width: 400px }", "weighed with its size, 166.67 px less: 333.33 px"),
+        ("#a { width: 500px } #b { width: 400px }", "together 300 px too wide"),
+        ("#a { width: 500px } #b { width: 400px }", "weighted by its size, 166.67 px less: 333.33 px"),
         ("#a { width: 50px } #b { width: 40px }", "flex-grow is 0, so it does not grow: 50 px"),
         (
             "#a { flex: 1; max-width: 90px } #b { flex: 1 }",
-            "max-width stops it at 90 px. The others share",
+            "max-width limits it to 90 px. The other items share",
         ),
-        ("#a { flex: 1; min-width: 400px } #b { flex: 1 }", "min-width stops it at 400 px"),
-        ("#a { flex: 1 } #b { width: 40px }", "no other one grows, 560 px more: 560 px"),
-        ("#a { flex: 0 0 600px } #b { width: 0 }", "that fills the line exactly"),
-        ("#a { margin-left: auto; width: 50px } #b { width: 50px }", "which it shares"),
+        ("#a { flex: 1; min-width: 400px } #b { flex: 1 }", "min-width limits it to 400 px"),
+        ("#a { flex: 1 } #b { width: 40px }", "no other item grows, 560 px more: 560 px"),
+        ("#a { flex: 0 0 600px } #b { width: 0 }", "they fill the line exactly"),
+        ("#a { margin-left: auto; width: 50px } #b { width: 50px }", "shared with others"),
     ],
 )
 def test_a_flex_item_says_how_it_came_to_its_width(page_of: PageOf, css: str, says: str) -> None:
@@ -144,8 +144,8 @@ def test_an_item_that_holds_on_to_its_content_says_so(page_of: PageOf) -> None:
     """The automatic minimum, and a line of one."""
     css = "#r { display: flex; width: 100px } #a { flex: 1 } #a b { display: block; width: 180px }"
     page = page_of("<div id=r><p id=a><b>x</b></p></div>", css)
-    assert "may not become smaller than its content (min-width is auto): 180 px" in told(page, "a")
-    assert "It is alone in its line" in told(page, "a")
+    assert "cannot become smaller than its content (min-width is auto): 180 px" in told(page, "a")
+    assert "It is the only item of its line" in told(page, "a")
 
 
 @pytest.mark.parametrize(
@@ -156,23 +156,28 @@ def test_an_item_that_holds_on_to_its_content_says_so(page_of: PageOf) -> None:
             "grid-template-columns: 1fr 2fr; gap: 10px",
             "b",
             "across",
-            "2fr of what the other tracks leave",
+            "2fr of the free space",
         ),
-        ("grid-template-columns: 80px auto", "a", "across", "written as a length: 80 px"),
-        ("grid-template-columns: 80px auto", "b", "across", "auto and takes a part of what was left"),
+        ("grid-template-columns: 80px auto", "a", "across", "has a fixed size: 80 px"),
+        ("grid-template-columns: 80px auto", "b", "across", "auto and stretches over free space"),
         (
             "grid-template-columns: minmax(50px, max-content) 1fr",
             "a",
             "across",
-            "no smaller than the least size written for it: 50 px",
+            "has its minimum size: 50 px",
         ),
         (
             "grid-template-columns: minmax(50px, max-content) 1fr",
             "w",
             "across",
-            "grows to what is in it, as p#w asks",
+            "grows to its content, because of p#w",
         ),
-        ("grid-template-columns: max-content 1fr", "w", "across", "grows to what is in it, as p#w asks"),
+        (
+            "grid-template-columns: max-content 1fr",
+            "w",
+            "across",
+            "grows to its content, because of p#w",
+        ),
         (
             "grid-template-columns: 40px 1fr; justify-content: end",
             "c",
@@ -207,8 +212,8 @@ def test_a_cell_says_who_asked_for_its_column_and_whose_borders_won(page_of: Pag
     page = page_of("<table id=t><tr><td id=a>one<td id=b>two words<tr><td colspan=2 id=c>c</table>", css)
     text = told(page, "a")
     assert "It is as wide as column 1" in text and "(td#a)" in text
-    assert "the right one is that of td#b, 4 px dashed; half of it counts here" in text
-    assert "the left one is its own, 1 px solid" in text
+    assert "on the right, the border of td#b, 4 px dashed counts, half of it for this cell" in text
+    assert "on the left, its own border, 1 px solid" in text
     assert "columns 1 to 2" in told(page, "c")
     assert "It is as high as its row" in told(page, "a", "down")
 

@@ -53,7 +53,7 @@ def test_only_regular_files_are_read_and_the_others_are_named(
     told = sentences(Session(odd / "p.html"))
     assert f"the stylesheet “{name}” is not read: {KINDS[kind]}" in told
     assert f"the image “{name}” of img is not read: {KINDS[kind]}" in told
-    assert f"“{name}” is not read: {KINDS[kind]}" in told.partition("no file of the font")[2]
+    assert f"“{name}” is not read: {KINDS[kind]}" in told.partition("the font “")[2]
     assert "was not loaded" in told
     with pytest.raises(PageNotReadable, match=r"folder" if kind == "folder" else KINDS[kind]):
         read_page(odd / name)
@@ -134,10 +134,8 @@ def test_files_outside_the_folder_are_used_as_what_they_are_and_told(shared: Pat
     session = Session(shared)
     told = sentences(session)
     assert "files outside the page's folder are used: ../css/s.css, ../back.svg." in told
-    assert "“../private” is not used: it lies outside the page's folder, and is no style sheet" in told
-    assert (
-        "“../private” of img is not used: it lies outside the page's folder, and is no picture" in told
-    )
+    assert "“../private” is not used: it is outside the page's folder and not a style sheet" in told
+    assert "“../private” of img is not used: it is outside the page's folder and not a picture" in told
     assert "“../fonts.conf” of img is not used" in told
     assert not any("private" in name for name in session.document.files)
     inside = shared.with_name("inside.html")
@@ -146,7 +144,7 @@ def test_files_outside_the_folder_are_used_as_what_they_are_and_told(shared: Pat
     assert not [n for n in Session(inside).views.page.notices if n.kind is NoticeKind.OUTSIDE_FOLDER]
     inside.with_name("s.css").unlink()
     inside.with_name("s.css").symlink_to(shared.parent.parent / "private")
-    assert "no style sheet" in sentences(Session(inside)), "a link out of the folder is outside too"
+    assert "not a style sheet" in sentences(Session(inside)), "a link out of the folder is outside too"
 
 
 def test_files_outside_the_folder_are_saved_only_where_that_is_wanted(shared: Path) -> None:
@@ -172,7 +170,7 @@ def test_the_command_writes_outside_the_folder_only_where_that_is_wanted(shared:
     refused = CliRunner().invoke(commands, given)
     assert (
         refused.exit_code == 2
-        and "--outside saves them" in refused.stderr
+        and "--outside to save them" in refused.stderr
         and "120;" in sheet.read_text()
     )
     assert (

@@ -39,9 +39,7 @@ def test_what_no_width_sees_is_a_finding_of_its_own() -> None:
     checked = check_page(DRAFT, [405, 530], fixes=Fixes.FIRST, sweep=WindowRange(400, 540)).checked
     between = [c for c in checked if c.finding.family == "breaks-between-widths"]
     assert [c.ranges for c in between] == [(WindowRange(416, 424),), (WindowRange(425, 520),)]
-    assert between[1].finding.sentence.startswith(
-        "Breaks between 425 and 520 px: a.path drops below its row"
-    )
+    assert between[1].finding.sentence.startswith("Breaks between 425 and 520 px: a.path wraps")
     assert all(c.finding.severity is Severity.BREAKS and c.fixes for c in between[:1])
     wide = next(c for c in checked if c.finding.family == "wider-than-viewport")
     assert wide.ranges == (WindowRange(400, 540),) and wide.widths == (405, 530)

@@ -31,7 +31,7 @@ def test_gaps_that_a_fix_changes_elsewhere_are_counted(tmp_path: Path) -> None:
         + "<hr style='height:900px'>"
     )
     once = of(checked(tmp_path, page, [800]), "margins-collapsed").fixes[0]
-    assert once.sentence.startswith("write the gap once")
+    assert once.sentence.startswith("Set the gap once")
     assert (once.moves, once.taller) == (10, ((800.0, -160.0),))
     assert once.told.endswith("; changes 10 other elements, the page becomes 160 px shorter")
 
@@ -56,7 +56,7 @@ def test_a_range_may_begin_where_it_is_wanted(tmp_path: Path) -> None:
     """What is wrong in wide windows only; the way that changes nothing elsewhere is for all widths."""
     page = f"{HEAD}p{{width:600px;margin:0}}@media (min-width:900px){{main{{width:500px}}}}</style><main><p>x</main>"
     limit, auto = of(checked(tmp_path, page, [800, 1000]), "wider-than-container").fixes
-    assert limit.sentence.startswith("limit it to its container") and "from" not in limit.sentence
+    assert limit.sentence.startswith("Limit its width") and "from" not in limit.sentence
     assert auto.sentence.endswith(", from 900 px")
     (edit,) = auto.patch.edits  # into the page's own block of that range
     assert edit.text == "p{width:auto}" and page[: edit.start].endswith(
@@ -70,7 +70,7 @@ def test_minor_findings_speak_against_no_fix(tmp_path: Path) -> None:
     for style, breaks in (("", False), (" style='background:#cde;padding:9px'", True)):
         page = f"{HEAD}p{{margin:0}}</style>{grid.format(style)}"
         first = of(checked(tmp_path, page, [800]), "fraction-blown-up").fixes[0]
-        assert ("long words break" in first.sentence) == breaks
+        assert ("break long words" in first.sentence) == breaks
 
 
 def test_elements_that_are_gone_are_counted(page_of: PageOf) -> None:
@@ -82,8 +82,8 @@ def test_elements_that_are_gone_are_counted(page_of: PageOf) -> None:
 def test_a_fix_never_makes_the_page_wider(tmp_path: Path) -> None:
     """Where it is too wide already, too: then nothing but that would be new."""
     for width, offered in (
-        (820, ["take the declaration out"]),
-        (600, ["make it px: 50px", "take the declaration out"]),
+        (820, ["Remove the declaration"]),
+        (600, ["Add the unit px (50px)", "Remove the declaration"]),
     ):
         page = f"{HEAD}#w{{width:{width}px;padding:50}}</style><p id=w>x"
         fixes = of(checked(tmp_path, page, [800]), "unit-missing").fixes

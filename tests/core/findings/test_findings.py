@@ -27,9 +27,9 @@ BASE = "html{font:16px/1.4 'Liberation Sans'}body{margin:0}"
 # family: (what is wrong, a number that the sentence must hold, the near-twin that is right)
 PAGES: dict[str, list[tuple[str, str, str]]] = {
     "row-overflow": [
-        ('<style>#a{width:300px}#b{width:800px}b{float:left;height:9px}</style><div><b id=a></b><b id=b></b></div>', '1100 px; they need 100 px more',
+        ('<style>#a{width:300px}#b{width:800px}b{float:left;height:9px}</style><div><b id=a></b><b id=b></b></div>', '1100 px; the row of div has 1000 px, short by 100 px',
          "<style>#a{width:300px}#b{width:800px}b{float:left;height:9px}</style><div><b id=a></b><b id=b></b><b style='width:400px'></b></div>"),
-        ('<style>#a{width:300px}#b{width:80%}b{float:left;height:9px}</style><div><b id=a></b><b id=b></b></div>', '100 px more',
+        ('<style>#a{width:300px}#b{width:80%}b{float:left;height:9px}</style><div><b id=a></b><b id=b></b></div>', 'short by 100 px',
          '<style>#a{width:200px}#b{width:80%}b{float:left;height:9px}</style><div><b id=a></b><b id=b></b></div>'),
         ("<style>i{float:left;width:50%;border:1px solid;height:9px}</style><div><i></i><i></i></div>", "4 px",
          "<style>i{float:left;width:49%;border:1px solid;height:9px}</style><div><i></i><i></i></div>"),
@@ -64,23 +64,23 @@ PAGES: dict[str, list[tuple[str, str, str]]] = {
          "<div style='overflow:auto;width:90%'><p style='width:1400px'>x</p></div>"),
     ],
     "flex-minimum-overflow": [
-        ("<div style='display:flex;width:100px'><p>unbreakablelongestword</p></div>", "px too full",
+        ("<div style='display:flex;width:100px'><p>unbreakablelongestword</p></div>", "overflows by",
          "<div style='display:flex;width:100px'><p style='font-family:Material Icons'>unbreakablelongestword</p></div>"),
         ("<div style='display:flex;width:200px'><p style='flex:1;margin:0'>unbreakablelongestwordinallthegarden</p><p style='flex:0 0 90px'>b</p></div>",
-         "164.88 px too full",
+         "overflows by 164.88 px",
          "<div style='display:flex;width:200px'><p style='flex:1;margin:0;min-width:0;overflow-wrap:anywhere'>unbreakablelongestwordinallthegarden"
          "</p><p style='flex:0 0 90px'>b</p></div>"),
-        ("<div style='display:flex;width:100px'><p>briefword</p><p id=w>unbreakablelongestword</p></div>", "p#w may not become",
+        ("<div style='display:flex;width:100px'><p>briefword</p><p id=w>unbreakablelongestword</p></div>", "p#w cannot become",
          "<div style='display:flex;width:100px;flex-wrap:wrap;overflow:hidden'><p>briefword</p><p>unbreakablelongestword</p></div>"),
-        ("<div style='display:flex;width:200px'><svg width=300 height=9></svg><p style='flex:0 0 20px'>b</p></div>", "120 px too full",
+        ("<div style='display:flex;width:200px'><svg width=300 height=9></svg><p style='flex:0 0 20px'>b</p></div>", "overflows by 120 px",
          "<div style='display:flex;width:200px;overflow:auto'><svg width=300 height=9></svg><p style='flex:0 0 20px'>b</p></div>"),
     ],
     "size-overruled": [
-        ("<div style='display:flex;width:300px'><p style='flex:1;width:200px'>a</p><p style='flex:1'>b</p></div>", "flex: 1 wins, and it is 150 px",
+        ("<div style='display:flex;width:300px'><p style='flex:1;width:200px'>a</p><p style='flex:1'>b</p></div>", "flex: 1 overrides it, the item is 150 px",
          "<div style='display:flex;width:300px'><p style='flex:0 0 auto;width:200px'>a</p><p style='flex:1'>b</p></div>"),
         ("<div style='display:flex;flex-direction:column;height:300px'><p style='flex:0 0 90px;height:50px;margin:0'>a</p></div>", "height: 50px",
          "<div style='display:flex;flex-direction:column;height:300px'><p style='flex:0 0 50px;height:50px;margin:0'>a</p></div>"),
-        ("<table style='table-layout:fixed;width:300px'><tr><td>a<td>b<tr><td style='width:200px'>c<td>d</table>", "by its first row",
+        ("<table style='table-layout:fixed;width:300px'><tr><td>a<td>b<tr><td style='width:200px'>c<td>d</table>", "the widths of its first row",
          "<table style='table-layout:fixed;width:300px'><tr><td style='width:200px'>a<td>b<tr><td style='width:200px'>c<td>d</table>"),
     ],
     "no-effect-on-item": [
@@ -90,7 +90,7 @@ PAGES: dict[str, list[tuple[str, str, str]]] = {
          "<style>i{vertical-align:top;clear:both}</style><div style='display:grid'><i>a</i></div><p>x <i>b</i></p>"),
     ],
     "unwrapped-row-overflow": [
-        ("<div style='display:flex;width:200px'><p style='flex:none;width:130px'>a</p><p style='flex:none;width:130px'>b</p></div>", "60 px more",
+        ("<div style='display:flex;width:200px'><p style='flex:none;width:130px'>a</p><p style='flex:none;width:130px'>b</p></div>", "short by 60 px",
          "<div style='display:flex;width:200px;flex-wrap:wrap'><p style='flex:none;width:130px'>a</p><p style='flex:none;width:130px'>b</p></div>"),
     ],
     "fraction-blown-up": [
@@ -103,25 +103,25 @@ PAGES: dict[str, list[tuple[str, str, str]]] = {
     ],
     "empty-tracks": [
         ("<div style='display:grid;grid-template-columns:repeat(auto-fill, minmax(100px, 1fr))'><p>a</p><p>b</p></div>",
-         "in 8 columns of div: auto-fill makes 10, of which 2 are needed, and 800 px stay empty",
+         "no item in 8 columns: auto-fill makes 10, of which 2 are used; 800 px stay empty",
          "<div style='display:grid;grid-template-columns:repeat(auto-fill, minmax(400px, 1fr))'><p>a</p><p>b</p></div>"),
         ("<div style='display:grid;grid-template-columns:repeat(auto-fill, minmax(300px, 1fr));gap:20px'><p>a</p><p>b</p></div>",
-         "in one column of div: auto-fill makes 3, of which 2 are needed, and 320 px",
+         "no item in one column: auto-fill makes 3, of which 2 are used; 320 px",
          "<div style='display:grid;grid-template-columns:repeat(auto-fill, 300px);gap:20px'><p>a</p><p>b</p></div>"),
         ("<div style='display:grid;grid-template-columns:repeat(auto-fit, 200px)'><p>a</p><p>b</p></div>", "600 px stay empty",
          "<div style='display:grid;grid-template-columns:repeat(auto-fit, 200px);justify-content:center'><p>a</p><p>b</p></div>"),
-        ("<div style='display:grid;grid-template-columns:repeat(auto-fit, 450px)'><p>a</p></div>", "in one column of div, so auto-fit leaves that out",
+        ("<div style='display:grid;grid-template-columns:repeat(auto-fit, 450px)'><p>a</p></div>", "no item in one column, so auto-fit collapses it",
          "<div style='display:grid;grid-template-columns:repeat(auto-fit, 510px)'><p>a</p></div>"),
     ],
     "free-room-taken": [
         ("<div style='display:flex;justify-content:center'><p style='margin:0 auto 0 0;width:300px'>a</p><p style='margin:0;width:100px'>b</p></div>",
-         "justify-content: center of div does nothing: the auto margins of p take the 600 px that are free",
+         "justify-content: center of div has no effect: the auto margins of p use the 600 px of free width",
          "<div style='display:flex;justify-content:center'><p style='margin:0 auto 0 0;flex:1'>a</p><p style='margin:0;width:100px'>b</p></div>"),
         ("<div style='display:flex;flex-flow:column;height:300px;justify-content:end'><p style='margin:auto 0'>a</p><p style='margin:auto 0'>b</p></div>",
-         "the auto margins of p and 1 more take",
+         "the auto margins of p and 1 more use",
          "<div style='display:flex;flex-flow:column;height:300px;justify-content:start'><p style='margin:auto 0'>a</p><p style='margin:auto 0'>b</p></div>"),
         ("<div style='display:flex;flex-wrap:wrap;justify-content:end'><p style='width:1000px'>a</p><p style='margin-left:auto;width:800px'>b</p></div>",
-         "take the 200 px",
+         "use the 200 px",
          "<div style='display:flex;flex-wrap:wrap;justify-content:end'><p style='width:900px'>a</p><p style='margin-left:auto;width:800px'>b</p></div>"),
     ],
     "table-wider-than-container": [
@@ -160,14 +160,14 @@ PAGES: dict[str, list[tuple[str, str, str]]] = {
          "<p>x <b style='text-align:center;display:inline-block;width:90px'>y</b></p>"),
     ],
     "inline-size-ignored": [
-        ("<style>b{height:20px}</style><p>x <b>y</b></p>", "Height does nothing", "<style>.s{margin-top:20px}</style><p class=s>x <b class=s>y</b></p>"),
-        ("<p>x <a style='width:200px'>y</a></p>", "Width does nothing", "<p>x <a style='display:inline-block;width:200px'>y</a></p>"),
-        ("<p>x <a style='margin-top:20px'>y</a></p>", "Margin-top does nothing", "<p>x <a style='margin-left:20px'>y</a></p>"),
+        ("<style>b{height:20px}</style><p>x <b>y</b></p>", "Height has no effect", "<style>.s{margin-top:20px}</style><p class=s>x <b class=s>y</b></p>"),
+        ("<p>x <a style='width:200px'>y</a></p>", "Width has no effect", "<p>x <a style='display:inline-block;width:200px'>y</a></p>"),
+        ("<p>x <a style='margin-top:20px'>y</a></p>", "Margin-top has no effect", "<p>x <a style='margin-left:20px'>y</a></p>"),
     ],
     "inline-overlaps-lines": [
-        ("<style>code{padding:14px 4px;background:#cde}</style><p style='width:300px'>one two three four five six <code>seven</code> eight nine ten eleven twelve thirteen fourteen fifteen</p>", 'px of the line',
+        ("<style>code{padding:14px 4px;background:#cde}</style><p style='width:300px'>one two three four five six <code>seven</code> eight nine ten eleven twelve thirteen fourteen fifteen</p>", 'px of the next line',
          "<style>code{padding:2px 4px;background:#cde}</style><p style='width:300px'>one two three four five six <code>seven</code> eight nine ten eleven twelve thirteen fourteen fifteen</p>"),
-        ("<style>a{padding:12px 4px;border:1px solid}</style><p style='width:90px'><a>one two three four five six</a></p>", "px of the line",
+        ("<style>a{padding:12px 4px;border:1px solid}</style><p style='width:90px'><a>one two three four five six</a></p>", "px of the next line",
          "<style>a{padding:12px 4px;border:1px solid}</style><p style='width:900px'><a>one two three four five six</a></p>"),
     ],
     "margin-escapes-parent": [
@@ -185,13 +185,13 @@ PAGES: dict[str, list[tuple[str, str, str]]] = {
          "<style>.a{margin:30px 0}.b{margin:20px 0}</style><div><p class=a>x<p class=b>y</div>"),
         ("<style>.a{margin:0 0 30px}.b{margin:20px 0 0}</style><p class=a>x<p style='margin:0'></p><p class=b>y", 'the gap is 30',
          "<style>p{margin:0}.a{margin-bottom:30px}</style><p class=a>x<p style='margin:0'></p><p class=b>y"),
-        ("<style>.a{margin:0 0 30px}.b{margin:20px 0 0}</style><div><p class=a>x<p class=b>y</div>", "do not add up",
+        ("<style>.a{margin:0 0 30px}.b{margin:20px 0 0}</style><div><p class=a>x<p class=b>y</div>", "collapse: the gap is",
          "<style>p{margin:0}.a{margin-bottom:30px}</style><div><p class=a>x<p class=b>y</div>"),
     ],
     "source-space-gap": [
-        ('<style>i{display:inline-block;background:#cde;padding:9px}</style><div><i>a</i> <i>b</i> <i>c</i></div>', 'that nobody wrote',
+        ('<style>i{display:inline-block;background:#cde;padding:9px}</style><div><i>a</i> <i>b</i> <i>c</i></div>', 'the spaces between their tags',
          '<style>i{display:inline-block;background:#cde;padding:9px;margin-right:4px}</style><div><i>a</i> <i>b</i> <i>c</i></div>'),
-        ('<style>i{display:inline-block;background:#cde;padding:9px}</style><div><i>a</i> <i>b</i> <i>c</i></div>', 'that nobody wrote',
+        ('<style>i{display:inline-block;background:#cde;padding:9px}</style><div><i>a</i> <i>b</i> <i>c</i></div>', 'the spaces between their tags',
          "<style>code{display:inline-block;background:#cde;padding:0 9px}</style><p style='width:220px'>Some <code>code</code> and <code>more code</code> in <code>text</code></p>"),
         ("<style>i{display:inline-block;width:25%}</style><div><i>a</i> <i>b</i> <i>c</i> <i>d</i></div>", "space",
          "<style>i{display:inline-block;width:25%}</style><div><i>a</i><i>b</i><i>c</i><i>d</i></div>"),
@@ -201,7 +201,7 @@ PAGES: dict[str, list[tuple[str, str, str]]] = {
          "<div style='border:1px solid;visibility:hidden'><svg width=50 height=20></svg></div>"),
         ("<div style='border:1px solid'><svg width=50 height=20></svg></div>", "px of empty space",
          "<div style='border:1px solid'><svg width=50 height=20 style='display:block'></svg></div>"),
-        ("<div style='background:#cde'><svg width=50 height=20></svg></div>", "letters like g",
+        ("<div style='background:#cde'><svg width=50 height=20></svg></div>", "room for descenders",
          "<div><svg width=50 height=20></svg></div>"),
     ],
     "text-touches-edge": [
@@ -227,11 +227,11 @@ PAGES: dict[str, list[tuple[str, str, str]]] = {
         ("<div><p style='height:50%'>x</p></div>", "50%", "<div style='height:90px'><p style='height:50%'>x</p></div>"),
     ],
     "collapsed-over-floats": [
-        ("<div style='background:#cde'><section><p style='float:left;height:40px'>x</p></section></div>", '56 px below',
+        ("<div style='background:#cde'><section><p style='float:left;height:40px'>x</p></section></div>", 'overflow it by 56 px',
          "<div style='background:#cde;padding-bottom:60px'><p style='float:left;height:40px'>x</p></div>"),
         ("<div style='background:#cde'><p style='float:left'>x</p></div>", "0 px high",
          "<div style='background:#cde;overflow:hidden'><p style='float:left'>x</p></div>"),
-        ("<div style='border:1px solid'>a<p style='float:left;height:90px'>x</p></div>", "below its end",
+        ("<div style='border:1px solid'>a<p style='float:left;height:90px'>x</p></div>", "at the bottom",
          "<div><p style='float:left'>x</p></div>"),
     ],
     "overflows-fixed-height": [
@@ -301,7 +301,7 @@ PAGES: dict[str, list[tuple[str, str, str]]] = {
         ("<style>.notice{color:#222}</style><p class=notce>x", "notice", "<style>.other{color:#222}</style><p class=notce>x"),
     ],
     "duplicate-id": [
-        ("<p><a id=a>x<p>y<p id=a>z", "on 2 elements", "<p><a id=a>x<p>y<p>z"),("<p id=a>x<p id=a>y", "2 elements", "<p id=a>x<p id=b>y")],
+        ("<p><a id=a>x<p>y<p id=a>z", "2 elements have", "<p><a id=a>x<p>y<p>z"),("<p id=a>x<p id=a>y", "2 elements", "<p id=a>x<p id=b>y")],
     "comma-in-shorthand": [
         ("<style>p{padding:4px, 8px}</style><p>x", "commas", "<style>p{padding:4px 8px}</style><p>x"),
         ("<p style='margin:1px, 2px'>x", "commas", "<p style='font-family:a, b'>x"),
@@ -325,7 +325,7 @@ PAGES: dict[str, list[tuple[str, str, str]]] = {
     "float-not-cleared": [
         ("<style>p{background:#cde;padding:0 9px;margin:0}</style><div><svg style='float:left;width:90px;height:60px'></svg><p>c</div>", '60 px',
          "<style>p{background:#cde;margin:0 0 0 95px;padding:0 9px}</style><div><svg style='float:left;width:90px;height:60px'></svg><p>c</div>"),
-        ('<style>b{float:left;width:90px;height:90px}p{margin:0;padding:0 9px}.g{background:#cde}</style><div><b>a</b><p>b</p><p class=g>c</div>', 'above the end',
+        ('<style>b{float:left;width:90px;height:90px}p{margin:0;padding:0 9px}.g{background:#cde}</style><div><b>a</b><p>b</p><p class=g>c</div>', 'above the bottom',
          '<style>b{float:left;width:90px;height:20px}p{margin:0;padding:0 9px}.g{background:#cde}</style><div><b>a</b><p>b</p><p class=g>c</div>'),
         ("<style>b{float:left;width:90px;height:60px}p{background:#cde;padding:0 9px}</style><div><b>a</b><b>b</b><p>c</div>", "60 px",
          "<style>b{float:left;width:90px;height:60px}p{background:#cde;clear:both}</style><div><b>a</b><b>b</b><p>c</div>"),
@@ -542,7 +542,7 @@ def test_check_on_the_command_line(tmp_path: Path) -> None:
     """Text and JSON of the fixed shape, the exit status for a build server, many pages in one run."""
     schema = json.loads((ROOT / "src/redcrate/core/findings/check_schema.json").read_text())
     status, text = run_cli("check", DEMO, "--widths", "1100")
-    assert (status, text) == (0, f"{DEMO}: nothing found\n")
+    assert (status, text) == (0, f"{DEMO}: no findings\n")
     status, text = run_cli("check", DRAFT, "--widths", "1100", "--format", "json")
     found = json.loads(text)
     jsonschema.validate(found, schema)
@@ -636,7 +636,7 @@ def test_check_of_a_folder(tmp_path: Path) -> None:
     )
     assert "two.htm" in text and ".old" not in text
     assert (
-        text.splitlines()[-1] == "2 pages, 0 with nothing found.  ▲ 1 breaks  ◆ 2 suspicious  ○ 0 advice"
+        text.splitlines()[-1] == "2 pages, 0 without findings.  ▲ 1 breaks  ◆ 2 suspicious  ○ 0 advice"
     )
     _, everything = run_cli("check", folder, "--widths", "1280", "--all")
     assert everything.count("rule-without-element") == 3  # .b has no valid declaration
@@ -659,7 +659,7 @@ def test_only_what_is_new_counts(tmp_path: Path) -> None:
     assert status == 1 and "1400 px" in text and "1500 px" not in text and "unit-missing" not in text
     (tmp_path / "known.json").write_text("[1]")
     status, text = run_cli("check", folder, "--baseline", tmp_path / "known.json")
-    assert status == 2 and "is not what check prints" in text
+    assert status == 2 and "is not JSON output of redcrate check" in text
 
 
 def test_formats_for_build_servers(tmp_path: Path) -> None:
@@ -680,8 +680,8 @@ def test_formats_for_build_servers(tmp_path: Path) -> None:
         "300 }", "300px }"
     )
     _, text = run_cli("check", folder, "--format", "github", "--widths", "1280", "--severity", "breaks")
-    assert text == f"::error file={folder}/s.css,line=1,title=A block is wider than the window::" + (
-        "p.a is 1500 px wide and reaches 220 px beyond the window of 1280 px.\n"
+    assert text == f"::error file={folder}/s.css,line=1,title=Block wider than the viewport::" + (
+        "p.a is 1500 px wide and overflows the viewport of 1280 px by 220 px.\n"
     )
 
 
@@ -740,7 +740,7 @@ def test_many_of_a_kind_are_one_line(tmp_path: Path) -> None:
     assert (
         folded["rule-without-element"].finding.sentence == "6 of 7 rules of p.html match nothing here."
     )
-    assert folded["rule-without-element"].fixes[0].told == "take all 6 of them out"
+    assert folded["rule-without-element"].fixes[0].told == "Remove all 6 rules"
     assert folded["class-without-rule"].finding.sentence == (
         "5 classes have no rule in the page's stylesheets: lost-a, lost-b, lost-c, lost-d and 1 more."
     )
@@ -748,7 +748,7 @@ def test_many_of_a_kind_are_one_line(tmp_path: Path) -> None:
         not {"class-without-rule", "rule-without-element"} & set(text.split("["))
         and "match nothing" not in text
     )
-    assert "5 ids stand on more than one element each: aa, bb, cc, dd and so on." in text
+    assert "5 ids are on more than one element each: aa, bb, cc, dd and so on." in text
     shutil.copy(page, tmp_path / "q.html")
     run_cli("fix", tmp_path / "q.html", "--family", "rule-without-element", "--widths", "800", "--write")
     assert (tmp_path / "q.html").read_text() == page.read_text().replace(rules, "")
@@ -781,8 +781,8 @@ def test_what_is_missing_is_shared_by_those_that_share_the_rule(tmp_path: Path) 
     session = opened(tmp_path, f"<style>{css}</style><div><b></b><b></b><b></b></div>")
     now = findings_of(session.views.page, session.document.texts())
     row = next(f for f in now if f.family == "row-overflow")
-    fix = next(f for f in verifier_of(session, now).fixes(row) if "px off" in f.sentence)
-    assert fix.sentence == "take 10 px off each of the 3 widths"
+    fix = next(f for f in verifier_of(session, now).fixes(row) if "Subtract" in f.sentence)
+    assert fix.sentence == "Subtract 10 px from each of the 3 widths"
     assert [e.text for e in fix.patch.edits] == ["90px"]
     for css, values in (
         ("b{float:left;width:50%;height:9px;margin:0 5px}", {"calc(50% - 10px)"}),
@@ -809,27 +809,29 @@ def test_what_was_meant_comes_first_and_removal_last(tmp_path: Path) -> None:
     """Centring is completed, sizes get a box that has them, a height something to refer to; what else moves is said."""
     session = opened(tmp_path, "<p>x <a style='width:200px'>y</a> z</p>")
     fixes = first_fixes(session, "inline-size-ignored")
-    assert fixes[0].startswith("make it inline-block") and fixes[-1].startswith("take the values away")
+    assert fixes[0].startswith("Make it an inline-block (display: inline-block)") and fixes[
+        -1
+    ].startswith("Remove the values")
     session = opened(tmp_path, "<div style='height:100%'>x</div>")
     fixes = first_fixes(session, "percent-height-without-reference")
-    assert fixes[0].startswith("give html and body a height of 100 %") and fixes[-1].startswith(
-        "say what it is"
-    )
+    assert fixes[0].startswith("Set the height of html and body (height: 100%)") and fixes[
+        -1
+    ].startswith("Use height: auto")
     session = opened(tmp_path, "<div><p style='margin:0 auto'>x</p></div>")
     fixes = first_fixes(session, "auto-margin-without-effect")
     assert fixes == [
-        "make it as wide as its content",
-        "limit it to 80 % of its container",
-        "take the auto margins away",
+        "Use the width of its content (width: fit-content)",
+        "Limit its width (max-width: 80%)",
+        "Remove the auto margins (0)",
     ]
     session = opened(tmp_path, "<style>i{display:inlineblock}</style><p><i>x</i></p>")
-    assert first_fixes(session, "invalid-value")[0] == "make it inline-block; its height 17 → 22.39 px"
+    assert first_fixes(session, "invalid-value")[0] == "Use inline-block; its height 17 → 22.39 px"
 
 
 @pytest.mark.parametrize(
     ("value", "first"),
-    [("+1", "make it larger"), ("4", "make it large"), ("14", "make it 14px"), ("+2", "take the declaration out"),
-     ("9", "make it 9px")],
+    [("+1", "Use larger"), ("4", "Use large"), ("14", "Use 14px"), ("+2", "Remove the declaration"),
+     ("9", "Use 9px")],
 )  # fmt: skip
 def test_a_size_of_the_font_element_is_not_px(tmp_path: Path, value: str, first: str) -> None:
     """HTML Standard §15.3.4: +1 is a step, 1 to 7 are keywords; px are what larger numbers mean."""
@@ -843,7 +845,7 @@ def test_one_of_several_alike_is_told_apart(tmp_path: Path) -> None:
     session = opened(tmp_path, f"{css}<p>a</p><p>b</p><p class=w>c</p><b class=w>d</b>")
     assert (
         first_fixes(session, "outgrew-its-width")[0]
-        == "take 12 px off its width, by a class of its own (w-own)"
+        == "Subtract 12 px from its width, with a new class (w-own)"
     )
     now = findings_of(session.views.page, session.document.texts())
     finding = next(f for f in now if f.family == "outgrew-its-width")
@@ -853,7 +855,7 @@ def test_one_of_several_alike_is_told_apart(tmp_path: Path) -> None:
     links = "".join("<a style='background:#cde;display:block'>link</a>" for _ in range(4))
     session = opened(tmp_path, f"<style>p{{top:0}}</style>{links}")
     assert first_fixes(session, "text-touches-edge")[0].startswith(
-        "give it 12 px of padding left, by a rule for all 4 a"
+        "Add 12 px of padding (left), with a new rule for all 4 a"
     )
 
 

@@ -51,7 +51,7 @@ def test_the_demo_as_one_file(tmp_path: Path) -> None:
         box = page.box_of(element)
         assert box is not None and format_px(box.fragments[0].width) in text
     assert "across: 28 left margin + 2 left border + 36 left padding + 560 content" in text
-    assert "width is written as 560px." in text and "· at 390 px" in text
+    assert "width: 560px." in text and "· at 390 px" in text
     assert all(f"#element-{e.index}" in links for e in shown)
 
 

@@ -47,8 +47,8 @@ def test_why_a_legend_is_where_it_is(page_of: PageOf) -> None:
     page = page_of(LEGEND, PLAIN)
     said = [r.sentence for r in position(page, by_id(page, "l"))]
     assert said[:2] == [
-        "It stands on the top border of fieldset#f.",
-        "It is higher than that border; what follows begins 16 px lower.",
+        "It is on the top border of fieldset#f.",
+        "It is taller than that border: the content below starts 16 px lower.",
     ]
     tall = down(page, by_id(page, "f"))
     assert tall is not None and "from its legend and the blocks inside" in tall.reasons[0].sentence
@@ -93,7 +93,7 @@ def test_tick_boxes_stand_on_the_line(
     assert box(page, "a") == tuple(map(float, box_of_a)) and box(page, "p")[3] == line
     wide = across(page, by_id(page, "a"))
     said = " ".join(r.sentence for r in wide.reasons) if wide is not None else ""
-    assert ("without the borders and paddings" in said) == ("padding" in css and "none" not in css)
+    assert ("borders and paddings have no effect" in said) == ("padding" in css and "none" not in css)
 
 
 def test_what_comes_later_in_the_tree_is_painted_later(page_of: PageOf) -> None:

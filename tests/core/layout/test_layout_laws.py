@@ -72,4 +72,4 @@ def test_what_is_laid_out_as_blocks_is_told(page_of: PageOf) -> None:
         "#a { display: -webkit-box } #b { display: flex }",
     )
     told = [n.sentence for n in page.notices if n.kind is NoticeKind.LAID_OUT_AS_BLOCKS]
-    assert len(told) == 1 and "div#a asks for display: -webkit-box" in told[0]
+    assert len(told) == 1 and "div#a has display: -webkit-box" in told[0]

@@ -67,7 +67,7 @@ def test_a_text_that_is_too_long_is_laid_out_in_part_and_saved_whole(tmp_path: P
     (tmp_path / "p.html").write_text(text)
     session = Session(tmp_path / "p.html")
     (notice,) = (n for n in session.views.page.notices if n.kind is NoticeKind.TOO_LONG)
-    assert f"300000 characters: the first {MOST_SHOWN}" in notice.sentence
+    assert f"300000 characters: only the first {MOST_SHOWN}" in notice.sentence
     at = text.index("9px")
     session.editor.apply(Patch((TextEdit("p.html", at, at + 1, "8"),), "an edit"))
     session.disk.save()
@@ -77,11 +77,11 @@ def test_a_text_that_is_too_long_is_laid_out_in_part_and_saved_whole(tmp_path: P
 def test_generated_texts_are_bounded(page_of: PageOf) -> None:
     """One by one, and all quotes and counters of a page together."""
     long = page_of("<p>x", f"p::before {{ content: '{'y' * 3000}' }}")
-    assert any("has 3000 characters: the first 1000" in n.sentence for n in long.notices)
+    assert any("has 3000 characters: only the first 1000" in n.sentence for n in long.notices)
     many = page_of(
         "<i></i>" * 900, f"i {{ quotes: '{'«' * 400}' '' }} i::before {{ content: open-quote }}"
     )
-    assert any("quotes and counters come to more" in n.sentence for n in many.notices)
+    assert any("quotes and counters have more" in n.sentence for n in many.notices)
     assert not [n for n in page_of("<q>x</q>", "").notices if n.kind is NoticeKind.TOO_LONG]
 
 
@@ -94,7 +94,7 @@ def test_a_sheet_that_is_too_long_is_read_in_part(
     (tmp_path / "s.css").write_text(f"p{{height:7px}}{css}")
     (tmp_path / "p.html").write_text("<!doctype html><link rel=stylesheet href=s.css><p>x")
     session = Session(tmp_path / "p.html")
-    assert any("the sheet is too long" in n.sentence for n in session.views.page.notices)
+    assert any("the stylesheet is too long" in n.sentence for n in session.views.page.notices)
     paragraph = next(e for e in session.views.page.elements if e.tag == "p")
 
     def size() -> tuple[float, float]:

@@ -74,7 +74,7 @@ BOX = "#a { width: 400px; padding: 20px; border: 5px solid; margin: 10px 30px }"
     ("part", "side", "value", "gives", "kind", "amount", "why"),
     [
         ("padding", "left", "50px", Gives.BOX, "margin", 540, "30 margin + 5 border + 50 padding + 400 content"),
-        ("padding", "left", "50px", Gives.CONTENT, "content", 370, "370 content + 50 + 20 padding"),
+        ("padding", "left", "50px", Gives.CONTENT, "content", 370, "370 px content + 70 padding"),
         ("padding", "left", "50px", Gives.MARGINS, "border", 480, "5 border + 50 padding + 400 content"),
         ("padding", "top", "50px", Gives.BOX, "height", 98, "5 border + 50 padding + 18 content"),
         ("width", "", "300px", Gives.BOX, "margin", 410, "+ 300 content +"),
@@ -108,11 +108,11 @@ def test_a_number_that_was_typed_is_not_asked_for(tmp_path: Path) -> None:
             "bottom",
             "gap",
             30,
-            "2 margins met (20 and 30): 30 px",
+            "2 margins collapse (20 and 30)",
         ),
         ("#a { margin-bottom: 10px } #b { margin-top: 30px }", "bottom", "gap", 30, ""),
-        ("main { border: 1px solid }", "top", "top", 21, "20 px, its own top margin"),
-        ("main { margin-top: 4px }", "top", "top", 0, "met"),
+        ("main { border: 1px solid }", "top", "top", 21, "20 px above it: its own top margin"),
+        ("main { margin-top: 4px }", "top", "top", 0, "2 margins collapse"),
     ],
 )
 def test_margins_that_meet(
@@ -165,8 +165,8 @@ ROW = "main { width: 600px } .r { float: left; width: 180px; margin-right: 10px 
 @pytest.mark.parametrize(
     ("value", "outcome", "why"),
     [
-        ("5px", Outcome.STAYS, "The row spends 585 of 600 px: 15 are left."),
-        ("15px", Outcome.DROPS, "takes 205 px and the row has 190 left for it: 15 too few."),
+        ("5px", Outcome.STAYS, "The row uses 585 of 600 px: 15 px free."),
+        ("15px", Outcome.DROPS, "needs 205 px and the row has 190 px free: short by 15 px."),
     ],
 )
 def test_rows(tmp_path: Path, value: str, outcome: Outcome, why: str) -> None:
@@ -187,7 +187,7 @@ def test_a_row_that_sticks_out_and_one_that_takes_another(tmp_path: Path) -> Non
     )
     question = typed(session, "a", "padding", "left", "30px")
     assert isinstance(question, OutcomeQuestion) and question.outcome is Outcome.STICKS_OUT
-    assert question.why == "The row spends 640 of 600 px: 40 over."
+    assert question.why == "The row uses 640 of 600 px: 40 px too wide."
     wide = "main { width: 600px } #a { float: left; width: 400px } #b { float: left; width: 250px }"
     session = session_of(tmp_path, wide, "<main><div id=a>x</div><div id=b>y</div></main>")
     question = typed(session, "a", "width", "", "340px")
@@ -200,7 +200,7 @@ def test_the_changed_one_itself_drops_and_an_exact_fit_does_not(tmp_path: Path) 
     css = "main { width: 600px } div { float: left } #a { width: 400px } #b { width: 150px }"
     for width, outcome, why in (
         ("250px", Outcome.DROPS, "50 px"),
-        ("200px", Outcome.STAYS, "The row spends 600 of 600 px: 0 are left."),
+        ("200px", Outcome.STAYS, "The row uses 600 of 600 px: 0 px free."),
     ):
         session = session_of(tmp_path, css, "<main><div id=a>x</div><div id=b>y</div></main>")
         question = typed(session, "b", "width", "", width)
@@ -235,7 +235,7 @@ def test_places(tmp_path: Path) -> None:
     assert isinstance(question, PlaceQuestion)
     assert question.after == Rect(*(from_px(n) for n in (700, 0, 100, 50)))
     assert (question.before.x, question.before.width) == (0, from_px(100))
-    assert "floats to the right" in question.why
+    assert "floats right" in question.why
     session.predict_first.show_at_once()
     question = chosen(session, "a", "display", "none")
     assert isinstance(question, PlaceQuestion) and question.element.id == "b"
@@ -281,7 +281,7 @@ def test_one_change_waits_at_a_time_and_is_one_step(tmp_path: Path) -> None:
         typed(session, "a", "padding", "left", "60px")
     outcome = predicting.answer(from_px(500))
     assert predicting.told is outcome and not outcome.is_right
-    assert outcome.sentence == "It is 540 px, 40 more than you said."
+    assert outcome.sentence == "It is 540 px, 40 more than your answer."
     assert len(session.editor.history.done) == 1
     with pytest.raises(EditRefused, match="no change waits"):
         predicting.answer(from_px(1))
@@ -306,14 +306,14 @@ def test_what_answers_are_worth() -> None:
     span = Span(True, unit(10), unit(110), unit(0))
     number = NumberQuestion("margin", Topic.SUMS, None, "?", span, span, "")  # type: ignore[arg-type]
     assert told(number, unit(100.5)).is_right and not told(number, unit(100.52)).is_right
-    assert told(number, unit(120)).sentence == "It is 100 px, 20 less than you said."
+    assert told(number, unit(120)).sentence == "It is 100 px, 20 less than your answer."
     there = Rect(unit(50), unit(50), unit(10), unit(10))
     place = PlaceQuestion(None, "?", there, there, "")  # type: ignore[arg-type]
     assert told(place, there.moved(unit(8), unit(-8))).is_right
     assert told(place, there.moved(unit(9), unit(0))).sentence == "It is 9 px further left."
     row = OutcomeQuestion(None, "?", tuple(Outcome), Outcome.DROPS, "")  # type: ignore[arg-type]
     assert told(row, Outcome.DROPS).is_right
-    assert told(row, Outcome.STAYS).sentence == "This time one drops below."
+    assert told(row, Outcome.STAYS).sentence == "No: one block wraps."
     with pytest.raises(TypeError):
         told(row, there)
 
@@ -328,7 +328,7 @@ def test_the_record(tmp_path: Path) -> None:
         (Topic.SUMS, True),
     ):
         record = record.with_one(topic, is_right=right)
-    assert record.sentence == "2 of 3 sums right; margins that meet: 0 of 1"
+    assert record.sentence == "Sums: 2 of 3 right; Collapsing margins: 0 of 1 right"
     assert record_of(record.data).counts == record.counts
     assert Record().sentence == ""
     assert record_of({"sums": (3, 1), "nothing of ours": (1, 1)}).counts == {}

@@ -47,7 +47,7 @@ def test_pages_that_are_the_same(page_of: PageOf) -> None:
     """All boxes but those of line breaks and inside pictures; a box may be off by the tolerance."""
     found = compared(page_of, lambda rows: rows[3].__setitem__(4, rows[3][4] + 0.4))
     assert (found.compared, found.differences, found.other_tree) == (12, (), "")
-    assert agreed(found) == "all 12 boxes are the same."
+    assert agreed(found) == "all 12 boxes are equal."
     found = compared(page_of, lambda rows: rows[3].__setitem__(4, rows[3][4] + 0.4), 0.3)
     assert causes(found) == [("h1#head", ("width",), 0)]
 
@@ -59,7 +59,7 @@ def test_what_is_pushed_along_follows_from_the_first(page_of: PageOf) -> None:
     head = found.causes[0]
     assert told(head).startswith("height ") and told(head).endswith("(+7)")
     assert why(found.page, head) and "height" in why(found.page, head)[0]
-    assert agreed(found) == "0 of 12 boxes are the same (0 %)."
+    assert agreed(found) == "0 of 12 boxes are equal (0 %)."
 
 
 def test_a_wider_container_widens_and_moves_what_is_in_it(page_of: PageOf) -> None:
@@ -108,7 +108,7 @@ def test_a_font_and_what_is_shown_are_told_apart(page_of: PageOf) -> None:
         ("Liberation Sans", "Some Sans"),
     )
     assert "set in Liberation Sans here, in Some Sans there" in told(font)
-    assert (shown.kind.value, shown.element.id, told(shown)) == ("shown", "list", "shown here alone")
+    assert (shown.kind.value, shown.element.id, told(shown)) == ("shown", "list", "shown only here")
     assert {d.element.id for d in found.following(shown)} == {"a", "b"}
 
     def letters_inside(rows: Rows) -> None:
@@ -145,25 +145,23 @@ def test_the_text_says_what_was_missing(page_of: PageOf) -> None:
         Proof(Path("p.html"), "Small 7", Wish((1000,), scripts=True), (found,), ("far.example",))
     )
     assert text.startswith(
-        "p.html beside Small 7, after its scripts, to 0.5 px\n\n1000 px wide: 3 of 12 boxes are the same (25 %)."
+        "p.html compared with Small 7, page scripts run, tolerance 0.5 px\n\n1000 px wide: 3 of 12 boxes are equal (25 %)."
     )
-    assert "\n  p#last: shown here alone\n" in text
+    assert "\n  p#last: shown only here\n" in text
     assert "\n  div#wrap: width 400 here, 420 there (+20)\n      here: " in text
     assert "\n  The browser could not load Some Sans." in text
-    assert text.endswith(
-        "The browser was not let out to far.example: what lies there is missing in both."
-    )
+    assert text.endswith("Files on far.example were not loaded; they are missing in both.")
     assert [short(d) for d in found.causes[:2]] == [
         "width 400 here, 420 there",
         "width 400 here, 430 there",
     ]
-    assert short(found.causes[-1]) == "shown here alone"
+    assert short(found.causes[-1]) == "shown only here"
     narrow = compare(page_of(BODY, CSS), measured(answer_of(page_of(BODY, CSS)) | {"width": 985}), 0.5)
-    assert agreed(narrow) == "all 12 boxes are the same. Scroll bars leave the page 985 px there."
+    assert agreed(narrow) == "all 12 boxes are equal. Scroll bars leave 985 px for the page there."
     same = Proof(Path("p.html"), "Small 7", Wish((1000,)), (compared(page_of, lambda rows: None),), ())
     assert (
         proof_text(same)
-        == "p.html beside Small 7, to 0.5 px\n\n1000 px wide: all 12 boxes are the same."
+        == "p.html compared with Small 7, tolerance 0.5 px\n\n1000 px wide: all 12 boxes are equal."
     )
 
 
@@ -171,7 +169,7 @@ def test_other_trees_are_compared_as_far_as_they_go(page_of: PageOf) -> None:
     """The place at which they part is told."""
     found = compared(page_of, lambda rows: rows[6].__setitem__(0, "section"))
     assert found.other_tree == "at p#two here, section there" and found.compared == 6
-    assert "The trees part at p#two" in agreed(found)
+    assert "The element trees differ at p#two" in agreed(found)
     found = compared(page_of, lambda rows: rows.pop())
     assert found.other_tree.endswith("there") and found.compared == 12
 

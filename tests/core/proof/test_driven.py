@@ -37,8 +37,8 @@ def test_a_browser_that_agrees(small_driver: SmallDriver, tmp_path: Path) -> Non
     small_driver("", {f"{w}": answer_of(load(DEMO, w)) for w in (390, 1280)})
     result = proved("--widths", "390,1280")
     assert result.exit_code == 0, result.output
-    assert result.output.count("boxes are the same.") == 2
-    assert "beside Chromium 7, to 0.5 px" in result.output
+    assert result.output.count("boxes are equal.") == 2
+    assert "compared with Chromium 7, tolerance 0.5 px" in result.output
     assert nothing_left(tmp_path)
 
 
@@ -64,17 +64,17 @@ def test_a_browser_that_does_not(small_driver: SmallDriver, tmp_path: Path) -> N
 @pytest.mark.parametrize(
     ("manner", "said"),
     [
-        ("does not start", "chromedriver does not start. Install both anew"),
+        ("does not start", "chromedriver does not start. Install both again"),
         (
             "mismatch",
-            "do not fit, or it does not start: this driver is for version 1 only. Install both",
+            "Chromium does not start, or its driver has another version: this driver is for version 1 only. Install both",
         ),
-        ("leaky", "does not go through the proxy"),
-        ("dies", "the driver of Chromium ended while it was asked. Ask again"),
-        ("hangs", "Chromium did not answer within 2 s; it was ended."),
-        ("never loads", "Chromium had not loaded the page within 1 s."),
+        ("leaky", "does not use its proxy"),
+        ("dies", "the driver of Chromium stopped during the check. Check again"),
+        ("hangs", "Chromium did not answer within 2 s and was stopped."),
+        ("never loads", "Chromium did not load the page within 1 s."),
         ("mumbles", "its answer cannot be read."),
-        ("babbles", "what the driver of Chromium answers cannot be read."),
+        ("babbles", "the answer of the driver of Chromium cannot be read."),
     ],
 )
 def test_each_failure_is_one_sentence_and_nothing_stays(
@@ -99,11 +99,11 @@ def test_without_a_browser_the_command_that_installs_one_is_named(
     result = proved()
     assert result.exit_code == 2
     assert "sudo apt-get install chromium chromium-driver" in result.stderr
-    with pytest.raises(NoBrowser, match="no Firefox with its driver"):
+    with pytest.raises(NoBrowser, match="Firefox with its driver is not installed"):
         find_browser(BrowserKind.FIREFOX)
     (tmp_path / "chromium").write_text("#!/bin/sh\n", encoding="utf-8")
     (tmp_path / "chromium").chmod(0o755)
-    with pytest.raises(NoBrowser, match="is not there, or is no program"):
+    with pytest.raises(NoBrowser, match="does not exist or is not a program"):
         find_browser(BrowserKind.CHROMIUM, tmp_path / "no-driver")
 
 

@@ -92,7 +92,7 @@ def test_unequal_shares_and_a_sidebar(tmp_path: Path) -> None:
     )
     empty.editor.apply(patch)
     assert [e.tag for e in by_id(empty.views.page, "r").child_elements] == ["div"] * 3
-    with pytest.raises(EditRefused, match="px short"):
+    with pytest.raises(EditRefused, match="short by"):
         fit(100 * 64, RowWish(9, 10, 5))
 
 
@@ -106,15 +106,15 @@ def test_how_many_fit() -> None:
 
 
 CENTRED = [
-    ("<p id=x style='width:300px'>a</p>", "661 px more on the right", 1),
-    ("<p id=x style='width:300px;margin:0 auto'>a</p>", "in the middle", 0),
-    ("<p id=x>a</p>", "in the middle: 0 px on each side. It has no width", 2),
-    ("<p id=x style='float:left'>a</p>", "A float goes to a side", 1),
+    ("<p id=x style='width:300px'>a</p>", "Not centred: 661 px more on the right", 1),
+    ("<p id=x style='width:300px;margin:0 auto'>a</p>", "Centred", 0),
+    ("<p id=x>a</p>", "Centred: 0 px on each side. Its width is auto", 2),
+    ("<p id=x style='float:left'>a</p>", "A float moves to one side", 1),
     ("<p><b id=x>b</b></p>", "text-align", 1),
     ("<p><svg id=x width=50 height=20></svg></p>", "text-align", 2),
     (
         "<p style='position:relative'><i id=x style='position:absolute;width:90px'>a</i></p>",
-        "left 0 and right 0",
+        "left: 0 and right: 0",
         1,
     ),
 ]
@@ -170,7 +170,7 @@ def test_neighbours_give(tmp_path: Path) -> None:
         boxes = [session.views.page.box_of(by_id(session.views.page, i)) for i in "bc"]
         assert tuple(b.border_box.width / 64 for b in boxes if b is not None) == widths
         session.editor.undo()
-    with pytest.raises(EditRefused, match="px short"):
+    with pytest.raises(EditRefused, match="short by"):
         neighbours_give(session.views.page, session.document.texts(), others[1:], 400 * 64)
     with pytest.raises(EditRefused):
         neighbours_give(session.views.page, session.document.texts(), [], 64)

@@ -66,11 +66,11 @@ def test_a_flex_line_is_a_row_with_its_gaps_and_says_who_got_the_room(page_of: P
     assert first.dropped is not None
     assert (first.dropped.element.id, first.dropped.missing) == ("c", 20 * 64)
     assert row_of(page, by_id(page, "c")) == second and second.left == 200 * 64
-    assert second.shared == "200 px free: nobody takes it; 200 px stay free"
+    assert second.shared == "200 px free: no item grows; 200 px free"
     page = page_of(THREE, css + " #c { margin-left: auto }")
     pushed = row_of(page, by_id(page, "c"))
     assert pushed is not None and (pushed.left, pushed.sum) == (0, 300 * 64)
-    assert pushed.shared == "200 px free: nobody takes it; 200 px go into auto margins"
+    assert pushed.shared == "200 px free: no item grows; 200 px go into auto margins"
 
 
 def test_a_grid_row_is_a_row_of_what_begins_in_it(page_of: PageOf) -> None:

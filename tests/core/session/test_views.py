@@ -69,7 +69,7 @@ def test_the_selection_is_told_and_frees_the_write_target(session: Session) -> N
     """Whoever listens finds the target of the next edit free already."""
     first, second = session.views.page.elements[2:4]
     session.views.select(first)
-    session.editor.set_writes_to("its own style")
+    session.editor.set_writes_to("style attribute")
     seen: list[tuple[Change, str]] = []
     session.listen(lambda change: seen.append((change, session.editor.writes_to)))
     session.views.select(first)

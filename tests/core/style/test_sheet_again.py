@@ -124,7 +124,7 @@ def test_what_is_read(
     ],
 )
 def test_what_reaches_further(before: str, after: str) -> None:
-    """An edit that concerns more than its rule, or a rule that hangs on where it stands, in quirks mode too."""
+    """An edit that concerns more than its rule, or a rule that hangs on position, in quirks mode too."""
     for quirks in (False, True):
         again, fresh = both(before, after, "x\n", quirks=quirks)
         assert told(fresh if again is None else again) == told(fresh)

@@ -57,7 +57,7 @@ def test_a_pool_sees_what_one_sees(trial: Trial, looked_here: list[int]) -> None
     pool = Sweep.of_trial(trial, 800, 480, 680)
     steps = list(pool.run())
     assert steps == sorted(steps) and steps[-1] == 1.0
-    assert any("wider than the window" in e.sentence for e in pool.swept.events), "the edit is seen"
+    assert any("overflows the viewport" in e.sentence for e in pool.swept.events), "the edit is seen"
     assert (pool.swept.pieces, pool.swept.events) == (one.swept.pieces, one.swept.events)
     assert pool.looked_at == one.looked_at > 20
     assert len(looked_here) == 1 + 4, "the page as such, and a few while they come"

@@ -3,7 +3,6 @@
 from PyQt6.QtCore import pyqtSignal
 from PyQt6.QtWidgets import (
     QCheckBox,
-    QComboBox,
     QFormLayout,
     QHBoxLayout,
     QLabel,
@@ -14,6 +13,7 @@ from PyQt6.QtWidgets import (
 )
 
 from redcrate.app.bench.fix_button import FixButton
+from redcrate.app.chooser import Chooser, labels_of
 from redcrate.app.theme.heading import heading
 from redcrate.app.theme.plain import Label
 from redcrate.app.value_field import ValueField
@@ -39,17 +39,15 @@ class Arranging(QWidget):
         super().__init__(parent)
         self._session = session
         self.fields: dict[str, ValueField] = {}
-        self.unit = QComboBox()
-        self.unit.addItems([u.value for u in FitUnit])
-        self.way = QComboBox()
-        self.way.addItems([w.value for w in FitWay])
-        self.sizing = QCheckBox("padding counts into the width")
+        self.unit = Chooser("Unit of the widths", labels_of(FitUnit))
+        self.way = Chooser("Method", labels_of(FitWay))
+        self.sizing = QCheckBox("box-sizing: border-box")
         self.sizing.setChecked(True)
         self.found = self._label("")
         self.fits = self._label("")
         self.middle = self._label("")
         self.givers = self._label("")
-        self.take_row = FixButton("Fit the row")
+        self.take_row = FixButton("Set the row")
         self.take_row.looked_at.connect(lambda looked: self._show(self.row_patch() if looked else None))
         self.take_row.clicked.connect(self.fit)
         self.ways = QVBoxLayout()
@@ -69,26 +67,26 @@ class Arranging(QWidget):
         box = QVBoxLayout(inside)
         box.setContentsMargins(12, 0, 12, 12)
         box.setSpacing(7)
-        box.addWidget(self._title("A row that fits"))
+        box.addWidget(self._title("Row"))
         form = QFormLayout()
         form.setVerticalSpacing(4)
         for key, name, value in (
-            ("count", "In a row", "3"),
+            ("count", "Blocks per row", "3"),
             ("gap", "Gap, px", "20"),
             ("padding", "Padding, px", "0"),
             ("border", "Border, px", "0"),
-            ("first", "First one", ""),
+            ("first", "Width of the first", ""),
         ):
             field = ValueField(value)
             field.setAccessibleName(name)
             field.textChanged.connect(lambda _: self._renew_row())
             self.fields[key] = field
             form.addRow(name, field)
-        self.fields["first"].setPlaceholderText("alike; or 35 %, 200 px")
-        form.addRow("Written as", self.unit)
-        form.addRow("Made of", self.way)
-        self.unit.currentTextChanged.connect(lambda _: self._renew_row())
-        self.way.currentTextChanged.connect(lambda _: self._renew_row())
+        self.fields["first"].setPlaceholderText("equal; or 35 %, 200 px")
+        form.addRow("Unit of the widths", self.unit)
+        form.addRow("Method", self.way)
+        self.unit.taken.connect(self._renew_row)
+        self.way.taken.connect(self._renew_row)
         self.sizing.toggled.connect(lambda _: self._renew_row())
         box.addLayout(form)
         box.addWidget(self.sizing)
@@ -101,30 +99,30 @@ class Arranging(QWidget):
         outer = QVBoxLayout(self)
         outer.setContentsMargins(0, 0, 0, 0)
         outer.setSpacing(0)
-        outer.addWidget(heading("Arrange", "for the selected block"))
+        outer.addWidget(heading("Rows and centring", "of the selected block"))
         outer.addWidget(scroll)
 
     def _build_lower(self, box: QVBoxLayout) -> None:
         """How many fit, centring, and neighbours that give."""
-        box.addWidget(self._title("How many fit"))
+        box.addWidget(self._title("Count the blocks that fit"))
         row = QHBoxLayout()
         self.fields["width"] = ValueField("220")
         self.fields["width"].setAccessibleName("Width of a block, px")
         self.fields["width"].textChanged.connect(lambda _: self._renew_row())
-        row.addWidget(Label("of px"))
+        row.addWidget(Label("px wide each"))
         row.addWidget(self.fields["width"])
         box.addLayout(row)
         box.addWidget(self.fits)
         box.addWidget(self._title("Centring"))
         box.addWidget(self.middle)
         box.addLayout(self.ways)
-        box.addWidget(self._title("Neighbours give"))
+        box.addWidget(self._title("Width from neighbours"))
         box.addWidget(self.givers)
         self.fields["amount"] = ValueField("10")
-        self.fields["amount"].setAccessibleName("Px that the neighbours give")
+        self.fields["amount"].setAccessibleName("Width taken from the neighbours, px")
         box.addWidget(self.fields["amount"])
         both = QHBoxLayout()
-        for name, in_proportion in (("Equal parts", False), ("In proportion", True)):
+        for name, in_proportion in (("Equal parts", False), ("In proportion to their widths", True)):
             button = FixButton(name)
             button.looked_at.connect(
                 lambda looked, p=in_proportion: self._show(self.give_patch(p) if looked else None)
@@ -171,7 +169,7 @@ class Arranging(QWidget):
             self._px("padding"),
             self._px("border"),
             self.sizing.isChecked(),
-            FitUnit(self.unit.currentText()),
+            self.unit.chosen,
             share,
             px,
         )
@@ -187,12 +185,14 @@ class Arranging(QWidget):
             self.found.setText("Select a block first.")
             return None
         try:
-            way = FitWay(self.way.currentText())
+            way = self.way.chosen
             session = self._session
             page, texts, window = session.views.page, session.document.texts(), session.editor.window
             patch, found = fit_row(page, texts, container, self.wish(), way=way, window=window)
         except ValueNotUnderstood:
-            self.found.setText("Counts, gaps and paddings are plain numbers, such as 3 or 20.")
+            self.found.setText(
+                "Type a plain number for count, gap, padding and border, such as 3 or 20."
+            )
             return None
         except RedCrateError as problem:
             self.found.setText(problem.sentence)
@@ -204,25 +204,25 @@ class Arranging(QWidget):
         """Fit the row; a container that is empty gets its blocks first, in the same step."""
         container = self.container()
         makes_blocks = container is not None and not container.child_elements
-        self._take(self.row_patch(), merges="fit a row")
+        self._take(self.row_patch(), merges="set a row")
         if makes_blocks:
-            self._take(self.row_patch(), merges="fit a row")
+            self._take(self.row_patch(), merges="set a row")
 
     def _renew_row(self) -> None:
         self.take_row.setEnabled(self.row_patch() is not None)
         container = self.container()
         try:
             if container is None:
-                raise EditRefused("nothing is selected.")
+                raise EditRefused("No block is selected.")
             room = row_room(self._session.views.page, container)
             width, gap = typed_px(self.fields["width"].text()), self._px("gap")
             count, filled = how_many(room, width, gap)
             self.fits.setText(
                 f"{count} of {format_number(width)} px fit into {format_px(room)} px"
-                + (f"; with gaps of {format_number(filled)} px they fill it." if count > 1 else ".")
+                + (f"; gaps of {format_number(filled)} px fill the row." if count > 1 else ".")
             )
         except RedCrateError:
-            self.fits.setText("Select a block, and type a width in px.")
+            self.fits.setText("Select a block and type a width in px.")
 
     # -- centring and giving
 
@@ -243,7 +243,7 @@ class Arranging(QWidget):
         )
         self.middle.setText(found.sentence if found is not None else "Select a block first.")
         for way in found.ways if found is not None and not found.is_centred else ():
-            button = FixButton(way.sentence[0].upper() + way.sentence[1:])
+            button = FixButton(way.sentence)
             button.looked_at.connect(lambda looked, p=way.patch: self._show(p if looked else None))
             button.clicked.connect(lambda _=False, p=way.patch: self._take(p))
             self.ways.addWidget(button)
@@ -252,7 +252,7 @@ class Arranging(QWidget):
             [i.element for i in row.items if i.element is not element] if row is not None else []
         )
         names = ", ".join(n.label for n in self._neighbours)
-        self.givers.setText(f"In its row stand {names}." if names else "It has its line to itself.")
+        self.givers.setText(f"In its row: {names}." if names else "It is on its own line.")
         for give in self.give_buttons.values():
             give.setEnabled(bool(names))
 
@@ -288,7 +288,7 @@ class Arranging(QWidget):
             self.said.emit(problem.sentence, True)
             return
         if done:
-            self.said.emit(f"Done: {patch.sentence}.", False)
+            self.said.emit(f"Changed: {patch.sentence}.", False)
 
 
 def button_texts(layout: QVBoxLayout) -> list[str]:

@@ -5,7 +5,6 @@ from pathlib import Path
 from PyQt6.QtCore import Qt, QTimer, pyqtSignal
 from PyQt6.QtWidgets import (
     QButtonGroup,
-    QComboBox,
     QHBoxLayout,
     QPushButton,
     QSplitter,
@@ -20,8 +19,10 @@ from redcrate.app.bench.classes_table import ClassesTable
 from redcrate.app.bench.findings_list import FindingsList
 from redcrate.app.bench.outline import Outline
 from redcrate.app.bench.selected import SelectedPanel
+from redcrate.app.bench.sides import Side
 from redcrate.app.bench.start_guide import StartGuide
 from redcrate.app.bench.steps_list import StepsList
+from redcrate.app.chooser import Chooser, labels_of
 from redcrate.app.comp.panel import CompPanel
 from redcrate.app.painting.tint import Tint
 from redcrate.app.predict.bar import PredictionBar
@@ -58,8 +59,8 @@ class WidthBar(QWidget):
         self.field = ValueField()
         self.field.setFixedWidth(74)
         self.field.setFixedHeight(26)
-        self.field.setAccessibleName("Window width in px")
-        self.field.setToolTip("Any other window width, in px")
+        self.field.setAccessibleName("Viewport width in px")
+        self.field.setToolTip("Another viewport width, in px")
         self.field.returnPressed.connect(self._typed)
         row.addWidget(self.field)
         row.addWidget(Label("px"))
@@ -67,18 +68,16 @@ class WidthBar(QWidget):
         self.problem.setStyleSheet(f"color: {colour('problem').name()};")
         row.addWidget(self.problem, 1)
         self._add_switches(row)
-        self.tint = QComboBox()
-        self.tint.addItems([t.value for t in Tint])
-        self.tint.setAccessibleName("Tint")
-        self.tint.setToolTip("Colour the blocks to see them; nothing is written into the page")
-        self.tint.currentTextChanged.connect(lambda t: sheet.set_tint(Tint(t)))
+        self.tint = Chooser("Tint", labels_of(Tint))
+        self.tint.setToolTip("Tint: colours that show blocks; the files do not change")
+        self.tint.taken.connect(lambda: sheet.set_tint(self.tint.chosen))
         row.addWidget(self.tint)
         self.fit = QPushButton("Fit")
-        self.fit.setToolTip("Scale the page to the room there is")
+        self.fit.setToolTip("Scale the page to the sheet's width")
         self.fit.clicked.connect(lambda: sheet.set_zoom(None))
         row.addWidget(self.fit)
         self.zoom = QPushButton("100 %")
-        self.zoom.setToolTip("True scale; Ctrl and wheel for any other")
+        self.zoom.setToolTip("True scale; Ctrl+wheel for other scales")
         self.zoom.clicked.connect(lambda: sheet.set_zoom(1.0))
         row.addWidget(self.zoom)
         sheet.zoom_changed.connect(lambda s: self.zoom.setText(f"{s * 100:.0f} %"))
@@ -90,13 +89,13 @@ class WidthBar(QWidget):
         """What is asked before, and what is drawn beside, the selected box."""
         self.predicts = QPushButton("Predict first")
         self.predicts.setCheckable(True)
-        self.predicts.setToolTip("Say what a change will do before it is shown; Esc shows it at once")
+        self.predicts.setToolTip("Answer what a change will do before it is shown; Esc shows it at once")
         self.predicts.toggled.connect(self._switch)
         row.addWidget(self.predicts)
-        self.chains = QPushButton("Chains")
+        self.chains = QPushButton("Dimensions")
         self.chains.setCheckable(True)
         self.chains.setChecked(True)
-        self.chains.setToolTip("Dimensions beside the selected box")
+        self.chains.setToolTip("Dimensions: the measured lines beside the selected box")
         self.chains.toggled.connect(self._show_chains)
         row.addWidget(self.chains)
 
@@ -109,7 +108,7 @@ class WidthBar(QWidget):
         for width in self._session.widths:
             button = QPushButton(format_number(width))
             button.setCheckable(True)
-            button.setToolTip(plain_tip(f"See the page in a window of {format_number(width)} px"))
+            button.setToolTip(plain_tip(f"Show the page at {format_number(width)} px"))
             button.clicked.connect(lambda _=False, w=width: self._see(w))
             self.buttons.addButton(button)
             self._widths.addWidget(button)
@@ -133,7 +132,7 @@ class WidthBar(QWidget):
         except ValueNotUnderstood:
             width = 0.0
         if not 1 <= width <= 20_000:
-            self.problem.setText(f"“{self.field.text()}” is no width. Type px from 1 to 20000.")
+            self.problem.setText(f"“{self.field.text()}” is not a width. Type px from 1 to 20000.")
             return
         self._see(width)
         self._renew()
@@ -258,31 +257,31 @@ class Bench(Screen):
         row.setSpacing(4)
         second.setSpacing(4)
         group = QButtonGroup(self)
-        self.side_buttons: dict[str, QPushButton] = {}
-        for name, widget in self._lists():
-            button = QPushButton(name, left)
+        self.side_buttons: dict[Side, QPushButton] = {}
+        for side, widget in self._lists():
+            button = QPushButton(side.label, left)
             button.setCheckable(True)
             button.setStyleSheet("padding: 3px 6px;")
-            button.clicked.connect(lambda _=False, n=name: self.show_side(n))
+            button.clicked.connect(lambda _=False, s=side: self.show_side(s))
             group.addButton(button)
-            (second if name in ("Arrange", "Steps", "Comp") else row).addWidget(button)
-            self.side_buttons[name] = button
+            (second if side.is_in_second_row else row).addWidget(button)
+            self.side_buttons[side] = button
             self.sides.addWidget(widget)
         row.addStretch()
         second.addStretch()
         column.addLayout(row)
         column.addLayout(second)
         column.addWidget(self.sides)
-        self.show_side("Outline")
+        self.show_side(Side.OUTLINE)
 
-    def _lists(self) -> tuple[tuple[str, QWidget], ...]:
+    def _lists(self) -> tuple[tuple[Side, QWidget], ...]:
         return (
-            ("Outline", self.outline),
-            ("Findings", self.findings),
-            ("Classes", self.classes),
-            ("Arrange", self.arranging),
-            ("Steps", self.steps),
-            ("Comp", self.comp),
+            (Side.OUTLINE, self.outline),
+            (Side.FINDINGS, self.findings),
+            (Side.CLASSES, self.classes),
+            (Side.ROWS, self.arranging),
+            (Side.HISTORY, self.steps),
+            (Side.COMP, self.comp),
         )
 
     def _show_place(self, file: str, line: int) -> None:
@@ -290,7 +289,7 @@ class Bench(Screen):
         self.wanted.emit("source", (file, line))
 
     def _comp_dropped(self, path: Path) -> None:
-        self.show_side("Comp")
+        self.show_side(Side.COMP)
         self.comp.take(path)
 
     def enter(self) -> None:
@@ -321,16 +320,15 @@ class Bench(Screen):
     def _findings_renewed(self) -> None:
         """The number on the button, and the marks in the outline."""
         count = len(self.findings.findings)
-        self.side_buttons["Findings"].setText(f"Findings {count}" if count else "Findings")
-        self.side_buttons["Findings"].setToolTip(
-            plain_tip(self.findings.counts() or "Nothing found at this width")
-        )
+        button, label = self.side_buttons[Side.FINDINGS], Side.FINDINGS.label
+        button.setText(f"{label} {count}" if count else label)
+        button.setToolTip(plain_tip(self.findings.counts() or "No findings at this width"))
         self.outline.mark(self.findings.elements)
 
-    def show_side(self, name: str) -> None:
+    def show_side(self, side: Side) -> None:
         """Show one of the lists of the left column."""
-        self.side_buttons[name].setChecked(True)
-        self.sides.setCurrentIndex(list(self.side_buttons).index(name))
+        self.side_buttons[side].setChecked(True)
+        self.sides.setCurrentIndex(list(self.side_buttons).index(side))
 
     def keep(self, settings: Settings) -> None:
         """Remember how the panels are laid out."""

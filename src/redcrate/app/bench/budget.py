@@ -29,9 +29,9 @@ from redcrate.core.markup.elements import Element
 from redcrate.core.page import Page
 from redcrate.core.rows import Row, RowKind, row_of, rows_of
 from redcrate.core.session import Change, Session
-from redcrate.core.units import format_px
+from redcrate.core.units import counted, format_px
 
-_HINT = "type a value · ↑↓ 1 px · Shift 10 · Alt 0.1 · 620-54 is worked out"
+_HINT = "type a value · ↑↓ 1 px · Shift 10 · Alt 0.1 · sums such as 620-54"
 
 
 class Budget(QWidget):
@@ -60,7 +60,9 @@ class Budget(QWidget):
         self.afterwards.clicked.connect(self.take_off)
         self._names: dict[str, tuple[QLabel, QLabel]] = {}
         self._sums: dict[str, QLabel] = {}
-        self._empty = Label("Choose a block on the sheet or in the outline to see what it spends.")
+        self._empty = Label(
+            "Select a block on the sheet or in the outline to see how its width is used."
+        )
         self._rows = QWidget()
         self._reaching: Patch | None = None
         self._reach = QTimer(self)  # computed when one pauses in typing
@@ -90,7 +92,7 @@ class Budget(QWidget):
         top.addWidget(question)
         group = QButtonGroup(self)
         for gives in Gives:
-            button = QPushButton(gives.value)
+            button = QPushButton(gives.label)
             button.setCheckable(True)
             button.setChecked(gives is self._session.editor.gives)
             button.setToolTip(plain_tip(_TEACHES[gives]))
@@ -179,7 +181,7 @@ class Budget(QWidget):
         self.afterwards.setVisible(False)
         if not there or wide is None or high is None or element is None:
             if element is not None:
-                self._empty.setText(f"{element.label} has no box here: it takes no room.")
+                self._empty.setText(f"{element.label} has no box at this width.")
             return
         editable = page.source.markup.start_tag(element) is not None
         for axis, equation in (("across", wide), ("down", high)):
@@ -189,13 +191,13 @@ class Budget(QWidget):
             self._sums[axis].setText(sum_words(equation))
         row = row_of(page, element) or _row_inside(page, element)
         self.row.show_row(row, element)
-        self._sums["row"].setText(row_sum(row))
+        self._sums["row"].setText(row_sum(page, row))
         self._sums["row"].setToolTip(plain_tip(row.shared if row else ""))
         self._name_row(f"{len(row.items)} in {row.container.label}" if row else "")
         surplus = surplus_of(page, element)
         self.afterwards.setVisible(surplus is not None)
         if surplus is not None:
-            self.afterwards.setText(f"take {format_px(surplus.amount)} off the width")
+            self.afterwards.setText(f"Subtract {format_px(surplus.amount)} px from width")
             self.afterwards.setToolTip(plain_tip(surplus.sentence))
         self._mark_givers()
 
@@ -223,8 +225,8 @@ class Budget(QWidget):
 
     def _wrote(self, plan: Plan, done: bool, of: str = "") -> None:
         """What was written; or that it waits for a prediction."""
-        wrote = f"Wrote {'; '.join(plan.lines)}{of}. {plan.note}".strip()
-        self._say(wrote if done else "Say first what it will do: you are asked above the sheet.")
+        wrote = f"Changed {'; '.join(plan.lines)}{of}. {plan.note}".strip()
+        self._say(wrote if done else "First answer the question above the sheet: what will it do?")
 
     def _outer_typed(self, element: Element, text: str) -> None:
         """A new outer width of a block of the row: its width takes the difference."""
@@ -274,9 +276,9 @@ class Budget(QWidget):
             return
         cell.set_wrong(False)
         if self._session.predict_first.on:
-            self._say(f"Enter asks first what this will do: {plan.asked}.")
+            self._say(f"Enter first asks what this will do: {plan.asked}.")
             return
-        self._say(f"Enter writes {'; '.join(plan.lines)}{self._into(cell)}. {plan.note}".strip())
+        self._say(f"Enter changes {'; '.join(plan.lines)}{self._into(cell)}. {plan.note}".strip())
         self._reaching = plan.patch if self._session.editor.window is not None else None
         if self._reaching is not None:
             self._reach.start()
@@ -302,7 +304,7 @@ class Budget(QWidget):
         )
         count = len(target.touches)
         where = f", {target.place}" if self._session.editor.window is not None and target.place else ""
-        return f" into {target.label}{where} ({count} element{'s' if count != 1 else ''})"
+        return f" in {target.label}{where} ({counted(count, '1 element', '{count} elements')})"
 
     def _commit(self, cell: TermCell, text: str, merges: str = "") -> None:
         """Write what was typed; what is wrong stays in its cell and nothing changes."""
@@ -342,7 +344,7 @@ def _row_inside(page: Page, element: Element) -> Row | None:
 
 
 _TEACHES = {
-    Gives.BOX: "As CSS does it: padding and border come on top of the width.",
-    Gives.CONTENT: "The border box keeps its width: what padding and border take, the content gives.",
-    Gives.MARGINS: "The margin box keeps its width: what padding and border take, the margins give.",
+    Gives.BOX: "As in CSS: padding and border are added to the width.",
+    Gives.CONTENT: "The border box keeps its width; the content absorbs the change.",
+    Gives.MARGINS: "The margin box keeps its width; the margins absorb the change.",
 }

@@ -127,7 +127,7 @@ class Strip(QWidget):
 def below_text(equation: Equation) -> str:
     """The small line under an axis' name."""
     if equation.axis == "across":
-        return f"{format_px(equation.available or ZERO)} to spend"
+        return f"{format_px(equation.available or ZERO)} available"
     content = next(t for t in equation.terms if t.part == "content")
     return f"height {content.written}" if content.written else "height auto"
 
@@ -138,17 +138,17 @@ def sum_words(equation: Equation) -> str:
     if equation.axis == "down":
         inner = sum((t.used for t in equation.terms if t.part != "margin"), ZERO)
         return (
-            f"<b>{format_px(equation.spent)}</b> spent<br>"
+            f"<b>{format_px(equation.spent)}</b> used<br>"
             f"<span style='color:{grey}'>border box {format_px(inner)}</span>"
         )
     if equation.is_shared:
-        return f"<b>{format_px(equation.spent)}</b> spent<br><span style='color:{grey}'>the rest is shared</span>"
+        return f"<b>{format_px(equation.spent)}</b> used<br><span style='color:{grey}'>the rest is shared</span>"
     if equation.left < 0:
         return (
-            f"<b style='color:{violet}'>{format_px(equation.spent)}</b> spent<br>"
-            f"<span style='color:{violet}'>{format_px(-equation.left)} over</span>"
+            f"<b style='color:{violet}'>{format_px(equation.spent)}</b> used<br>"
+            f"<span style='color:{violet}'>{format_px(-equation.left)} too wide</span>"
         )
     return (
-        f"<b>{format_px(equation.spent)}</b> spent<br>"
-        f"<span style='color:{grey}'>{format_px(equation.left)} left</span>"
+        f"<b>{format_px(equation.spent)}</b> used<br>"
+        f"<span style='color:{grey}'>{format_px(equation.left)} free</span>"
     )

@@ -90,7 +90,7 @@ class ChoicesRow(QWidget):
             self._tell("", None)
             return
         if session.predict_first.on:
-            self._tell(f"{name} {value}: take it, and say first what it will do.", None)
+            self._tell(f"Set {name} to {value}: first answer what it will do.", None)
             return
         try:
             patch = self._patch(element, name, value)

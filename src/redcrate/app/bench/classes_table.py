@@ -20,14 +20,27 @@ from redcrate.app.value_field import ValueField
 from redcrate.core.edit import classes
 from redcrate.core.edit.classes import ClassUse
 from redcrate.core.errors import RedCrateError
+from redcrate.core.labelled import Labelled
 from redcrate.core.session import Change, Session
+from redcrate.core.units import counted
 
 _COLUMNS = ("class", "elements", "rules")
+
+
+class ClassAction(Labelled):
+    """What a button does with a class."""
+
+    ADD = "add", "Add"
+    REMOVE = "remove", "Remove"
+    RENAME = "rename", "Rename"
+    SELECT = "select", "Select all"
+
+
 _TIPS = {
-    "Give": "Give the class to all selected elements",
-    "Take off": "Take the class off all selected elements",
-    "Rename": "Rename the class chosen in the table, in HTML and CSS",
-    "Select all": "Select all elements that have the class chosen in the table",
+    ClassAction.ADD: "Add the class to all selected elements",
+    ClassAction.REMOVE: "Remove the class from all selected elements",
+    ClassAction.RENAME: "Rename the class chosen in the table, in HTML and CSS",
+    ClassAction.SELECT: "Select all elements with the class chosen in the table",
 }
 
 
@@ -69,7 +82,7 @@ class ClassesTable(QWidget):
         self.problem = Label("")
         self.problem.setWordWrap(True)
         self.problem.setAccessibleName("What is wrong with the class")
-        self.buttons: dict[str, QPushButton] = {}
+        self.buttons: dict[ClassAction, QPushButton] = {}
         self.problem.hide()
         self._build()
         session.listen(self._changed)
@@ -90,18 +103,19 @@ class ClassesTable(QWidget):
         lower = QHBoxLayout()
         lower.setContentsMargins(12, 0, 12, 0)
         lower.setSpacing(4)
-        for name, tip in _TIPS.items():
-            button = QPushButton(name)
+        for action, tip in _TIPS.items():
+            button = QPushButton(action.label)
             button.setToolTip(plain_tip(tip))
             button.setStyleSheet("padding: 3px 5px;")
-            button.clicked.connect(lambda _=False, n=name: self.do(n))
-            (actions if name in ("Give", "Take off") else lower).addWidget(button)
-            self.buttons[name] = button
+            button.clicked.connect(lambda _=False, a=action: self.do(a))
+            is_upper = action in (ClassAction.ADD, ClassAction.REMOVE)
+            (actions if is_upper else lower).addWidget(button)
+            self.buttons[action] = button
         lower.addStretch()
         box = QVBoxLayout(self)
         box.setContentsMargins(0, 0, 0, 8)
         box.setSpacing(6)
-        box.addWidget(heading("Classes", "double click selects"))
+        box.addWidget(heading("Classes", "double click: select its elements"))
         box.addLayout(actions)
         box.addLayout(lower)
         self.problem.setContentsMargins(12, 0, 12, 0)
@@ -168,20 +182,20 @@ class ClassesTable(QWidget):
         self.problem.setStyleSheet(f"color: {colour('problem').name()};")
         self.problem.setVisible(bool(sentence))
 
-    def do(self, what: str) -> None:
-        """Give the named class to the selected elements, take it off, rename the chosen one."""
+    def do(self, what: ClassAction) -> None:
+        """Add the named class to the selected elements, remove it, rename the chosen one, or select its elements."""
         session, name = self._session, self.name.text().strip().removeprefix(".")
         markup = session.views.page.source.markup
-        if what == "Select all":
+        if what is ClassAction.SELECT:
             self.select_users()
             return
-        if what != "Rename" and not session.views.selection:
+        if what is not ClassAction.RENAME and not session.views.selection:
             self._say("Select elements first.")
             return
         try:
-            if what == "Give":
+            if what is ClassAction.ADD:
                 patch = classes.with_class(markup, session.views.selection, name)
-            elif what == "Take off":
+            elif what is ClassAction.REMOVE:
                 patch = classes.without_class(markup, session.views.selection, name)
             else:
                 patch = classes.class_renamed(
@@ -201,6 +215,6 @@ class ClassesTable(QWidget):
 
 def _says(use: ClassUse) -> str:
     users, rules = len(use.users), len(use.rules)
-    has = f"{users} element{'s have' if users != 1 else ' has'} it" if users else "no element has it"
-    named = f"{rules} rule{'s name' if rules != 1 else ' names'} it" if rules else "no rule names it"
+    has = counted(users, "1 element", "{count} elements") if users else "no element"
+    named = counted(rules, "1 rule", "{count} rules") if rules else "no rule"
     return f".{use.name}: {has}, {named}"

@@ -4,6 +4,7 @@ from collections.abc import Callable
 from functools import partial
 
 from redcrate.app.bench.bench import Bench
+from redcrate.app.bench.sides import Side
 from redcrate.app.commands.command import Command
 from redcrate.app.painting.tint import Tint
 from redcrate.app.screen import Host
@@ -13,16 +14,17 @@ from redcrate.core.edit.patch import Patch
 from redcrate.core.edit.tree_edits import Where
 
 _LISTS = (
-    ("outline", "Show the outline", "Outline"),
-    ("findings", "Show the findings", "Findings"),
-    ("classes", "Show the classes of the page", "Classes"),
-    ("arrange", "Fit a row, centre, let neighbours give", "Arrange"),
-    ("steps", "Show the steps that were done", "Steps"),
+    ("outline", "Show the outline", Side.OUTLINE),
+    ("findings", "Show the findings", Side.FINDINGS),
+    ("classes", "Show the classes of the page", Side.CLASSES),
+    ("arrange", "Rows and centring: set a row, centre, take width from neighbours", Side.ROWS),
+    ("steps", "Show the history of edits", Side.HISTORY),
+    ("comp", "Show the comp, a picture of the intended page", Side.COMP),
 )
 
 
 def bench_commands(host: Host) -> list[Command]:
-    """Structure, learning, lists, findings, tints, and what gives."""
+    """Structure, learning, lists, findings, tints, and what absorbs a change of padding."""
     return [*_structure(host), *_learning(host), *_tints(host), *_lists(host), *_gives(host)]
 
 
@@ -52,19 +54,18 @@ def _structure(host: Host) -> list[Command]:
     def style_to_class() -> None:
         _on_bench(host, lambda bench: bench.selected.structure.style_to_class())
 
-    words = {where: where.value.split(",")[0] for where in Where}
     return [
         *(
-            Command(f"add-{word}", f"Add an element {word} the selected one", "", partial(add, where), chosen)
-            for where, word in words.items()
+            Command(f"add-{w.value}", f"Insert an element {w.label} the selected one", "", partial(add, w), chosen)
+            for w in Where
         ),
-        Command("take-off", "Take padding and border off the width that was given", "", take_off, chosen),
+        Command("take-off", "Subtract padding and border from the width", "", take_off, chosen),
         Command(
             "duplicate", "Duplicate the selected elements", "",
             partial(acting, tree_edits.duplicated), chosen,
         ),
         Command("delete", "Delete the selected elements", "", partial(acting, tree_edits.deleted), chosen),
-        Command("style-class", "Move the element's own style into a class", "", style_to_class, chosen),
+        Command("style-class", "Move the style attribute to a class", "", style_to_class, chosen),
     ]  # fmt: skip
 
 
@@ -73,30 +74,25 @@ def _learning(host: Host) -> list[Command]:
         host.show_screen("bench")
         _on_bench(host, lambda bench: bench.width_bar.predicts.toggle())
 
-    words = "Predict first: say what a change will do before it is shown, or no longer"
+    words = "Predict first on or off: answer what a change will do before it is shown"
     return [Command("predict-first", words, "", switch, partial(_has_page, host))]
 
 
 def _tints(host: Host) -> list[Command]:
     def tint(which: Tint) -> None:
-        _on_bench(host, lambda bench: bench.width_bar.tint.setCurrentText(which.value))
+        _on_bench(host, lambda bench: bench.width_bar.tint.choose(which))
 
     has_page = partial(_has_page, host)
-    return [
-        Command(
-            f"tint-{t.name.lower()}", f"Blocks on the sheet: {t.value}", "", partial(tint, t), has_page
-        )
-        for t in Tint
-    ]
+    return [Command(f"tint-{t.value}", t.label, "", partial(tint, t), has_page) for t in Tint]
 
 
 def _lists(host: Host) -> list[Command]:
-    def side(name: str) -> None:
+    def side(which: Side) -> None:
         host.show_screen("bench")
-        _on_bench(host, lambda bench: bench.show_side(name))
+        _on_bench(host, lambda bench: bench.show_side(which))
 
     def finding(step: int) -> None:
-        side("Findings")
+        side(Side.FINDINGS)
         _on_bench(host, lambda bench: bench.findings.go(step))
 
     has_page = partial(_has_page, host)
@@ -114,7 +110,7 @@ def _gives(host: Host) -> list[Command]:
 
     return [
         Command(
-            f"gives-{g.name.lower()}", f"When padding or border changes: {g.value}", "",
+            f"gives-{g.value}", f"When padding or border changes: {g.label}", "",
             partial(choose, g), partial(_has_page, host),
         )
         for g in Gives

@@ -26,7 +26,7 @@ class Example(QWidget):
         self._page: Page | None = None
         self._painter: PagePainter | None = None
         self.setFixedHeight(86)
-        self.setAccessibleName("A small example")
+        self.setAccessibleName("Example")
 
     def show_family(self, name: str) -> None:
         """Show the example of a family."""

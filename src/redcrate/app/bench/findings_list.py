@@ -54,14 +54,12 @@ class FindingsList(QWidget):
         self.count.setStyleSheet("padding: 0 12px 6px 12px;")
         self.minor = QCheckBox("")
         self.minor.setStyleSheet("padding: 0 12px 6px 0;")
-        self.minor.setToolTip(
-            "Advice that most pages can do without, such as rules of shared sheets that no element matches"
-        )
+        self.minor.setToolTip("Minor advice, such as rules of shared stylesheets that match no element")
         self.minor.toggled.connect(self.search.tell_minor)
         box = QVBoxLayout(self)
         box.setContentsMargins(0, 0, 0, 0)
         box.setSpacing(0)
-        box.addWidget(heading("Findings", "Alt+N goes on"))
+        box.addWidget(heading("Findings", "Alt+N: next"))
         line = QHBoxLayout()
         line.addWidget(self.count, 1)
         line.addWidget(self.minor)
@@ -117,7 +115,7 @@ class FindingsList(QWidget):
             self._followed = chosen  # some are told when all widths are known
         self.list.setCurrentRow(keys.index(chosen) if chosen in keys else -1)
         self.list.blockSignals(False)
-        self.count.setText(self.counts() or f"Nothing found at {self._told_widths(self.search.widths)}.")
+        self.count.setText(self.counts() or f"No findings at {self._told_widths(self.search.widths)}.")
         self._fit_rows()
         self._chosen(self.list.currentItem(), select=False)
 
@@ -169,7 +167,7 @@ class FindingsList(QWidget):
         if not self.findings:
             self.search.look_now()
         if not self.findings:
-            self.said.emit(f"Nothing was found at {self._told_widths(self.search.widths)}.", False)
+            self.said.emit(f"No findings at {self._told_widths(self.search.widths)}.", False)
             return
         now = self.current
         at = self.findings.index(now) + step if now is not None else 0 if step > 0 else -1
@@ -278,7 +276,7 @@ class FindingsList(QWidget):
         """Do a fix, as one undo step."""
         self._session.views.preview(self, None)
         if not self.search.is_current:
-            self.said.emit("The page has changed since: its fixes are being worked out anew.", False)
+            self.said.emit("The page has changed: its fixes are computed again.", False)
             return
         try:
             done = self._session.predict_first.offer(fix.patch, said=fix.sentence)
@@ -286,7 +284,7 @@ class FindingsList(QWidget):
             self.said.emit(problem.sentence, True)
             return
         if done:
-            self.said.emit(f"Done: {fix.told}.", False)
+            self.said.emit(f"Fixed: {fix.told}.", False)
 
     def silence(self) -> None:
         """Tell the chosen finding no more on its element."""

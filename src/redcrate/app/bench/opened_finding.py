@@ -8,6 +8,7 @@ from redcrate.app.bench.fix_button import FixButton
 from redcrate.app.theme.look import colour
 from redcrate.app.theme.plain import Label, plain_tip
 from redcrate.core.findings import FAMILIES, Finding, Fix
+from redcrate.core.units import counted
 
 _LISTED = 8
 
@@ -34,7 +35,7 @@ class OpenedFinding(QWidget):
             self._cause(finding, box)
         self._fixes = QVBoxLayout()
         self._fixes.setSpacing(4)
-        self._waiting = Label("Working out fixes …" if finding.ways else "")
+        self._waiting = Label("Computing fixes …" if finding.ways else "")
         self._waiting.setStyleSheet(f"color: {colour('second_ink').name()};")
         self._waiting.setVisible(bool(finding.ways))
         box.addLayout(self._fixes)
@@ -45,11 +46,13 @@ class OpenedFinding(QWidget):
         box.addWidget(self._waiting)
         row = QHBoxLayout()
         row.setSpacing(6)
-        self.more = QPushButton("Why it matters")
+        self.more = QPushButton("Why")
         self.more.setCheckable(True)
         self.more.toggled.connect(self._fold)
-        silence = QPushButton("Silence it here")
-        silence.setToolTip("Say no more of this on this element; kept beside the page")
+        silence = QPushButton("Ignore on this element")
+        silence.setToolTip(
+            "Ignore this finding on this element; kept in the settings file beside the page"
+        )
         silence.clicked.connect(self.silenced)
         for button in (self.more, silence):
             button.setStyleSheet("padding: 3px 6px;")
@@ -67,7 +70,7 @@ class OpenedFinding(QWidget):
         button = QPushButton(
             f"{' '.join(cause.selector.split())[:60]}, {cause.short_file} line {cause.line}"
         )
-        button.setToolTip("Show it on the Source screen")
+        button.setToolTip("Show in Source")
         button.setStyleSheet(
             "text-align: left; border: none; text-decoration: underline; padding: 0; background: transparent;"
         )
@@ -108,8 +111,8 @@ class OpenedFinding(QWidget):
 
     def add_fix(self, fix: Fix) -> None:
         """Offer a fix that was verified."""
-        button = FixButton(fix.told[0].upper() + fix.told[1:])
-        button.setToolTip(plain_tip(f"{fix.told}. Shown on the sheet while you look at it."))
+        button = FixButton(fix.told)
+        button.setToolTip(plain_tip(f"{fix.told}. The sheet shows it as a preview."))
         button.looked_at.connect(lambda looked: self.previewed.emit(fix if looked else None))
         button.clicked.connect(lambda: self.taken.emit(fix))
         self._fixes.addWidget(button)
@@ -119,8 +122,8 @@ class OpenedFinding(QWidget):
     def tell_effects(self, sentences: list[str]) -> None:
         """Say which other findings the first fix mends too."""
         if sentences:
-            count = f"{len(sentences)} other finding{'s' if len(sentences) != 1 else ''}"
-            self._effects.setText(f"The first fix mends {count} too.")
+            count = counted(len(sentences), "1 other finding", "{count} other findings")
+            self._effects.setText(f"The first fix also removes {count}.")
             self._effects.setToolTip(plain_tip("\n".join(sentences)))
             self._effects.show()
             self.resized.emit()
@@ -128,7 +131,7 @@ class OpenedFinding(QWidget):
     def all_known(self, found: bool) -> None:
         """No more fixes are worked out."""
         told = found or self._is_list
-        self._waiting.setText("" if told else "No fix holds: see to it by hand.")
+        self._waiting.setText("" if told else "No fix passed the check; edit by hand.")
         self._waiting.setVisible(not told)
         self.resized.emit()
 

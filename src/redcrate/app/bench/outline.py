@@ -75,7 +75,7 @@ class Outline(QWidget):
         self.view.setRootIsDecorated(False)
         self.view.setAccessibleName("Outline")
         self.view.setToolTip(
-            "Drag rows to move elements · F folds alike neighbours · Delete · Alt ↑↓ moves"
+            "Drag a row to move its element · Alt+↑↓: move · F: fold alike siblings · Delete: remove"
         )
         self.view.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
         self.view.setSelectionMode(QAbstractItemView.SelectionMode.ExtendedSelection)
@@ -188,7 +188,7 @@ class Outline(QWidget):
         done = element is not None and self.model.fold(element)
         self._showing = False
         if not done:
-            self.said.emit("There are no alike neighbours to fold here.", True)
+            self.said.emit("There are no alike siblings to fold here.", True)
             return
         self.view.expandAll()
         self._apply_filter()

@@ -100,7 +100,7 @@ def _write(row: _Row, widget: QWidget) -> None:
         widget.setText(row.text)
     elif isinstance(widget, QPushButton):
         widget.setText(row.text)
-        widget.setToolTip(plain_tip(f"{row.text}: show it on the Source screen"))
+        widget.setToolTip(plain_tip(f"{row.text}: show in Source"))
 
 
 def _sentence() -> QWidget:

@@ -12,7 +12,8 @@ from redcrate.app.theme.plain import plain_tip
 from redcrate.app.value_field import ValueField
 from redcrate.core.diagram.codes import Fill
 from redcrate.core.markup.elements import Element
-from redcrate.core.rows import Gap, Row
+from redcrate.core.page import Page
+from redcrate.core.rows import Gap, Row, wraps_unexpectedly
 from redcrate.core.units import format_px
 
 _LEAST = 54  # px that a block's cell needs for its number
@@ -64,12 +65,12 @@ class RowStrip(QWidget):
         for field, gap in zip(self.gap_fields, gaps, strict=True):
             _put(field, format_px(gap.gap))
             field.setAccessibleName(f"gap of {row.container.label}" if row else "")
-            field.setToolTip(plain_tip(f"gap {format_px(gap.gap)}; type another one"))
+            field.setToolTip(plain_tip(f"gap {format_px(gap.gap)}; type a new value"))
         for field, item in zip(self.fields, row.items if row else (), strict=True):
             _put(field, format_px(item.margin_box.width))
             field.setAccessibleName(f"outer width of {item.element.label}")
             words = f"{item.element.label}: outer width {format_px(item.margin_box.width)}"
-            field.setToolTip(plain_tip(f"{words}; type another one"))
+            field.setToolTip(plain_tip(f"{words}; type a new value"))
         self.setFixedHeight(_HEIGHT if row is not None else _HEIGHT_OF_NONE)
         self._arrange()
         items = row.items if row is not None else ()
@@ -155,7 +156,7 @@ class RowStrip(QWidget):
         row = self.row
         if row is None:
             painter.setPen(colour("second_ink"))
-            painter.drawText(self.rect(), Qt.AlignmentFlag.AlignVCenter, "has its line to itself")
+            painter.drawText(self.rect(), Qt.AlignmentFlag.AlignVCenter, "on its own line")
             return
         painter.fillRect(self.rect(), part_brush(Fill.UNSPENT, self.devicePixelRatioF()))
         gaps = {g.after: g for g in row.gaps}
@@ -203,22 +204,25 @@ def _gaps_of_container(row: Row | None) -> list[Gap]:
     return [g for g in row.gaps if g.gap] if row is not None else []
 
 
-def row_sum(row: Row | None) -> str:
-    """The sum beside the strip, as rich text."""
+def row_sum(page: Page, row: Row | None) -> str:
+    """The sum beside the strip, as rich text; a block that wraps is named where it was to stand in the row."""
     if row is None:
         return ""
     grey, violet = colour("second_ink").name(), colour("problem").name()
-    if row.dropped is not None:
+    if row.dropped is not None and wraps_unexpectedly(page, row.dropped):
+        short = (
+            f"{escape(row.dropped.element.label)}<br>wraps: short by {format_px(row.dropped.missing)}"
+        )
         return (
             f"<b>{format_px(row.sum)}</b> of {format_px(row.room)}<br>"
-            f"<span style='color:{grey}'>{escape(row.dropped.element.label)} lacks {format_px(row.dropped.missing)}</span>"
+            f"<span style='color:{violet}'>{short}</span>"
         )
     if row.left < 0:
         return (
             f"<b style='color:{violet}'>{format_px(row.sum)}</b> of {format_px(row.room)}<br>"
-            f"<span style='color:{violet}'>{format_px(-row.left)} over</span>"
+            f"<span style='color:{violet}'>{format_px(-row.left)} too wide</span>"
         )
     return (
         f"<b>{format_px(row.sum)}</b> of {format_px(row.room)}<br>"
-        f"<span style='color:{grey}'>{format_px(row.left)} left</span>"
+        f"<span style='color:{grey}'>{format_px(row.left)} free{' · 1 below' if row.dropped else ''}</span>"
     )

@@ -33,8 +33,9 @@ from redcrate.core.explain.position import position
 from redcrate.core.markup.elements import Element
 from redcrate.core.session import Change, Session
 from redcrate.core.style.window_ranges import WindowRange
+from redcrate.core.units import counted
 
-_NEW_RANGE = "a new range…"
+_NEW_RANGE = "New range…"
 
 
 class SmallDrawing(QWidget):
@@ -93,8 +94,10 @@ class SelectedPanel(QWidget):
         self.chips = [Label("", inside), Label("", inside)]
         self.writes = TargetChooser(inside)
         self.writes.opening.connect(self.list_targets)
-        self.writes.setAccessibleName("Writes to")
-        self.writes.setToolTip("Where the next edit is written, and how many elements it touches")
+        self.writes.setAccessibleName("Edits go to")
+        self.writes.setToolTip(
+            "Edits go to this rule or style attribute; the number of elements that it matches"
+        )
         self.writes.setSizeAdjustPolicy(QComboBox.SizeAdjustPolicy.AdjustToMinimumContentsLengthWithIcon)
         self.writes.setMinimumContentsLength(20)
         self.writes.activated.connect(self._target_chosen)
@@ -102,8 +105,8 @@ class SelectedPanel(QWidget):
             lambda i: self.light_up(self._targets[i].touches if i < len(self._targets) else ())
         )
         self.windows = QComboBox(inside)
-        self.windows.setAccessibleName("In which windows")
-        self.windows.setToolTip("In windows of which widths the next edit holds")
+        self.windows.setAccessibleName("At which widths")
+        self.windows.setToolTip("The viewport widths at which the next edit applies")
         self.windows.activated.connect(self._window_chosen)
         self._targets: list[WriteTarget] = []
         self._windows: list[WindowRange] = []
@@ -140,13 +143,13 @@ class SelectedPanel(QWidget):
         box.addWidget(self.name)
         box.addLayout(chips)
         writing = QHBoxLayout()
-        self._writes_label = Label("writes to", inside)
+        self._writes_label = Label("Edits go to", inside)
         self._writes_label.setStyleSheet(f"color: {colour('second_ink').name()};")
         writing.addWidget(self._writes_label)
         writing.addWidget(self.writes, 1)
         box.addLayout(writing)
         holding = QHBoxLayout()
-        self._windows_label = Label("holds in", inside)
+        self._windows_label = Label("at", inside)
         self._windows_label.setStyleSheet(f"color: {colour('second_ink').name()};")
         holding.addWidget(self._windows_label)
         holding.addWidget(self.windows, 1)
@@ -155,10 +158,10 @@ class SelectedPanel(QWidget):
         row.addWidget(self.drawing)
         box.addLayout(row)
         box.addWidget(self.reasons)
-        self._choices_label = small_heading("How it flows")
+        self._choices_label = small_heading("Layout")
         box.addWidget(self._choices_label)
         box.addWidget(self.choices)
-        self._element_label = small_heading("The element")
+        self._element_label = small_heading("Element")
         box.addWidget(self._element_label)
         box.addWidget(self.structure)
         box.addStretch()
@@ -228,9 +231,9 @@ class SelectedPanel(QWidget):
             chip.setVisible(False)
         self.drawing.setVisible(False)
         steps = [
-            Reason("Click a block on the sheet, or choose it in the outline.", None),
-            Reason("Read at the bottom how it spends its container's width.", None),
-            Reason("Type a padding there: with “content gives” the box stays as wide.", None),
+            Reason("Click a block on the sheet or in the outline.", None),
+            Reason("Below, the budget shows how the width of its containing block is used.", None),
+            Reason("Type a padding there: with “Content adapts” the box keeps its width.", None),
         ]
         self.reasons.show_sections([("To begin", steps), *self._notices()])
 
@@ -257,7 +260,7 @@ class SelectedPanel(QWidget):
         except EditRefused as problem:
             self._targets = []
             self.writes.clear()
-            self.writes.addItem("nowhere here")
+            self.writes.addItem("no rule possible")
             self.writes.setItemData(0, plain_tip(problem.sentence), Qt.ItemDataRole.ToolTipRole)
             self.writes.setToolTip(plain_tip(problem.sentence))
             return
@@ -276,12 +279,12 @@ class SelectedPanel(QWidget):
         self.writes.clear()
         for number, target in enumerate(self._targets):
             count = len(target.touches)
-            text = f"{target.label} · {count} element{'s' if count != 1 else ''}"
-            tip = f"loses to {target.loses_to}" if target.loses_to else target.place
+            text = f"{target.label} · {counted(count, '1 element', '{count} elements')}"
+            tip = f"overridden by {target.loses_to}" if target.loses_to else target.place
             if number == 0:
-                text, tip = f"as now: {text}", "Each value goes where it wins now"
+                text, tip = f"current rule: {text}", "Each value goes to the rule that sets it now"
             elif target.loses_to:
-                text += " · width loses"
+                text += " · width overridden"
             self.writes.addItem(text)
             self.writes.setItemData(number, plain_tip(tip), Qt.ItemDataRole.ToolTipRole)
         keys = ["", *(t.key for t in self._targets[1:])]
@@ -292,7 +295,7 @@ class SelectedPanel(QWidget):
     def _show_windows(self) -> None:
         """All widths, the ranges that the page has rules for, and the way to a new one."""
         self._windows = windows_offered(self._session.views.page, self._session.editor.window)
-        words = ["all windows", *(f"windows {w.words} px" for w in self._windows), _NEW_RANGE]
+        words = ["all widths", *(f"{w.words} px" for w in self._windows), _NEW_RANGE]
         self.windows.blockSignals(True)
         self.windows.clear()
         self.windows.addItems(words)

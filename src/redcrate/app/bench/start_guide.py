@@ -7,8 +7,8 @@ from redcrate.app.theme.look import colour
 from redcrate.app.theme.plain import Label
 
 _STEPS = (
-    "Click a block on the sheet, such as the notice board",
-    "Click its left padding, below in Across",
+    "Click a block on the sheet, for example the notice board",
+    "Click its left padding in the row Across below",
     "Type 30, press Enter: the block keeps its width",
 )
 
@@ -29,7 +29,7 @@ class StartGuide(QWidget):
             label.setMinimumWidth(20)  # a narrow window is not widened by its words
             row.addWidget(label)
         row.addStretch()
-        close = QPushButton("I know my way")
+        close = QPushButton("Close the guide")
         close.setStyleSheet("padding: 2px 8px;")
         close.clicked.connect(self._finish)
         row.addWidget(close)

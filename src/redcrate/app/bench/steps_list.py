@@ -20,7 +20,7 @@ class StepsList(QWidget):
         self.list.setTextElideMode(Qt.TextElideMode.ElideNone)
         self.list.setResizeMode(QListWidget.ResizeMode.Adjust)
         self.list.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
-        self.list.setAccessibleName("Steps")
+        self.list.setAccessibleName("History")
         self.list.setMouseTracking(True)
         self.list.itemEntered.connect(self._look_at)
         self.list.itemActivated.connect(lambda item: self._go(item))
@@ -28,7 +28,7 @@ class StepsList(QWidget):
         box = QVBoxLayout(self)
         box.setContentsMargins(0, 0, 0, 0)
         box.setSpacing(0)
-        box.addWidget(heading("Steps", "click to go there"))
+        box.addWidget(heading("History", "click to go to a state"))
         box.addWidget(self.list)
         session.listen(self._changed)
         self._renew()
@@ -40,7 +40,7 @@ class StepsList(QWidget):
     def _renew(self) -> None:
         history = self._session.editor.history
         self.list.clear()
-        steps = ["As it was opened", *(s.sentence for s in (*history.done, *history.undone))]
+        steps = ["As opened", *(s.sentence for s in (*history.done, *history.undone))]
         for number, sentence in enumerate(steps):
             saved = "  · saved" if number == history.saved_at and number else ""
             item = QListWidgetItem(f"{sentence}{saved}")

@@ -1,6 +1,7 @@
 """The element itself: tag, id, classes and text, and what can be put before, after, inside and around it."""
 
 from collections.abc import Callable
+from functools import partial
 
 from PyQt6.QtCore import pyqtSignal
 from PyQt6.QtWidgets import (
@@ -21,6 +22,13 @@ from redcrate.core.edit.tree_edits import Where
 from redcrate.core.errors import RedCrateError
 from redcrate.core.markup.elements import Element
 from redcrate.core.session import Session
+
+_INSERTS = {
+    Where.BEFORE: "Insert a new element before the selected one",
+    Where.AFTER: "Insert a new element after the selected one",
+    Where.INSIDE: "Insert a new element inside the selected one, at the end",
+    Where.AROUND: "Insert a new element around the selected elements",
+}
 
 
 class Field(QWidget):
@@ -62,10 +70,12 @@ class Structure(QWidget):
     def __init__(self, session: Session, parent: QWidget | None = None) -> None:
         super().__init__(parent)
         self._session = session
-        self.tag = Field("tag", "The name of the element, such as div or section")
-        self.ident = Field("id", "One word that only this element has; empty: none")
-        self.words = Field("text", "The element's text, where it holds nothing else")
-        self.given = Field("classes", "One word each; a new one is given to all selected elements")
+        self.tag = Field("tag", "Tag name, such as div or section")
+        self.ident = Field("id", "One word, unique in the page; empty: no id")
+        self.words = Field("text", "The element's text, where it contains only text")
+        self.given = Field(
+            "classes", "Class names with spaces between; a new class is added to all selected elements"
+        )
         self.new_tag = ValueField("div")
         self.new_tag.setAccessibleName("Tag of the new element")
         self.new_tag.setFixedWidth(56)
@@ -93,36 +103,49 @@ class Structure(QWidget):
         adding.setSpacing(4)
         adding.addWidget(self.new_tag)
         for where in Where:  # four buttons in a narrow column
-            name = where.value.split(",")[0]
-            self._button(
-                adding, name, f"A new element {where.value}", lambda _=False, w=where: self.add(w)
-            )
+            self._button(adding, where.value, where.label, _INSERTS[where], partial(self.add, where))
         acting = QHBoxLayout()
         acting.setSpacing(4)
-        self._button(acting, "Duplicate", "A copy behind it", lambda: self.do_all(tree_edits.duplicated))
         self._button(
-            acting, "Delete", "Take the selected elements out", lambda: self.do_all(tree_edits.deleted)
+            acting,
+            "duplicate",
+            "Duplicate",
+            "Insert a copy after it",
+            partial(self.do_all, tree_edits.duplicated),
         )
         self._button(
-            acting, "Style → class", "Move the element's own style into a class", self.style_to_class
+            acting,
+            "delete",
+            "Delete",
+            "Delete the selected elements",
+            partial(self.do_all, tree_edits.deleted),
+        )
+        self._button(
+            acting,
+            "style-class",
+            "Style → class",
+            "Move the style attribute to a class",
+            self.style_to_class,
         )
         acting.addStretch()
         box = QVBoxLayout(self)
         box.setContentsMargins(0, 0, 0, 4)
         box.setSpacing(6)
         box.addLayout(grid)
-        add = Label("add an element")
+        add = Label("insert an element")
         add.setStyleSheet(f"color: {colour('second_ink').name()}; font-size: 11px;")
         box.addWidget(add)
         box.addLayout(adding)
         box.addLayout(acting)
         box.addWidget(self.problem)
 
-    def _button(self, row: QHBoxLayout, name: str, tip: str, what: Callable[..., None]) -> None:
-        button = QPushButton(name)
+    def _button(
+        self, row: QHBoxLayout, name: str, label: str, tip: str, what: Callable[..., None]
+    ) -> None:
+        button = QPushButton(label)
         button.setToolTip(plain_tip(tip))
         button.setStyleSheet("padding: 4px 5px;")
-        button.clicked.connect(what)
+        button.clicked.connect(lambda _=False: what())
         row.addWidget(button)
         self.buttons[name] = button
 
@@ -141,7 +164,7 @@ class Structure(QWidget):
         plain = editable and not element.child_elements and element.tag not in VOID
         self.words.show_text(" ".join(element.text_content().split()) if plain else "", editable=plain)
         self.words.setVisible(plain)
-        self.buttons["Style → class"].setEnabled(
+        self.buttons["style-class"].setEnabled(
             bool(self._session.views.page.source.markup.style_attribute(element))
         )
 

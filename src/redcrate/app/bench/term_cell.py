@@ -122,7 +122,7 @@ class TermCell(QWidget):
         elif written.endswith(("%", "em")) or written in ("auto",):
             words = [written if self.width() < 90 else f"{self._name} {written}"]
         if self._gives and self.part == "content":
-            words.append("gives")
+            words.append("adapts")
         text = " · ".join(words)
         fits = self._label.fontMetrics().horizontalAdvance(text) <= self.width() - 8
         self._label.setText(text if fits else self._name)
@@ -219,4 +219,4 @@ def tooltip(term: Term) -> str:
         lines.append(term.why)
     if term.source is not None:
         lines.append(term.source.sentence)
-    return "\n".join(lines) or f"{term.longhand.replace('-', ' ')}: not written, {format_px(term.used)}"
+    return "\n".join(lines) or f"{term.longhand.replace('-', ' ')}: not set, {format_px(term.used)}"

@@ -18,6 +18,7 @@ from PyQt6.QtWidgets import (
     QWidget,
 )
 
+from redcrate.app.chooser import Chooser, labels_of
 from redcrate.app.comp.layer import CompLayer
 from redcrate.app.comp.measure_tool import MeasureTool
 from redcrate.app.comp.picture import ENDINGS, read_comp
@@ -60,11 +61,11 @@ class CompPanel(QWidget):
         self._layer = layer
         self._tool = tool
         self.load = QPushButton("Load a picture…")
-        self.load.setToolTip("PNG, JPEG, WebP or SVG; or drop one on the sheet")
+        self.load.setToolTip("PNG, JPEG, WebP or SVG; you can also drop a file on the sheet")
         self.load.clicked.connect(self._ask)
-        self.off = QPushButton("Take it off")
+        self.off = QPushButton("Remove picture")
         self.off.clicked.connect(lambda: self._keep(None))
-        self.show_it = QPushButton("Show it")
+        self.show_it = QPushButton("Show picture")
         self.show_it.setCheckable(True)
         self.show_it.setChecked(True)
         self.show_it.toggled.connect(self._show)
@@ -76,27 +77,25 @@ class CompPanel(QWidget):
                 {"x": "Left edge, px", "y": "Top edge, px", "scale": "Scale, × the page"}[name]
             )
             field.returnPressed.connect(self._placed)
-        self.way = QComboBox()
-        self.way.addItems([w.value for w in CompWay])
-        self.way.setAccessibleName("How it meets the page")
-        self.way.activated.connect(lambda _: self._change(way=CompWay(self.way.currentText())))
+        self.way = Chooser("Position of the picture: over or under the page", labels_of(CompWay))
+        self.way.activated.connect(lambda _: self._change(way=self.way.chosen))
         self.strength = QSlider(Qt.Orientation.Horizontal)
         self.strength.setRange(0, 100)
-        self.strength.setAccessibleName("Strength, %")
+        self.strength.setAccessibleName("Opacity, %")
         self.strength.valueChanged.connect(lambda v: self._change(strength=v / 100))
         self.measure = QPushButton("Measure")
         self.measure.setCheckable(True)
         self.measure.setToolTip(
-            "Drag a distance on the sheet, with Shift a marquee, with Alt without catching on edges"
+            "Drag on the sheet to measure a distance; Shift: a rectangle; Alt: no snapping"
         )
         self.measure.toggled.connect(self._measure)
         self.found = Label("")
         self.under = Label("")
         self.give_to = QComboBox()
         self.give_to.addItems([t.words for t in TAKERS])
-        self.give_to.setAccessibleName("Give it to")
+        self.give_to.setAccessibleName("Property that gets the measure")
         self.give_to.currentIndexChanged.connect(lambda _: self._preview())
-        self.give = QPushButton("Give it")
+        self.give = QPushButton("Set value")
         self.give.clicked.connect(self._give)
         self.told = Label("")
         self.told.setWordWrap(True)
@@ -121,13 +120,13 @@ class CompPanel(QWidget):
             place.addWidget(self.fields[name])
         form.addRow("left, top", place)
         form.addRow("scale ×", self.fields["scale"])
-        form.addRow("it lies", self.way)
-        form.addRow("strength", self.strength)
+        form.addRow("position", self.way)
+        form.addRow("opacity", self.strength)
         form.addRow(self.show_it, self.off)
         form.addRow(_small("Measure"))
         form.addRow(self.measure, self.found)
         form.addRow(self.under)
-        form.addRow("give it to", self.give_to)
+        form.addRow("set", self.give_to)
         form.addRow("", self.give)
         form.addRow(self.told)
         form.addRow(_small("Compare"))
@@ -174,9 +173,7 @@ class CompPanel(QWidget):
         scale = likely_scale(path.name, image.width(), width)
         self._keep(CompPlace(Path(file).as_posix(), scale=scale))
         times = f" at {format_number(scale)} ×" if scale != 1 else ""
-        self.said.emit(
-            f"{path.name} lies over the page in windows of {format_number(width)} px{times}.", False
-        )
+        self.said.emit(f"{path.name} is over the page at {format_number(width)} px{times}.", False)
 
     def _keep(self, place: CompPlace | None) -> None:
         try:
@@ -209,7 +206,7 @@ class CompPanel(QWidget):
                 values[name] = most + 1
             if not least <= values[name] <= most:
                 self.said.emit(
-                    f"“{field.text()}” is no number from {format_number(least)} to {format_number(most)}.",
+                    f"“{field.text()}” is not a number from {format_number(least)} to {format_number(most)}.",
                     True,
                 )
                 return
@@ -236,16 +233,16 @@ class CompPanel(QWidget):
         self.load.setText("Load another picture…" if place is not None else "Load a picture…")
         if place is None:
             self.name.setText(
-                f"No picture for windows of {width} px. Load one, and measure on it what the page should be."
+                f"No comp at {width} px: a comp is a picture of the intended page. Load one, then measure on it."
             )
             if self.measure.isChecked():
                 self.measure.setChecked(False)
             return
         problem = self._layer.problem if self._layer.image is None else ""
-        self.name.setText(problem or f"{Path(place.file).name}, in windows of {width} px")
+        self.name.setText(problem or f"{Path(place.file).name}, at {width} px")
         for name, field in self.fields.items():
             field.setText(format_number(getattr(place, name)))
-        self.way.setCurrentText(place.way.value)
+        self.way.choose(place.way)
         self.strength.blockSignals(True)
         self.strength.setValue(round(place.strength * 100))
         self.strength.blockSignals(False)
@@ -257,7 +254,7 @@ class CompPanel(QWidget):
         element, picture, place = self._session.views.selected, self._layer.picture, self._layer.place
         box = self._session.views.page.box_of(element) if element is not None else None
         if element is None or box is None or picture is None or place is None:
-            self.comparison.setText("Select a block: its box is held against the picture.")
+            self.comparison.setText("Select a block to compare its box with the picture.")
             return
         from redcrate.core.comp.against import compared
 
@@ -295,7 +292,7 @@ class CompPanel(QWidget):
         element, px, views = self._session.views.selected, self.px, self._session.views
         box = views.page.box_of(element) if element is not None else None
         if element is None or px is None or box is None:
-            raise EditRefused("select a block first: with Measure off, click it.")
+            raise EditRefused("Select a block first: switch Measure off and click it.")
         taker = TAKERS[self.give_to.currentIndex()]
         value = taker.typed(px, box, views.page.style_of(element))
         return self._session.editor.plan(element, taker.part, taker.sides, value)
@@ -314,7 +311,7 @@ class CompPanel(QWidget):
         self.give.setEnabled(bool(plan.patch.edits))
         element = self._session.views.selected
         name = element.label if element is not None else ""
-        self.told.setText(f"Writes {'; '.join(plan.lines)} of {name}. {plan.note}".strip())
+        self.told.setText(f"Will change {'; '.join(plan.lines)} of {name}. {plan.note}".strip())
 
     def _give(self) -> None:
         try:
@@ -324,7 +321,7 @@ class CompPanel(QWidget):
             self.said.emit(problem.sentence, True)
             return
         if done:
-            self.said.emit(f"Wrote {'; '.join(plan.lines)}. {plan.note}".strip(), False)
+            self.said.emit(f"Changed {'; '.join(plan.lines)}. {plan.note}".strip(), False)
 
 
 def _small(text: str) -> QLabel:

@@ -29,7 +29,8 @@ def read_comp(path: Path) -> QImage:
     found = _drawn(data) if path.suffix.lower() == ".svg" else QImage.fromData(data)
     if found is None or found.isNull():
         raise CompNotReadable(
-            f"{path.name} is no picture that can be read.", remedy="Take a PNG, JPEG, WebP or SVG."
+            f"{path.name} is not a picture that Red Crate reads.",
+            remedy="Choose a PNG, JPEG, WebP or SVG file.",
         )
     if max(found.width(), found.height()) > _MOST_PX:
         raise CompNotReadable(

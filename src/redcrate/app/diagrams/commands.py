@@ -23,6 +23,6 @@ def diagram_commands(host: Host) -> Sequence[Command]:
             "Ctrl+D",
             show,
             is_selected,
-            "See it large on the Diagrams screen, to copy, print or write it",
+            "Show the drawing large on the Diagrams screen, to copy, print or export it",
         )
     ]

@@ -15,20 +15,21 @@ from PyQt6.QtWidgets import (
 )
 
 from redcrate.app.background_task import BackgroundTask, Runner, Step
-from redcrate.app.diagrams.options_panel import Rows, choice
+from redcrate.app.chooser import Chooser
+from redcrate.app.diagrams.options_panel import Rows
 from redcrate.app.theme.heading import heading
 from redcrate.core.diagram.paper import MOST_ON_A_PAGE, PAPERS
 
-SHOWN, SELECTED = "all that are shown", "the selected ones"
-_AS_LARGE = "as large as each"
+_WHAT = {False: "all shown", True: "selected"}  # whether only the selected ones
+_AS_LARGE = "size of the drawing"
 _EACH = [n for n in (1, 2, 4, 6, 9, 12, 24) if n <= MOST_ON_A_PAGE]
-FORMS = {
-    "SVG files": ".svg",
-    "PNG files": ".png",
-    "one PDF": ".pdf",
-    "one HTML report": ".html",
-    "boxes as CSV": ".csv",
-    "boxes as JSON": ".json",
+FORMS = {  # by ending
+    ".svg": "SVG files",
+    ".png": "PNG files",
+    ".pdf": "one PDF",
+    ".html": "one HTML report",
+    ".csv": "boxes as CSV",
+    ".json": "boxes as JSON",
 }
 _FOLDERS = (".svg", ".png")
 
@@ -47,22 +48,21 @@ class HandOverPanel(QWidget):
 
     def __init__(self, parent: QWidget | None = None) -> None:
         super().__init__(parent)
-        self.what = choice("What is handed over", [SHOWN, SELECTED])
-        self.form = choice("Form", list(FORMS))
-        self.fine = choice("Dots for a px", [f"{n} ×" for n in (1, 2, 3, 4)])
-        self.paper = choice(
-            "Paper", [_AS_LARGE, *(name.upper() if len(name) == 2 else name.title() for name in PAPERS)]
-        )
-        self.each = choice("Drawings on a page", [str(n) for n in _EACH])
-        self.force = QCheckBox("write over files that are there")
-        self.write = QPushButton("Write…")
+        self.what = Chooser("What to export", _WHAT).fill_column()
+        self.form = Chooser("Format", FORMS).fill_column()
+        self.fine = Chooser("Resolution, dots per px", {n: f"{n} ×" for n in (1, 2, 3, 4)}).fill_column()
+        papers = {name: name.upper() if len(name) == 2 else name.title() for name in PAPERS}
+        self.paper = Chooser("Paper", {"": _AS_LARGE, **papers}).fill_column()
+        self.each = Chooser("Drawings per page", {n: str(n) for n in _EACH}).fill_column()
+        self.force = QCheckBox("Overwrite existing files")
+        self.write = QPushButton("Export…")
         self.print = QPushButton("Print…")
         self.copy = QPushButton("Copy")
-        self.copy.setToolTip("The drawing with the focus, as SVG and as a picture")
-        self.give_up = QPushButton("Give up")
+        self.copy.setToolTip("Copy the focused drawing, as SVG and as a picture")
+        self.give_up = QPushButton("Cancel")
         self.progress = QProgressBar()
         self.progress.setTextVisible(False)
-        self.progress.setAccessibleName("How far the work is")
+        self.progress.setAccessibleName("Progress")
         self.task: BackgroundTask | None = None
         self._rows = Rows()
         self._build()
@@ -86,7 +86,7 @@ class HandOverPanel(QWidget):
         box = QVBoxLayout(self)
         box.setContentsMargins(0, 0, 0, 0)
         box.setSpacing(0)
-        box.addWidget(heading("Hand over"))
+        box.addWidget(heading("Export"))
         box.addLayout(rows)
         box.addLayout(buttons)
         self.form.currentTextChanged.connect(lambda _: self._fit_rows())
@@ -103,34 +103,34 @@ class HandOverPanel(QWidget):
     @property
     def ending(self) -> str:
         """The ending of what is written, with its dot."""
-        return FORMS[self.form.currentText()]
+        return self.form.chosen
 
     @property
     def paper_name(self) -> str:
         """A name of PAPERS; "" for pages as large as their drawings."""
-        return "" if self.paper.currentIndex() == 0 else list(PAPERS)[self.paper.currentIndex() - 1]
+        return self.paper.chosen
 
     @property
     def on_a_page(self) -> int:
         """How many drawings stand on a page of paper."""
-        return int(self.each.currentText())
+        return self.each.chosen
 
     @property
     def scale(self) -> float:
         """Dots of a PNG for one px."""
-        return float(self.fine.currentIndex() + 1)
+        return float(self.fine.chosen)
 
     def show_counts(self, shown: int, selected: int) -> None:
         """How many there are of either."""
-        self.what.setItemText(0, f"{SHOWN} ({shown})")
-        self.what.setItemText(1, f"{SELECTED} ({selected})")
+        self.what.setItemText(0, f"{_WHAT[False]} ({shown})")
+        self.what.setItemText(1, f"{_WHAT[True]} ({selected})")
         self._counts = shown, selected
         self._can()
 
     @property
     def is_of_selected(self) -> bool:
         """Whether only the selected ones are handed over."""
-        return self.what.currentIndex() == 1
+        return self.what.chosen
 
     def _can(self) -> None:
         """Nothing can be handed over where there is nothing, or while other work goes on."""
@@ -154,11 +154,10 @@ class HandOverPanel(QWidget):
     def _ask_where(self) -> None:
         ending = self.ending
         if ending in _FOLDERS:
-            name = QFileDialog.getExistingDirectory(self, "A folder for the drawings")
+            name = QFileDialog.getExistingDirectory(self, "Folder for the drawings")
         else:
-            words = self.form.currentText()
             name, _ = QFileDialog.getSaveFileName(
-                self, f"Save {words}", f"boxes{ending}", f"{ending[1:].upper()} (*{ending})"
+                self, f"Export {FORMS[ending]}", f"boxes{ending}", f"{ending[1:].upper()} (*{ending})"
             )
         if name:
             path = Path(name)

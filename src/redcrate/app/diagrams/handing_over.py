@@ -27,6 +27,7 @@ from redcrate.core.handout import ReportOptions, html_report
 from redcrate.core.markup.elements import Element
 from redcrate.core.report import box_report, report_csv
 from redcrate.core.style.media import Viewport
+from redcrate.core.units import counted
 
 
 @dataclass(frozen=True, slots=True, eq=False)
@@ -53,8 +54,8 @@ def write_folder(goods: Goods, folder: Path, ending: str, scale: float, step: St
     there = next((p for p in paths if p.exists()), None)
     if there is not None and not goods.force:
         raise FileIsThere(
-            f"{there.name} is in {folder.name} already: nothing was written.",
-            remedy="Choose another folder, or let files be written over.",
+            f"{there.name} already exists in {folder.name}: nothing was exported.",
+            remedy="Choose another folder, or select “Overwrite existing files”.",
         )
     for number, (path, element) in enumerate(zip(paths, goods.elements, strict=True)):
         drawing = goods.series.sheet(element)
@@ -63,7 +64,8 @@ def write_folder(goods: Goods, folder: Path, ending: str, scale: float, step: St
         else:
             write_made(path, drawing_svg(drawing, goods.palette))
         step(number + 1, len(paths))
-    return f"Wrote {len(paths)} drawing{'s' if len(paths) != 1 else ''} to {folder.name}."
+    drawings = counted(len(paths), "1 drawing", "{count} drawings")
+    return f"Exported {drawings} to {folder.name}."
 
 
 def write_pdf_file(goods: Goods, path: Path, paper: Paper | None, each: int, step: Step) -> str:
@@ -77,7 +79,8 @@ def write_pdf_file(goods: Goods, path: Path, paper: Paper | None, each: int, ste
     write_pdf(
         named, path, goods.palette, pages, lambda: step(half + half * next(written) // count, total)
     )
-    return f"Wrote {len(named)} drawing{'s' if len(named) != 1 else ''} to {path.name}."
+    drawings = counted(len(named), "1 drawing", "{count} drawings")
+    return f"Exported {drawings} to {path.name}."
 
 
 @dataclass(frozen=True, slots=True, eq=False)
@@ -114,7 +117,8 @@ def write_report(goods: Goods, path: Path, checking: Checking, step: Step) -> st
         goods.series.page, name, goods.elements, held, options, lambda done: step(done, count)
     )
     write_made(path, text)
-    return f"Wrote the report of {count} element{'s' if count != 1 else ''} to {path.name}."
+    elements = counted(count, "1 element", "{count} elements")
+    return f"Exported the report of {elements} to {path.name}."
 
 
 def write_boxes(goods: Goods, path: Path, step: Step) -> str:
@@ -124,7 +128,7 @@ def write_boxes(goods: Goods, path: Path, step: Step) -> str:
     is_csv = path.suffix.lower() == ".csv"
     write_made(path, report_csv(page) if is_csv else json.dumps(box_report(page, name), indent=1) + "\n")
     step(1, 1)
-    return f"Wrote the boxes of {len(page.elements)} elements to {path.name}."
+    return f"Exported the boxes of {len(page.elements)} elements to {path.name}."
 
 
 def print_pages(goods: Goods, printer: QPrinter, each: int, step: Step) -> str:
@@ -141,11 +145,13 @@ def print_pages(goods: Goods, printer: QPrinter, each: int, step: Step) -> str:
     printer.setPageLayout(layout)
     painter = QPainter(printer)
     if not painter.isActive():
-        raise PageNotWritable("the printer takes nothing.", remedy="Look at it, or write a PDF.")
+        raise PageNotWritable(
+            "the printer does not accept pages.", remedy="Check the printer, or export a PDF."
+        )
     for number, page in enumerate(pages):
         if number:
             printer.newPage()
         foot = f"{number + 1} of {len(pages)}"
         paint_page(painter, page, foot, drawings, goods.palette, printer.resolution() / 72)
     painter.end()
-    return f"Sent {len(pages)} page{'s' if len(pages) != 1 else ''} to the printer."
+    return counted(len(pages), "Sent 1 page to the printer.", "Sent {count} pages to the printer.")

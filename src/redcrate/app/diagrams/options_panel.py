@@ -1,8 +1,9 @@
 """What is drawn and how: beside the contact sheet, on which every change shows at once."""
 
-from PyQt6.QtCore import Qt, pyqtSignal
-from PyQt6.QtWidgets import QCheckBox, QComboBox, QFormLayout, QSizePolicy, QVBoxLayout, QWidget
+from PyQt6.QtCore import pyqtSignal
+from PyQt6.QtWidgets import QCheckBox, QFormLayout, QVBoxLayout, QWidget
 
+from redcrate.app.chooser import Chooser, labels_of
 from redcrate.app.theme.heading import heading
 from redcrate.app.theme.look import colour
 from redcrate.app.theme.plain import Label, plain_tip
@@ -10,30 +11,21 @@ from redcrate.core.diagram.box_diagram import DiagramOptions
 from redcrate.core.diagram.series import Before, Kind, Series
 from redcrate.core.diagram.worksheet import Blank
 from redcrate.core.session import Session
-from redcrate.core.units import format_number
+from redcrate.core.units import counted, format_number
 
-_SCHEMATIC, _TRUE = "schematic", "to scale"
-_SCREEN, _PRINT = "for the screen", "for print"
-_AS_SAVED = "as it was saved"
-_BLANK = {"all numbers": None, "sums left out": Blank.SUMS, "all left out": Blank.ALL}
+_SCALES = {False: "schematic", True: "to scale"}  # whether to scale
+_COLOURS = {False: "for the screen", True: "for print"}  # whether for print
+_AS_SAVED = "as saved"
+_BLANKS: dict[Blank | None, str] = {None: "all numbers", Blank.SUMS: "no sums", Blank.ALL: "no numbers"}
 _LABELS = {
-    "names": ("names of the parts", "Leaders with what was written beside each part"),
-    "written": ("written values", "“50% → 400” where the used value is another one"),
+    "names": ("part names", "Leaders with the written value beside each part"),
+    "written": ("written values", "“50% → 400” where the used value differs"),
     "sums": ("sums", "Padding box, border box and margin box"),
-    "standing": ("where it stands", "The places a float was refused, offsets of an absolute box"),
+    "standing": (
+        "position",
+        "Where the box is in its containing block, places where a float did not fit, offsets of an absolute box",
+    ),
 }
-
-
-def choice(name: str, values: list[str]) -> QComboBox:
-    """A choice with its accessible name, as wide as its column."""
-    made = QComboBox()
-    made.addItems(values)
-    made.setAccessibleName(name)
-    made.setSizeAdjustPolicy(QComboBox.SizeAdjustPolicy.AdjustToMinimumContentsLengthWithIcon)
-    made.setMinimumContentsLength(12)
-    made.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Fixed)
-    made.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
-    return made
 
 
 class Rows(QFormLayout):
@@ -64,15 +56,17 @@ class OptionsPanel(QWidget):
     def __init__(self, session: Session, parent: QWidget | None = None) -> None:
         super().__init__(parent)
         self._session = session
-        self.kind = choice("What is drawn", [k.value for k in Kind])
-        self.against = choice("Before", [_AS_SAVED])
-        self.scale = choice("Scale", [_SCHEMATIC, _TRUE])
-        self.palette_choice = choice("Colours", [_SCREEN, _PRINT])
-        self.numbers = choice("Numbers", list(_BLANK))
+        self.kind = Chooser("Kind of drawing", labels_of(Kind)).fill_column()
+        self.against = Chooser[float | None]("Before", {None: _AS_SAVED}).fill_column()
+        self.scale = Chooser("Scale", _SCALES).fill_column()
+        self.palette_choice = Chooser("Colours", _COLOURS).fill_column()
+        self.numbers = Chooser("Numbers", _BLANKS).fill_column()
         self.numbers.setToolTip(
-            "A worksheet leaves numbers out; the same drawing with all of them is its key"
+            "A worksheet has blanks for numbers; the same drawing with all numbers is its key"
         )
-        self.levels = choice("Levels", ["all levels", *(f"{n} inside" for n in range(7))])
+        levels: dict[int | None, str] = {None: "all levels"}
+        levels |= {n: counted(n, "1 level inside", "{count} levels inside") for n in range(7)}
+        self.levels = Chooser("Levels", levels).fill_column()
         self.labels = {name: QCheckBox(words) for name, (words, _) in _LABELS.items()}
         self._rows = Rows()
         for name, widget in (
@@ -84,7 +78,7 @@ class OptionsPanel(QWidget):
             ("numbers", self.numbers),
         ):
             self._rows.put(name, widget)
-            widget.currentTextChanged.connect(lambda _: self._take())
+            widget.taken.connect(self._take)
         box = QVBoxLayout(self)
         box.setContentsMargins(0, 0, 0, 0)
         box.setSpacing(0)
@@ -106,12 +100,12 @@ class OptionsPanel(QWidget):
     @property
     def is_for_print(self) -> bool:
         """Black ink on white, no grounds."""
-        return self.palette_choice.currentText() == _PRINT
+        return self.palette_choice.chosen
 
     @property
     def drawn_kind(self) -> Kind:
         """What is drawn of each element."""
-        return Kind(self.kind.currentText())
+        return self.kind.chosen
 
     def series(self) -> Series:
         """What is drawn of the document as it is now."""
@@ -119,29 +113,28 @@ class OptionsPanel(QWidget):
         path = session.document.path
         wanted = {name: check.isChecked() for name, check in self.labels.items()}
         options = DiagramOptions(
-            to_scale=self.scale.currentText() == _TRUE,
+            to_scale=self.scale.chosen,
             page_name=f"{path.resolve().parent.name} / {path.name}",
             **wanted,
         )
-        depth = self.levels.currentIndex() - 1
         before = self._before() if self.drawn_kind is Kind.COMPARE else None
         trial = session.document.trial() if self.drawn_kind is Kind.STEPS else None
         return Series(
             session.views.page,
             self.drawn_kind,
             options,
-            depth if depth >= 0 else None,
+            self.levels.chosen,
             before,
             trial,
-            _BLANK[self.numbers.currentText()],
+            self.numbers.chosen,
         )
 
     def _before(self) -> Before:
-        views, wanted = self._session.views, self.against.currentData()
-        now = f"at width {format_number(views.viewport.width)} px"
+        views, wanted = self._session.views, self.against.chosen
+        now = f"at {format_number(views.viewport.width)} px"
         if wanted is None:
             return Before(self._session.editor.page_as_saved(), _AS_SAVED, "now")
-        return Before(views.page_at(wanted), f"at width {format_number(wanted)} px", now)
+        return Before(views.page_at(wanted), f"at {format_number(wanted)} px", now)
 
     # -- showing
 
@@ -149,17 +142,8 @@ class OptionsPanel(QWidget):
         """The widths that a comparison can be made with have changed."""
         here = self._session.views.viewport.width
         widths = [w for w in self._session.widths if w != here]
-        known = [self.against.itemData(n) for n in range(1, self.against.count())]
-        if known == widths:
-            return
-        chosen = self.against.currentData()
-        self.against.blockSignals(True)
-        self.against.clear()
-        self.against.addItem(_AS_SAVED, None)
-        for width in widths:
-            self.against.addItem(f"at width {format_number(width)} px", width)
-        self.against.setCurrentIndex(max(0, self.against.findData(chosen)) if chosen is not None else 0)
-        self.against.blockSignals(False)
+        if self.against.values != [None, *widths]:
+            self.against.offer({None: _AS_SAVED, **{w: f"at {format_number(w)} px" for w in widths}})
 
     def _take(self) -> None:
         self._fit_rows()

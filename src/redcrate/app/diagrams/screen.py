@@ -17,6 +17,7 @@ from PyQt6.QtWidgets import (
     QWidget,
 )
 
+from redcrate.app.chooser import Chooser, labels_of
 from redcrate.app.diagrams.contact_sheet import ContactSheet
 from redcrate.app.diagrams.delivery import Delivery, copy_drawing
 from redcrate.app.diagrams.drawn import Drawn
@@ -24,7 +25,7 @@ from redcrate.app.diagrams.hand_over_panel import HandOverPanel
 from redcrate.app.diagrams.handing_over import (
     Goods,
 )
-from redcrate.app.diagrams.options_panel import OptionsPanel, choice
+from redcrate.app.diagrams.options_panel import OptionsPanel
 from redcrate.app.painting.big_view import BigView
 from redcrate.app.screen import Screen
 from redcrate.app.theme.look import palette
@@ -35,6 +36,7 @@ from redcrate.core.diagram.series import Kind
 from redcrate.core.explain.absence import absence
 from redcrate.core.markup.elements import Element
 from redcrate.core.session import Change, Session
+from redcrate.core.units import counted
 
 _SIDE = 252
 
@@ -50,10 +52,10 @@ class DiagramsScreen(Screen):
         self.sheet = ContactSheet(self.drawn)
         self.big = BigView()
         self.hand_over = HandOverPanel()
-        self.which = choice("Which elements", [w.value for w in Which])
-        self.class_name = choice("Class", [])
-        self.order = choice("Order", [o.value for o in Order])
-        self.folds = QCheckBox("alike as one")
+        self.which = Chooser("Which elements", labels_of(Which)).fill_column()
+        self.class_name = Chooser[str]("Class", {"": ""}).fill_column()
+        self.order = Chooser("Order", labels_of(Order)).fill_column()
+        self.folds = QCheckBox("identical boxes once")
         self.sought = QLineEdit()
         self.count = Label("")
         self.where = Label("")  # which one is seen large
@@ -103,8 +105,8 @@ class DiagramsScreen(Screen):
         self.sought.setPlaceholderText("Filter: tag, class, text")
         self.sought.setAccessibleName("Filter the drawings")
         self.sought.setClearButtonEnabled(True)
-        self.folds.setToolTip("Elements of one name whose boxes are identical are drawn once")
-        self.zoom.setToolTip("Back to 100 %; Ctrl and wheel, + and - for other sizes")
+        self.folds.setToolTip("Draw elements with the same name and identical boxes once")
+        self.zoom.setToolTip("Back to 100 %; Ctrl+wheel, + and - for other sizes")
         for widget in (self.which, self.class_name, self.order, self.folds):
             widget.setSizePolicy(QSizePolicy.Policy.Fixed, QSizePolicy.Policy.Fixed)
             row.addWidget(widget)
@@ -122,8 +124,8 @@ class DiagramsScreen(Screen):
         self.back.clicked.connect(self.close_large)
         row.addWidget(self.back)
         for name, tip, steps in (
-            ("Before", "The drawing before (←)", -1),
-            ("Next", "The next one (→)", 1),
+            ("Previous", "Previous drawing (←)", -1),
+            ("Next", "Next drawing (→)", 1),
         ):
             button = QPushButton(name)
             button.setToolTip(plain_tip(tip))
@@ -131,11 +133,11 @@ class DiagramsScreen(Screen):
             row.addWidget(button)
         row.addWidget(self.where, 1)
         self.fit = QPushButton("Fit")
-        self.fit.setToolTip("As large as the room allows (0)")
+        self.fit.setToolTip("Fit the drawing to the screen (0)")
         self.fit.clicked.connect(self.big.fit)
         row.addWidget(self.fit)
         self.large_zoom = QPushButton("100 %")
-        self.large_zoom.setToolTip("True size; Ctrl and wheel, + and - for other sizes")
+        self.large_zoom.setToolTip("True size; Ctrl+wheel, + and - for other sizes")
         self.large_zoom.clicked.connect(lambda: self.big.set_scale(1.0))
         row.addWidget(self.large_zoom)
         self.large_bar.hide()
@@ -143,9 +145,9 @@ class DiagramsScreen(Screen):
 
     def _connect(self) -> None:
         self.options.changed.connect(self._take_options)
-        self.which.currentTextChanged.connect(lambda _: self._take_choice())
-        self.class_name.currentTextChanged.connect(lambda _: self._take_choice())
-        self.order.currentTextChanged.connect(lambda _: self._take_choice())
+        self.which.taken.connect(self._take_choice)
+        self.class_name.taken.connect(self._take_choice)
+        self.order.taken.connect(self._take_choice)
         self.folds.toggled.connect(lambda _: self._take_choice())
         self.sought.textChanged.connect(lambda _: self._take_choice())
         self.zoom.clicked.connect(lambda: self.sheet.set_zoom(1.0))
@@ -169,10 +171,10 @@ class DiagramsScreen(Screen):
     def choice(self) -> Choice:
         """Which elements are asked for."""
         return Choice(
-            Which(self.which.currentText()),
-            self.class_name.currentText(),
+            self.which.chosen,
+            self.class_name.chosen,
             self.sought.text(),
-            Order(self.order.currentText()),
+            self.order.chosen,
             self.folds.isChecked(),
         )
 
@@ -197,8 +199,8 @@ class DiagramsScreen(Screen):
         row = self._row_of(what)
         if row is None or self.options.drawn_kind is Kind.PLAN:  # what was asked for last leaves it out
             self.sought.clear()
-            self.which.setCurrentText(Which.ALL.value)
-            self.options.kind.setCurrentText(Kind.BOX.value)
+            self.which.choose(Which.ALL)
+            self.options.kind.choose(Kind.BOX)
             row = self._row_of(what)
         if row is not None:
             self.open_large(row)
@@ -222,15 +224,9 @@ class DiagramsScreen(Screen):
 
     def _renew_classes(self) -> None:
         names = sorted({c for e in self._session.views.page.elements for c in e.classes})
-        known = [self.class_name.itemText(n) for n in range(self.class_name.count())]
-        if names != known:
-            chosen = self.class_name.currentText()
-            self.class_name.blockSignals(True)
-            self.class_name.clear()
-            self.class_name.addItems(names)
-            self.class_name.setCurrentText(chosen)
-            self.class_name.blockSignals(False)
-        self.class_name.setVisible(Which(self.which.currentText()) is Which.CLASS)
+        if names != self.class_name.values:
+            self.class_name.offer({name: name for name in names} or {"": ""})
+        self.class_name.setVisible(self.which.chosen is Which.CLASS)
 
     def _renew_entries(self) -> None:
         """The entries, what is selected of them, and the drawing that is seen large."""
@@ -253,7 +249,7 @@ class DiagramsScreen(Screen):
     def _plan_roots(self) -> list[Element]:
         """A plan is drawn of the page, or of each selected element."""
         views = self._session.views
-        wants_selected = Which(self.which.currentText()) is Which.SELECTION
+        wants_selected = self.which.chosen is Which.SELECTION
         return (
             list(views.selection)
             if wants_selected
@@ -262,7 +258,7 @@ class DiagramsScreen(Screen):
 
     def _count(self) -> None:
         shown, selected = len(self.entries), len(self.sheet.selected_rows)
-        words = f"{shown} drawing{'s' if shown != 1 else ''}"
+        words = counted(shown, "1 drawing", "{count} drawings")
         self.count.setText(f"{words}, {selected} selected" if selected else words)
         self.hand_over.show_counts(shown, selected)
 
@@ -280,10 +276,10 @@ class DiagramsScreen(Screen):
             if self.isVisible():
                 self.renew()
         elif change is Change.FINDINGS and self.isVisible():
-            if Which(self.which.currentText()) is Which.FINDINGS:
+            if self.which.chosen is Which.FINDINGS:
                 self._renew_entries()
         elif change is Change.SELECTION and self.isVisible() and not self._stale:
-            if Which(self.which.currentText()) is Which.SELECTION:
+            if self.which.chosen is Which.SELECTION:
                 return  # what is shown stays until it is asked for anew
             self.sheet.select_elements(list(self._session.views.selection))
             self._count()
@@ -347,7 +343,7 @@ class DiagramsScreen(Screen):
         """The drawing that is seen large or has the focus, as SVG and as a picture."""
         row = self._large_row() if self._large is not None else self.sheet.currentIndex().row()
         if row is None or not 0 <= row < len(self.entries):
-            self.said.emit("Choose a drawing first: it is copied.", True)
+            self.said.emit("Choose a drawing to copy first.", True)
             return
         element = self.entries[row].element
         copy_drawing(self.drawn.drawing(element), self.colours)
@@ -357,7 +353,7 @@ class DiagramsScreen(Screen):
         """What is handed over; None (with a sentence) where that is nothing."""
         elements = self._handed_over()
         if not elements:
-            self.said.emit("Select drawings first: none is selected.", True)
+            self.said.emit("No drawing is selected: select drawings first.", True)
             return None
         force = self.hand_over.force.isChecked()
         return Goods(self.options.series(), elements, self.colours, force)

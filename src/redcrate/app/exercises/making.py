@@ -39,7 +39,7 @@ from redcrate.core.markup.elements import Element
 from redcrate.core.session import Change, Session
 from redcrate.core.units import format_number
 
-_POINT = "Click a box on the page; Ctrl and click adds another one."
+_POINT = "Click a box on the page; Ctrl+click adds a box."
 _STATED = Qt.ItemDataRole.UserRole
 
 
@@ -62,9 +62,9 @@ class MakeExercise(Screen):
         self.offers = QListWidget()
         self.amount = ValueField()
         self.unit = Label("px")
-        self.ask = QPushButton("Ask for it")
+        self.ask = QPushButton("Add to the task")
         self.say = QLineEdit()
-        self.give = QPushButton("Give this hint")
+        self.give = QPushButton("Add hint")
         split = QSplitter(Qt.Orientation.Horizontal)
         split.setChildrenCollapsible(False)
         for part, stretch in ((self._left(), 0), (self.sheet, 1), (self._right(), 0)):
@@ -85,11 +85,11 @@ class MakeExercise(Screen):
         self.group.setEditable(True)
         self.group.setAccessibleName("Set")
         self.task.setAccessibleName("Task")
-        self.task.setPlaceholderText("What is to be done, in a sentence or two")
+        self.task.setPlaceholderText("What to do, in one or two sentences")
         self.task.setTabChangesFocus(True)
         self.task.setFixedHeight(84)
         self.task.setStyleSheet("QPlainTextEdit { font-family: 'Liberation Sans'; }")
-        self.asked.setAccessibleName("What it asks for")
+        self.asked.setAccessibleName("Conditions of the task")
         self.hints.setAccessibleName("Hints")
         self.begins.setWordWrap(True)
         self.title.textChanged.connect(lambda _: self._renew_state())
@@ -101,9 +101,9 @@ class MakeExercise(Screen):
         for words, field in (("Title", self.title), ("Set", self.group), ("Task", self.task)):
             column.addWidget(_small(words))
             column.addWidget(field)
-        for words, items in (("It asks for", self.asked), ("Hints", self.hints)):
-            out = QPushButton("Take out")
-            out.setToolTip(plain_tip(f"Take the chosen line out of “{words}”"))
+        for words, items in (("Conditions", self.asked), ("Hints", self.hints)):
+            out = QPushButton("Remove")
+            out.setToolTip(plain_tip(f"Remove the chosen line from “{words}”"))
             out.setStyleSheet("padding: 2px 6px;")
             out.clicked.connect(lambda _=False, i=items: self._take_out(i))
             row = QHBoxLayout()
@@ -119,33 +119,33 @@ class MakeExercise(Screen):
         buttons.addWidget(self.back)
         buttons.addStretch()
         column.addLayout(buttons)
-        return _side(heading("Make an exercise", "of this page"), column)
+        return _side(heading("Create an exercise", "from this page"), column)
 
     def _right(self) -> QWidget:
         self.pointed.setWordWrap(True)
         self.pointed.setStyleSheet("font-weight: bold; font-size: 13px;")
-        self.offers.setAccessibleName("What can be asked of it")
+        self.offers.setAccessibleName("Possible conditions")
         self.offers.setWordWrap(True)
         self.offers.currentItemChanged.connect(lambda *_: self._offer_chosen())
         self.offers.itemActivated.connect(lambda _: self._ask())
         self.amount.setFixedWidth(90)
-        self.amount.setAccessibleName("The value that is asked for")
+        self.amount.setAccessibleName("Required value")
         self.amount.returnPressed.connect(self._ask)
         self.ask.clicked.connect(self._ask)
         self.say.setAccessibleName("The hint")
-        self.say.setPlaceholderText("What to say to whose page is like that")
+        self.say.setPlaceholderText("Text for learners whose page has this mistake")
         self.say.returnPressed.connect(self._give)
         self.give.clicked.connect(self._give)
         column = _column()
         column.addWidget(self.pointed)
-        column.addWidget(_small("So it is now:"))
+        column.addWidget(_small("On the page now:"))
         column.addWidget(self.offers, 1)
         row = QHBoxLayout()
         for part in (self.amount, self.unit, self.ask):
             row.addWidget(part)
         row.addStretch()
         column.addLayout(row)
-        column.addWidget(_small("Or it is what a mistake looks like:"))
+        column.addWidget(_small("Or the sign of a mistake:"))
         column.addWidget(self.say)
         column.addWidget(self.give)
         return _side(heading("Point at boxes"), column)
@@ -177,7 +177,7 @@ class MakeExercise(Screen):
         value = None if stated is None else _value(stated)
         for field in (self.amount, self.unit):
             field.setVisible(value is not None)
-        self.unit.setText("in a line" if isinstance(stated, ShareLine) else "px")
+        self.unit.setText("in a row" if isinstance(stated, ShareLine) else "px")
         self.amount.setText("" if value is None else format_number(value))
 
     def _wanted(self) -> Condition | None:
@@ -203,10 +203,10 @@ class MakeExercise(Screen):
         if wanted is None:
             return
         if not words:
-            self.said.emit("Type first what the hint is to say.", True)
+            self.said.emit("Type the text of the hint first.", True)
             return
         hint = Hint((wanted,), words)
-        self.hints.addItem(_item(hint, f"Where {in_words(wanted)}: {words}"))
+        self.hints.addItem(_item(hint, f"If {in_words(wanted)}: {words}"))
         self.say.clear()
 
     def _take_out(self, items: QListWidget) -> None:
@@ -252,7 +252,7 @@ class MakeExercise(Screen):
     def _choose_place(self) -> None:
         name, _ = QFileDialog.getSaveFileName(
             self,
-            "Save the exercise into a folder of its own",
+            "Save the exercise in its own folder",
             f"exercise{ENDING}",
             f"Exercises (*{ENDING})",
         )
@@ -267,8 +267,8 @@ class MakeExercise(Screen):
             self.said.emit(problem.sentence, True)
             return
         self.said.emit(
-            f"Wrote {written.name} and its page to {written.parent.name}. Learners take that folder, and open it "
-            "on the Exercises screen.",
+            f"Saved {written.name} and its page in {written.parent.name}. Give learners that folder; "
+            "they open it on the Exercises screen.",
             False,
         )
 

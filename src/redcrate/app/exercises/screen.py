@@ -60,17 +60,17 @@ class ExercisesScreen(Screen):
         self.task = Label("")
         self.words = Label("")
         self.picture = PagePicture()
-        self.picture.setAccessibleName("The page of the exercise")
-        self.begin = QPushButton("Begin")
-        self.check = QPushButton("Check it")
-        self.hint = QPushButton("One more hint")
-        self.again = QPushButton("Begin again")
+        self.picture.setAccessibleName("Page of the exercise")
+        self.begin = QPushButton("Start")
+        self.check = QPushButton("Check")
+        self.hint = QPushButton("Next hint")
+        self.again = QPushButton("Reset my copy")
         self.next = QPushButton("Next exercise")
-        self.solution = QPushButton("Show a solution")
+        self.solution = QPushButton("Show solution")
         self.drawn = BigView()
         self.record = Label("")
         self.open = QPushButton("Open an exercise…")
-        self.make = QPushButton("Make one of this page")
+        self.make = QPushButton("Create an exercise from this page")
         self._build()
         self._fill()
         if session is not None:
@@ -86,16 +86,16 @@ class ExercisesScreen(Screen):
             label.setWordWrap(True)
             label.setTextInteractionFlags(Qt.TextInteractionFlag.TextSelectableByMouse)
         self.task.setStyleSheet("font-size: 14px;")
-        self.words.setAccessibleName("What was checked")
-        self.begin.setToolTip("Open your own copy of its page on the bench")
-        self.check.setToolTip("Whether the boxes are as the task asks, saved or not")
-        self.again.setToolTip("Your copy is made anew: what you did to it goes")
+        self.words.setAccessibleName("Result of the check")
+        self.begin.setToolTip("Open your copy of its page on the bench")
+        self.check.setToolTip("Check the boxes of your copy, saved or not, against the task")
+        self.again.setToolTip("Replace your copy with the original page; your changes to it are lost")
         self.begin.clicked.connect(lambda: self._open(again=False))
         self.again.clicked.connect(lambda: self._open(again=True))
         self.check.clicked.connect(self._check)
         self.hint.clicked.connect(self._one_more)
         self.next.clicked.connect(self._go_on)
-        self.solution.setToolTip("One way, drawn: any way whose boxes are like that counts")
+        self.solution.setToolTip("One solution, drawn; every solution with these boxes counts")
         self.solution.clicked.connect(self._show_solution)
         buttons = QHBoxLayout()
         buttons.setSpacing(6)
@@ -136,9 +136,9 @@ class ExercisesScreen(Screen):
         self.record.setContentsMargins(12, 0, 12, 0)
         self.record.setAccessibleName("Predictions so far")
         lists.addWidget(self.record)
-        self.open.setToolTip("An exercise that a trainer made, in a folder with its page")
+        self.open.setToolTip("Open an exercise from a folder, with its page")
         self.open.clicked.connect(self._choose_file)
-        self.make.setToolTip("Its conditions are picked by pointing at boxes")
+        self.make.setToolTip("You set its conditions by clicking boxes")
         self.make.setEnabled(self._session is not None)
         self.make.clicked.connect(lambda: self.wanted.emit("make-exercise", None))
         row = QHBoxLayout()
@@ -215,7 +215,7 @@ class ExercisesScreen(Screen):
         one, marked = self.chosen, self.marked
         begun = one is not None and self._shelf.copy_of(one).is_file()
         passed = marked is not None and marked.passed
-        self.begin.setText("To the bench" if self.is_open else "Go on" if begun else "Begin")
+        self.begin.setText("To the bench" if self.is_open else "Continue" if begun else "Start")
         self.check.setEnabled(self.is_open)
         self.again.setVisible(begun)
         self.next.setVisible(passed)
@@ -232,11 +232,11 @@ class ExercisesScreen(Screen):
             return (
                 ""
                 if self.is_open
-                else "Begin opens your own copy of this page; check it when you think it is right."
+                else "Start opens your copy of this page on the bench. Come back here to check it."
             )
         if self.marked.passed:
-            return "All is as the task asks:\n" + "\n".join(f"✓  {v.said}" for v in self.marked.verdicts)
-        held = f"{self.marked.held} of {len(self.marked.verdicts)} conditions hold."
+            return "All conditions are met:\n" + "\n".join(f"✓  {v.said}" for v in self.marked.verdicts)
+        held = f"{self.marked.held} of {len(self.marked.verdicts)} conditions are met."
         return "\n".join([held, *(f"→  {h}" for h in self.marked.hints[: self._hints])])
 
     def _show_page(self, one: Shelved) -> None:
@@ -291,7 +291,7 @@ class ExercisesScreen(Screen):
         try:
             self._draw(one, solved_page(one.exercise))
             self.words.setText(
-                f"{self._said()}\nOne way, drawn: any way whose boxes are like that counts."
+                f"{self._said()}\nOne solution, drawn; every solution with these boxes counts."
             )
         except RedCrateError as problem:
             self.said.emit(problem.sentence, True)

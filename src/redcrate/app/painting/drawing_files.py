@@ -48,7 +48,9 @@ def drawing_image(drawing: Drawing, palette: Palette, scale: float = 1.0) -> QIm
 def write_png(drawing: Drawing, path: Path, palette: Palette, scale: float = 1.0) -> None:
     """Write a drawing as a PNG picture; raises PageNotWritable."""
     if not drawing_image(drawing, palette, scale).save(str(path), "PNG"):
-        raise PageNotWritable(f"{path}: it cannot be written.", remedy="Look at the folder's rights.")
+        raise PageNotWritable(
+            f"{path}: it cannot be written.", remedy="Check the permissions of the folder."
+        )
 
 
 def write_pdf(
@@ -70,7 +72,8 @@ def write_pdf(
         path.write_bytes(data)
     except OSError as problem:
         raise PageNotWritable(
-            f"{path}: it cannot be written ({problem.strerror}).", remedy="Look at the folder's rights."
+            f"{path}: it cannot be written ({problem.strerror}).",
+            remedy="Check the permissions of the folder.",
         ) from None
 
 

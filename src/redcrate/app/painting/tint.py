@@ -1,7 +1,5 @@
 """Tints: see-the-blocks colourings that Red Crate paints over the page and never writes into the files."""
 
-from enum import Enum
-
 from PyQt6.QtCore import QRectF, Qt
 from PyQt6.QtGui import QColor, QPainter, QPainterPath, QPen
 
@@ -9,16 +7,17 @@ from redcrate.app.painting.colours import to_rect
 from redcrate.app.theme.look import colour, part_brush
 from redcrate.core.diagram.codes import Fill
 from redcrate.core.geometry import Edges, Rect
+from redcrate.core.labelled import Labelled
 from redcrate.core.page import Page
 
 
-class Tint(Enum):
+class Tint(Labelled):
     """The tints; the values are the words of the interface."""
 
-    OFF = "no tint"
-    NESTING = "tint by nesting"
-    PARTS = "tint by parts"
-    OUTLINES = "outlines only"
+    OFF = "off", "Tint: none"
+    NESTING = "nesting", "Tint: nesting"
+    PARTS = "parts", "Tint: box parts"
+    OUTLINES = "outlines", "Tint: outlines"
 
 
 # One wash a level, apart in hue and in lightness; the pen's pattern differs too.

@@ -40,10 +40,10 @@ class PredictionBar(QWidget):
         self.words = Label("")
         self.field = ValueField()
         self.unit = Label("px")
-        self.say = QPushButton("Say it")
+        self.say = QPushButton("Submit")
         self.outcomes = QWidget()
         self.at_once = QPushButton("Show at once")
-        self.close_it = QPushButton("Go on")
+        self.close_it = QPushButton("Continue")
         self.problem = Label("")
         self.problem.setStyleSheet(f"color: {colour('problem').name()};")
         self.record = Label("")
@@ -56,7 +56,7 @@ class PredictionBar(QWidget):
         self.hide()
 
     def _build(self) -> None:
-        self.words.setAccessibleName("What is asked")
+        self.words.setAccessibleName("Question")
         for quiet in (self.change, self.record):
             quiet.setStyleSheet(f"color: {colour('second_ink').name()};")
         for label in (self.change, self.words):
@@ -66,7 +66,7 @@ class PredictionBar(QWidget):
         self.field.setToolTip("A number, or a sum such as 620-54")
         self.field.returnPressed.connect(self._say_number)
         self.say.clicked.connect(self._say)
-        self.at_once.setToolTip("Show the page without an answer; nothing is counted  (Esc)")
+        self.at_once.setToolTip("Show the page without an answer; it is not counted (Esc)")
         self.at_once.clicked.connect(self._leave_it)
         self.close_it.clicked.connect(self._leave_it)
         self._choices = QHBoxLayout(self.outcomes)
@@ -101,7 +101,7 @@ class PredictionBar(QWidget):
         self.setVisible(now is not None)
         self._escape.setEnabled(predicting.waiting is not None)
         if now is None and predicting.dropped:
-            sentence = f"Not done, since the page was changed first: {predicting.dropped}."
+            sentence = f"Not applied, because the page changed first: {predicting.dropped}."
             QTimer.singleShot(0, lambda: self.said.emit(sentence, True))  # after all have seen the page
         if predicting.waiting is not None:
             self._back = self._back or QApplication.focusWidget()
@@ -119,7 +119,7 @@ class PredictionBar(QWidget):
         self.field.setText("")
         is_number, has_choices = (isinstance(question, k) for k in (NumberQuestion, OutcomeQuestion))
         self._show_parts(field=is_number, outcomes=has_choices, waits=True)
-        self.say.setText("Say it" if is_number else "It will be here")
+        self.say.setText("Submit" if is_number else "Submit place")
         if isinstance(question, NumberQuestion):
             self._put(f"{question.words}  Now it is {format_px(question.before.amount)} px.", "ink")
             self.field.setFocus()
@@ -145,7 +145,7 @@ class PredictionBar(QWidget):
             if old is not None:
                 old.deleteLater()
         for number, outcome in enumerate(question.choices):
-            button = QPushButton(outcome.value)
+            button = QPushButton(outcome.label)
             button.clicked.connect(lambda _=False, o=outcome: self._answer(o))
             self._choices.addWidget(button)
             button.show()  # before it can have the focus

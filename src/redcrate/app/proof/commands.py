@@ -23,11 +23,11 @@ def proof_commands(host: Host) -> Sequence[Command]:
     return [
         Command(
             "prove",
-            "Hold the page against the browser that is installed here",
+            "Compare the page with the installed browser",
             "",
             prove,
             is_open,
-            "Compare every box at all of the page's widths",
+            "Compare every box at all widths of the page",
         ),
         Command(
             "see",
@@ -35,6 +35,6 @@ def proof_commands(host: Host) -> Sequence[Command]:
             "Ctrl+Shift+B",
             see,
             is_open,
-            "See the page as it is now, saved or not; it is shown anew after each edit",
+            "Show the page as it is now, saved or not; it is updated after each edit",
         ),
     ]

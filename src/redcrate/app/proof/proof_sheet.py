@@ -28,7 +28,7 @@ class ProofSheet(LookingSheet):
         super().__init__(session, view, parent)
         self.shows_chains = False
         self.setAccessibleDescription(
-            "The page to scale; boxes that the browser has otherwise are outlined in violet."
+            "The page to scale; boxes that differ in the browser are outlined in violet."
         )
 
     def _changed(self, change: Change) -> None:

@@ -29,7 +29,7 @@ from redcrate.core.proof.reporting import agreed, followed, told, why
 from redcrate.core.proof.warm import WarmBrowser
 from redcrate.core.session import Change, Session
 from redcrate.core.session.page_view import ViewAt
-from redcrate.core.units import first_of, format_number
+from redcrate.core.units import counted, first_of, format_number
 
 _CAUSE = Qt.ItemDataRole.UserRole
 _PADDED = 12  # px: above and below the words of an item, and at each side
@@ -57,25 +57,25 @@ class ProofScreen(Screen):
         self.asking.went_on.connect(self._went_on)
         self.preview = Preview(session, self)
         self._settings: Settings | None = None
-        self.ask = QPushButton("Ask the browser")
-        self.ask.setToolTip("Compare every box at all of the page's widths")
+        self.ask = QPushButton("Compare with browser")
+        self.ask.setToolTip("Compare every box at all widths of the page")
         self.ask.clicked.connect(self._ask_or_give_up)
         self.see = QPushButton("Open in the browser")
-        self.see.setToolTip("See the page as it is now, saved or not; it is shown anew after each edit")
+        self.see.setToolTip("Show the page as it is now, saved or not; it is updated after each edit")
         self.see.clicked.connect(self._open_preview)
-        self.scripts = QCheckBox("after its scripts")
+        self.scripts = QCheckBox("Run page scripts")
         self.scripts.setToolTip(
-            "Let the page's scripts run there, and compute the document that they leave"
+            "Run the scripts of the page in the browser and compute the document that results"
         )
         self.strength = QSlider(Qt.Orientation.Horizontal)
         self.strength.setRange(0, 100)
         self.strength.setFixedWidth(110)
         self.strength.setEnabled(False)
-        self.strength.setAccessibleName("How strongly the browser's picture covers the sheet, %")
-        self.strength.setToolTip("The browser's own picture of the page over the sheet")
+        self.strength.setAccessibleName("Opacity of the browser's picture, %")
+        self.strength.setToolTip("Show the browser's picture of the page over the sheet")
         self.strength.valueChanged.connect(lambda value: self.sheet.set_strength(value / 100))
         self.words = Label("")
-        self.words.setAccessibleName("What the browser said")
+        self.words.setAccessibleName("Result of the comparison")
         self.widths: dict[float, QPushButton] = {}
         self._group = QButtonGroup(self)
         self._width_row = QHBoxLayout()
@@ -97,12 +97,12 @@ class ProofScreen(Screen):
             bar.addWidget(widget)
         self.words.setStyleSheet(f"color: {colour('second_ink').name()};")
         bar.addWidget(self.words, 1)
-        self._name = Label("Its picture")
+        self._name = Label("Browser's picture")
         bar.addWidget(self._name)
         bar.addWidget(self.strength)
         self._width_row.setContentsMargins(12, 0, 12, 6)
         self._width_row.setSpacing(6)
-        self.causes.setAccessibleName("First causes at this width")
+        self.causes.setAccessibleName("Causes at this width")
         self.causes.setWordWrap(True)
         self.causes.setTextElideMode(Qt.TextElideMode.ElideNone)
         self.causes.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
@@ -165,7 +165,7 @@ class ProofScreen(Screen):
     def _ask_or_give_up(self) -> None:
         if self.asking.is_asking:
             self.asking.give_up()
-            self._show("Given up.")
+            self._show("Cancelled.")
             return
         wish = Wish(
             tuple(self.widths),
@@ -175,11 +175,11 @@ class ProofScreen(Screen):
         )
         self._of = self._session.views.page.source
         self.asking.ask(self._session.document.trial(), wish)
-        self._show("Asking the browser …")
+        self._show("The browser is measuring the page …")
 
     def _went_on(self, done: int, of: int) -> None:
         if self.asking.is_asking:
-            self.words.setText(f"Asking the browser: {done} of {of} widths …")
+            self.words.setText(f"The browser is measuring the page: {done} of {of} widths …")
 
     def _found(self, proof: Proof) -> None:
         self.proof, self._at = proof, time.strftime("%H:%M")
@@ -206,7 +206,7 @@ class ProofScreen(Screen):
         """Bring all parts up to date; words: of the bar, instead of those on the proof."""
         asking = self.asking.is_asking
         self.ask.setText(
-            "Give up" if asking else "Ask the browser" if self.proof is None else "Ask again"
+            "Cancel" if asking else "Compare with browser" if self.proof is None else "Check again"
         )
         self.words.setText(self._sentence() if words is None else words)
         known = self.proof is not None and not self.is_stale and not asking
@@ -218,14 +218,15 @@ class ProofScreen(Screen):
     def _sentence(self) -> str:
         if self.proof is None:
             return ""
-        seen = f"Seen in {self.proof.browser} at {self._at}"
+        seen = f"Compared with {self.proof.browser} at {self._at}"
         if self.is_stale:
-            return f"{seen}; the page was edited since: ask again."
-        scripts = ", after its scripts" if self.proof.wish.scripts else ""
+            return f"{seen}; the page has changed since then: check again."
+        scripts = ", page scripts run" if self.proof.wish.scripts else ""
         if not self.proof.differs:
-            return f"{seen}{scripts}: same as here."
+            return f"{seen}{scripts}: no differences."
         count = sum(len(c.causes) for c in self.proof.comparisons)
-        return f"{seen}{scripts}: {count} cause{'s' if count > 1 else ''} of differences."
+        causes = counted(count, "1 cause of differences", "{count} causes of differences")
+        return f"{seen}{scripts}: {causes}."
 
     def _of_width(self, width: float) -> str:
         found = self._comparison(width)
@@ -284,12 +285,12 @@ class ProofScreen(Screen):
             return _INTRODUCTION if self.proof is None else ""
         lines = [f"{format_number(found.width)} px wide: {agreed(found)}"]
         if found.causes:
-            lines.append("Choose a cause to see why the box is here as it is.")
+            lines.append("Choose a cause to see how Red Crate computes the box.")
         if found.failed:
             lines.append(f"The browser could not load {', '.join(found.failed)}.")
         if self.proof is not None and self.proof.refused:
             hosts = ", ".join(self.proof.refused)
-            lines.append(f"It was not let out to {hosts}: what lies there is missing in both.")
+            lines.append(f"Files on {hosts} were not loaded; they are missing in both.")
         return "\n\n".join(lines)
 
     def _chosen(self, item: QListWidgetItem | None) -> None:
@@ -303,7 +304,7 @@ class ProofScreen(Screen):
             self._session.views.select(elements[cause.element.index])
             self.sheet.show_element(elements[cause.element.index])
         reasons = "\n".join(why(found.page, cause))
-        self.why.setText(f"Here, {cause.element.label}:\n{reasons}" if reasons else told(cause))
+        self.why.setText(f"In Red Crate, {cause.element.label}:\n{reasons}" if reasons else told(cause))
 
     # -- the session
 
@@ -342,10 +343,10 @@ class ProofScreen(Screen):
         names = self.preview.outside() if self.preview.shows_outside is None else ()
         if names:
             self.question.emit(
-                f"The page uses files outside its folder: {first_of(names)}. Show them to the browser?",
+                f"The page uses files outside its folder: {first_of(names)}. Allow the browser to read them?",
                 [
-                    ("Show them", lambda: self._answered(shown=True)),
-                    ("Only the page's folder", lambda: self._answered(shown=False)),
+                    ("Allow", lambda: self._answered(shown=True)),
+                    ("Only the folder of the page", lambda: self._answered(shown=False)),
                     ("Cancel", lambda: None),
                 ],
             )
@@ -366,7 +367,7 @@ class ProofScreen(Screen):
 
     def _open_in_browser(self) -> None:
         if not self.preview.open():
-            self.said.emit("The desktop has no browser that opens pages.", True)
+            self.said.emit("No default browser is set on this desktop.", True)
 
     def end(self) -> None:
         """The browser and the server end."""

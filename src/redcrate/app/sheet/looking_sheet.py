@@ -30,7 +30,9 @@ class LookingSheet(PageViewport):
         self._lit: tuple[Element, ...] = ()
         self._space = False
         self.setAccessibleName("Sheet")
-        self.setAccessibleDescription("The page to scale. Click a block to select it.")
+        self.setAccessibleDescription(
+            "The page drawn to scale at one viewport width. Click a block to select it."
+        )
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         session.listen(self._changed)
 

@@ -327,15 +327,14 @@ class SheetMarks:
         if not surprising:
             self.painter.setPen(QPen(page_colour("second_ink"), 0.8, Qt.PenStyle.DotLine))
             self.painter.drawRect(rect)
-            words = f"next row: {format_px(missing)} too few here"
-            self.number([p + QPointF(50, 0) for p in corners], words, "second_ink")
+            self.number([p + QPointF(50, 0) for p in corners], "next row", "second_ink")
             return
         self.painter.setPen(QPen(page_colour("problem"), 1.5, Qt.PenStyle.DashLine))
         self.painter.drawRect(rect)
         lack = self.to_screen(Rect(ghost.right - missing, ghost.y, missing, ghost.height))
         self.painter.fillRect(lack, part_brush(Fill.OVERSPENT, self.ratio, of=LIGHT))
         tops = [QPointF(lack.center().x(), rect.top() + 10 + 18 * n) for n in range(4)]
-        self.number([*tops, *corners], f"{format_px(missing)} too few", "problem")
+        self.number([*tops, *corners], f"short by {format_px(missing)}", "problem")
 
     # -- dragging
 

@@ -208,8 +208,8 @@ class EdgeTool:
             return
         if not done:
             return
-        stopped = f"It stops there: {drag.problem}" if drag.problem else drag.plan.note
-        self._say(f"Wrote {'; '.join(drag.plan.lines)}. {stopped}".strip(), False)
+        stopped = f"Stopped: {drag.problem}" if drag.problem else drag.plan.note
+        self._say(f"Changed {'; '.join(drag.plan.lines)}. {stopped}".strip(), False)
 
     def give_up(self) -> bool:
         """Let go of an edge without a change; whether one was held."""
@@ -229,7 +229,7 @@ class EdgeTool:
         order = (None, *EDGES)
         self.focused = order[(order.index(self.focused) + step) % len(order)]
         if self.focused is not None:
-            self._say(f"Edge: {self.focused.label}. Arrows move it, Shift 10 px, Esc lets go.", False)
+            self._say(f"Edge: {self.focused.label}. Arrows: move 1 px; Shift: 10 px; Esc: leave.", False)
 
     def nudge(self, step: float) -> None:
         """Move the focused edge outwards by `step` px; a row of nudges is one step."""

@@ -26,12 +26,12 @@ class FindBar(QWidget):
         self._row.setContentsMargins(12, 6, 12, 6)
         self.sought = self._field("Find")
         self.sought.returnPressed.connect(lambda: self.find_next())
-        self.instead = self._field("Replace by")
+        self.instead = self._field("Replace with")
         self.count = Label("")
         self._row.addWidget(self.sought)
         for name, tip, what in (
-            ("Previous", "The place before", lambda: self.find_next(backwards=True)),
-            ("Next", "The next place", lambda: self.find_next()),
+            ("Previous", "Previous match", lambda: self.find_next(backwards=True)),
+            ("Next", "Next match", lambda: self.find_next()),
         ):
             self._button(name, what).setToolTip(plain_tip(tip))
         self._row.addWidget(self.instead)
@@ -87,7 +87,7 @@ class FindBar(QWidget):
         self._take_typing()
         places = self._places()
         if not places:
-            self.count.setText("nothing to replace")
+            self.count.setText("no match")
             return
         if not everywhere:
             at = self._editor().caret_offset()

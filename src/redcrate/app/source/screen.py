@@ -57,7 +57,7 @@ class SourceScreen(Screen):
         self.sheet.held.connect(self.held)
         self.problem = Label("")
         self.problem.setWordWrap(True)
-        self.problem.setAccessibleName("What is wrong")
+        self.problem.setAccessibleName("Errors")
         self._pause = QTimer(self)
         self._pause.setSingleShot(True)
         self._pause.setInterval(pause_ms(PAUSE_MS))
@@ -186,7 +186,7 @@ class SourceScreen(Screen):
         editor.setReadOnly(odd)
         if odd:
             self._say_problem(
-                f"{name} holds bytes outside its encoding (or is very long): it is shown, not edited here."
+                f"{name} has bytes outside its encoding, or is very long: it is shown but cannot be edited here."
             )
             text = text.encode("utf-8", "replace").decode("utf-8")
         editor.show_text(text)
@@ -231,7 +231,7 @@ class SourceScreen(Screen):
         self.take_typing()
         sentence = self._session.editor.redo()
         if sentence:
-            self.said.emit(f"Done again: {sentence}", False)
+            self.said.emit(f"Redone: {sentence}", False)
 
     def _replace(self, edits: list[tuple[int, int]], sought: str, instead: str) -> None:
         """Some places of the file that is shown become other words, as one step."""

@@ -38,8 +38,8 @@ class WidthGrip(QWidget):
         self.setFixedWidth(9)
         self.setCursor(Qt.CursorShape.SizeHorCursor)
         self.setFocusPolicy(Qt.FocusPolicy.TabFocus)
-        self.setToolTip("Draw it to another window width; with the arrow keys by 1 px, with Shift by 10")
-        self.setAccessibleName(f"Right edge of the window of {format_number(width)} px")
+        self.setToolTip("Drag to change the viewport width; arrow keys: 1 px, Shift: 10 px")
+        self.setAccessibleName(f"Right edge of the viewport, {format_number(width)} px")
 
     def paintEvent(self, event: QPaintEvent | None) -> None:
         """A narrow bar with a ridge."""
@@ -114,7 +114,7 @@ class Column(QWidget):
         self.sheet = WidthSheet(session, self.view)
         self.sheet.setAccessibleName(f"Sheet at {format_number(width)} px")
         self.number = QPushButton(format_number(width))
-        self.number.setToolTip("Work at this width on the bench")
+        self.number.setToolTip("Show this width on the bench")
         self.name = QLineEdit(session.name_of(width))
         self.name.setPlaceholderText("name")
         self.name.setFrame(False)
@@ -124,12 +124,12 @@ class Column(QWidget):
         self.name.editingFinished.connect(self._named)
         self._known_name = self.name.text()
         self.found = Label("")
-        self.out = QPushButton("Take out")
-        self.out.setToolTip(plain_tip(f"No longer show the page at {format_number(width)} px"))
+        self.out = QPushButton("Remove")
+        self.out.setToolTip(plain_tip(f"Remove the width {format_number(width)} px"))
         self.holds = Label("")
         self.holds.setMinimumWidth(20)
         self.left = QPushButton("")
-        self.left.setToolTip("Blocks that a rule for a range leaves out: choose one to select it")
+        self.left.setToolTip("Blocks hidden at this width (display: none): choose one to select it")
         self.left.clicked.connect(self._list_left_out)
         self.grip = WidthGrip(width)
         self.grip.moving.connect(lambda px: self.number.setText(format_number(px)))
@@ -176,7 +176,7 @@ class Column(QWidget):
         """How many findings of each severity there are, with their shapes."""
         counts = {severity: n for severity, n in counts_of(found).items() if n}
         words = " ".join(f"{severity.shape} {n}" for severity, n in counts.items())
-        self.found.setText(words or "nothing found")
+        self.found.setText(words or "no findings")
         shade = "problem" if Severity.BREAKS in counts else "second_ink"
         self.found.setStyleSheet(f"color: {colour(shade).name()};")
 
@@ -184,13 +184,13 @@ class Column(QWidget):
         """Which media rules hold in this window, and what is left out there."""
         page = self.sheet.shown_page
         holding = _holding(page)
-        words = ", ".join(holding) if holding else "no @media rule holds"
+        words = ", ".join(holding) if holding else "no media query applies"
         self.holds.setText(words)
         self.holds.setToolTip(plain_tip(words))
         self._left_out = left_out(page)
         count = len(self._left_out)
         self.left.setHidden(not count)
-        self.left.setText(f"{count} left out")
+        self.left.setText(f"{count} hidden")
 
     def _list_left_out(self) -> None:
         menu = QMenu(self)

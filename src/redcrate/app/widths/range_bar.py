@@ -26,13 +26,13 @@ class RangeBar(QWidget):
         for field, what in ((self.least, "from"), (self.most, "up to")):
             field.setFixedWidth(64)
             field.setPlaceholderText("px")
-            field.setAccessibleName(f"New range {what}, px; empty: no end")
+            field.setAccessibleName(f"New range {what}, px; empty: no limit")
             field.returnPressed.connect(self._take)
         self.new = QPushButton("New range…")
         self.new.setCheckable(True)
-        self.new.setToolTip("Let edits go to windows from one width up to another")
+        self.new.setToolTip("Edits go to a range of viewport widths")
         self.new.toggled.connect(self._open)
-        self.take = QPushButton("Use it")
+        self.take = QPushButton("Use range")
         self.take.clicked.connect(self._take)
         self.wrong = Label("")
         self._fields = (Label("from"), self.least, Label("up to"), self.most, self.take, self.wrong)
@@ -67,8 +67,8 @@ class RangeBar(QWidget):
     def _button(self, window: WindowRange | None) -> QPushButton:
         button = QPushButton("all widths" if window is None else window.words)
         button.setCheckable(True)
-        told = "every window" if window is None else f"windows {window.words} px"
-        button.setToolTip(plain_tip(f"What is edited holds in {told}"))
+        told = "all widths" if window is None else f"widths {window.words} px"
+        button.setToolTip(plain_tip(f"Edits apply to {told}"))
         button.clicked.connect(lambda _=False, w=window: self._session.editor.set_window(w))
         self._group.addButton(button)
         self._row.addWidget(button)
@@ -86,15 +86,15 @@ class RangeBar(QWidget):
             fields = (self.least, self.most)
             ends = [typed_px(f.text()) if f.text().strip() else None for f in fields]
         except ValueNotUnderstood:
-            self.wrong.setText("Widths are numbers of px, such as 600.")
+            self.wrong.setText("Type a width in px, such as 600.")
             return
         try:
             window = range_between(*ends)
         except ValueError as problem:
-            self.wrong.setText(f"{str(problem)[0].upper()}{str(problem)[1:]}")
+            self.wrong.setText(str(problem))
             return
         if window.is_all:
-            self.wrong.setText("Say at least one end, in px.")
+            self.wrong.setText("Type at least one limit, in px.")
             return
         self.wrong.setText("")
         self.new.setChecked(False)

@@ -25,7 +25,7 @@ class RangeStrip(QWidget):
         self._session = session
         self.windows: tuple[WindowRange, ...] = ()
         self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Fixed)
-        self.setAccessibleName("Ranges of window widths that the page has rules for")
+        self.setAccessibleName("Ranges of viewport widths in the page's media queries")
         session.listen(self._changed)
         self._renew()
 
@@ -56,7 +56,7 @@ class RangeStrip(QWidget):
                 if apart in (0, 2) and one < other:
                     at = one.most + (1 if apart else 0)
                     both = f"{one.words} and {other.words}"
-                    what = f"neither of {both} holds" if apart else f"both {both} hold"
+                    what = f"neither {both} applies" if apart else f"both {both} apply"
                     found.append((at, f"at {at} px {what}"))
         return found
 
@@ -123,7 +123,7 @@ class RangeStrip(QWidget):
             fault = next((words for px, words in self.faults if abs(self.place_of(px) - at.x()) < 4), "")
             window = self._at(at)
             text = fault or (
-                f"Rules for windows {window.words} px: click, and edits go there" if window else ""
+                f"Rules for widths {window.words} px; click: edits go there" if window else ""
             )
             QToolTip.showText(event.globalPos(), plain_tip(text), self)
             return True

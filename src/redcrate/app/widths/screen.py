@@ -48,15 +48,15 @@ class WidthsScreen(Screen):
         self.sweep = SweepPanel(session, self)
         self.new = ValueField()
         self.new.setFixedWidth(80)
-        self.new.setAccessibleName("A window width to add, in px")
+        self.new.setAccessibleName("A viewport width to add, in px")
         self.new.setPlaceholderText("px")
         self.new.returnPressed.connect(self._add)
-        self.one_scale = QPushButton("One scale")
+        self.one_scale = QPushButton("Same scale")
         self.one_scale.setCheckable(True)
         self.one_scale.setChecked(True)
-        self.one_scale.setToolTip("All sheets at one scale; else each as large as its column")
+        self.one_scale.setToolTip("All sheets at the same scale; off: each as large as its column")
         self.one_scale.toggled.connect(lambda _: self._fit())
-        self.back = QPushButton("Back to the page's widths", self)
+        self.back = QPushButton("Back to the sheets", self)
         self.back.clicked.connect(lambda: self.look_at(()))
         self.below = {name: QPushButton(name) for name in ("Sums", "Sweep")}
         self.words = Label("")
@@ -72,7 +72,7 @@ class WidthsScreen(Screen):
         bar.setContentsMargins(12, 6, 12, 2)
         bar.setSpacing(6)
         add = QPushButton("Add")
-        add.setToolTip("Show the page at one more width")
+        add.setToolTip("Add a viewport width")
         add.clicked.connect(self._add)
         for widget in (Label("Add a width"), self.new, add, self.one_scale, self.back):
             bar.addWidget(widget)
@@ -89,7 +89,7 @@ class WidthsScreen(Screen):
             button.setToolTip(
                 "The sum across at each width"
                 if name == "Sums"
-                else "How it changes with the window's width"
+                else "Sweep: the page computed at every viewport width of a range"
             )
         self._row.setSpacing(6)
         self._row.setContentsMargins(0, 0, 0, 0)
@@ -248,15 +248,15 @@ class WidthsScreen(Screen):
         try:
             width = typed_px(self.new.text())
         except ValueNotUnderstood:
-            self.said.emit("A window width is a number of px, such as 600.", True)
+            self.said.emit("Type a viewport width in px, such as 600.", True)
             return
         widths = self._session.widths
         if not _NARROWEST <= width <= _WIDEST:
             self.said.emit(f"A window width is from {_NARROWEST:g} to {_WIDEST:g} px.", True)
         elif width in widths:
-            self.said.emit(f"{format_number(width)} px is there already.", True)
+            self.said.emit(f"{format_number(width)} px is already shown.", True)
         elif len(widths) >= _MOST:
-            self.said.emit(f"There are {_MOST} widths: take one out first.", True)
+            self.said.emit(f"There are {_MOST} widths: remove one first.", True)
         else:
             self._keep((*widths, width))
             self.new.clear()
@@ -273,7 +273,7 @@ class WidthsScreen(Screen):
         to = min(max(_NARROWEST, to), _WIDEST)
         if to in self._session.widths:
             if to != width:
-                self.said.emit(f"{format_number(to)} px is there already.", True)
+                self.said.emit(f"{format_number(to)} px is already shown.", True)
             self._number_again()
             return
         held = any(c.grip.hasFocus() for c in self.columns)

@@ -31,17 +31,19 @@ class SelectionBar(QWidget):
     def __init__(self, session: Session, parent: QWidget | None = None) -> None:
         super().__init__(parent)
         self._session = session
-        self.out = QPushButton("Leave it out")
-        self.out.setToolTip("Show no box of it in windows of the range that edits go to")
+        self.out = QPushButton("Hide here")
+        self.out.setToolTip("Hide the block at the range that edits go to (display: none)")
         self.out.clicked.connect(lambda: self._take(self._leave_out))
-        self.back = QPushButton("Bring it back")
-        self.back.setToolTip("Take out what leaves it out at the width that is worked at")
+        self.back = QPushButton("Show here")
+        self.back.setToolTip("Remove the rule that hides the block at the chosen width")
         self.back.clicked.connect(lambda: self._take(self._bring_back))
-        self.copy = QPushButton("Values from…")
-        self.copy.setToolTip("Give it, in the range, the values that it has at another width")
+        self.copy = QPushButton("Copy values from…")
+        self.copy.setToolTip("Copy the block's values at another width into the range")
         self.copy.clicked.connect(lambda: self._menu(self.copy, self._sources()))
-        self.same = QPushButton("Same as wide again…")
-        self.same.setToolTip("Take its values for the range out again")
+        self.same = QPushButton("Remove overrides for this range…")
+        self.same.setToolTip(
+            "Remove the block's values for this range; the values of the other widths apply again"
+        )
         self.same.clicked.connect(lambda: self._menu(self.same, self._values()))
         row = QHBoxLayout(self)
         row.setContentsMargins(0, 2, 0, 4)
@@ -78,7 +80,7 @@ class SelectionBar(QWidget):
     def _chosen(self) -> tuple[Element, WindowRange]:
         element, window = self._session.views.selected, self._session.editor.window
         if element is None or window is None:
-            raise EditRefused("nothing is selected, or no range is chosen.")
+            raise EditRefused("Select a block and choose a range first.")
         return element, window
 
     def _leave_out(self) -> Patch:
@@ -88,7 +90,7 @@ class SelectionBar(QWidget):
     def _bring_back(self) -> Patch:
         element = self._session.views.selected
         if element is None:
-            raise EditRefused("nothing is selected.")
+            raise EditRefused("No block is selected.")
         return bring_back(self._session.views.page, self._session.document.texts(), element)
 
     def _copy(self, width: float) -> Patch:
@@ -116,7 +118,7 @@ class SelectionBar(QWidget):
             (v.words, lambda v=v: self._same(v))  # type: ignore[misc]
             for v in values
         ]
-        return [*each, ("all of them", lambda: self._same(*values))] if len(values) > 1 else each
+        return [*each, ("all values", lambda: self._same(*values))] if len(values) > 1 else each
 
     # -- taking
 

@@ -10,7 +10,7 @@ from redcrate.core.markup.elements import Element
 from redcrate.core.page import Page
 from redcrate.core.units import format_number
 
-_HEAD = ("window", *NAMES, "border box", "container", "left")
+_HEAD = ("viewport", *NAMES, "border box", "available", "free")
 _ROW = 24
 
 
@@ -45,7 +45,7 @@ class SumsTable(QTableWidget):
                 item.setFont(font)
                 if differs:
                     item.setText(f"• {text}")
-                    item.setToolTip("another one than at the width before")
+                    item.setToolTip("differs from the previous width")
                 self.setItem(number, column, item)
         head = self.horizontalHeader()
         assert head is not None

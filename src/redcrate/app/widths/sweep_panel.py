@@ -6,7 +6,6 @@ from pathlib import Path
 from PyQt6.QtCore import Qt, QThreadPool, QTimer, pyqtSignal
 from PyQt6.QtWidgets import (
     QCheckBox,
-    QComboBox,
     QFileDialog,
     QHBoxLayout,
     QListWidget,
@@ -18,6 +17,7 @@ from PyQt6.QtWidgets import (
 )
 
 from redcrate.app.background_task import BackgroundTask, Runner, Step
+from redcrate.app.chooser import Chooser, labels_of
 from redcrate.app.painting.drawing_files import write_png
 from redcrate.app.pauses import pause_ms
 from redcrate.app.theme.look import colour
@@ -32,6 +32,7 @@ from redcrate.core.errors import RedCrateError, ValueNotUnderstood
 from redcrate.core.files.saving import write_made
 from redcrate.core.findings.breaks import BreakSearch, Broken
 from redcrate.core.session import Change, Session
+from redcrate.core.units import counted
 from redcrate.core.widths.standing_at import Quantity
 from redcrate.core.widths.sweep import Sweep, Swept
 from redcrate.core.widths.sweep_report import sweep_csv
@@ -68,34 +69,33 @@ class SweepPanel(QWidget):
         self._source: object = None
         self.task: BackgroundTask | None = None
         self.plot: SweepPlot | None = None
-        self.quantity = QComboBox()
-        self.quantity.setAccessibleName("What is drawn")
-        self.quantity.setSizeAdjustPolicy(QComboBox.SizeAdjustPolicy.AdjustToContents)
-        self.quantity.currentIndexChanged.connect(lambda _: self._draw())
+        self.quantity = Chooser("Quantity to draw", labels_of(Quantity))
+        self.quantity.setSizeAdjustPolicy(Chooser.SizeAdjustPolicy.AdjustToContents)
+        self.quantity.taken.connect(self._draw)
         self.first, self.last = ValueField(), ValueField()
         for field, value, what in ((self.first, "320", "from"), (self.last, "1920", "to")):
             field.setText(value)
             field.setFixedWidth(60)
-            field.setAccessibleName(f"Sweep windows {what}, px")
+            field.setAccessibleName(f"Sweep {what}, px")
             field.returnPressed.connect(self.start)
-        self.lines = QCheckBox("lines too")
-        self.lines.setToolTip("Also where line counts change, and heights: slower")
+        self.lines = QCheckBox("line counts")
+        self.lines.setToolTip("Also compute changes of line counts and heights; slower")
         self.lines.toggled.connect(lambda _: self.start())
         self.every = QPushButton("Every px")
-        self.every.setToolTip("Lay the page out at every width: slower, and nothing is missed")
+        self.every.setToolTip("Lay out the page at every px; slower, misses nothing")
         self.every.clicked.connect(lambda: self.start(every=True))
-        self.give_up = QPushButton("Give up")
+        self.give_up = QPushButton("Cancel")
         self.give_up.clicked.connect(self._give_up)
-        self.save = QPushButton("Save the plot…")
+        self.save = QPushButton("Export plot…")
         self.save.clicked.connect(self._ask_where)
         self.progress = QProgressBar()
         self.progress.setRange(0, _PARTS)
         self.progress.setTextVisible(False)
         self.progress.setFixedWidth(90)
-        self.progress.setAccessibleName("How far the sweep is")
+        self.progress.setAccessibleName("Progress of the sweep")
         self.words = Label("")
         self.events = QListWidget()
-        self.events.setAccessibleName("Events, narrowest window first")
+        self.events.setAccessibleName("Events, narrowest width first")
         self.events.setWordWrap(True)
         self.events.setTextElideMode(Qt.TextElideMode.ElideNone)
         self.events.setFixedWidth(360)
@@ -113,7 +113,7 @@ class SweepPanel(QWidget):
         bar.setContentsMargins(12, 4, 12, 4)
         bar.setSpacing(6)
         for widget in (
-            self.quantity, Label("windows from"), self.first, Label("to"), self.last, self.lines,
+            self.quantity, Label("viewport from"), self.first, Label("to"), self.last, self.lines,
             self.every, self.save, self.progress, self.give_up,
         ):  # fmt: skip
             bar.addWidget(widget)
@@ -164,9 +164,7 @@ class SweepPanel(QWidget):
         except ValueNotUnderstood:
             first, last = 0, 0
         if not 1 <= first < last <= 20_000:
-            self.said.emit(
-                "A sweep goes from one number of px to a larger one, such as 320 to 1920.", True
-            )
+            self.said.emit("Type a smaller and a larger width in px, such as 320 to 1920.", True)
             return
         self._later.stop()
         self._give_up()
@@ -243,12 +241,8 @@ class SweepPanel(QWidget):
         swept = self._drawn = self._result.swept
         if swept is None:
             return
-        names = [q.value for q in swept.pieces]
-        if names != [self.quantity.itemText(n) for n in range(self.quantity.count())]:
-            self.quantity.blockSignals(True)
-            self.quantity.clear()
-            self.quantity.addItems(names)
-            self.quantity.blockSignals(False)
+        if list(swept.pieces) != self.quantity.values:
+            self.quantity.offer(labels_of(swept.pieces))
         self._list(swept)
         self._draw()
 
@@ -287,8 +281,8 @@ class SweepPanel(QWidget):
         self.plot.show_swept(swept, self._quantity(swept), self.broken, self.chosen_width)
 
     def _quantity(self, swept: Swept) -> Quantity:
-        names = {q.value: q for q in swept.pieces}
-        return names.get(self.quantity.currentText(), next(iter(swept.pieces)))
+        chosen = self.quantity.chosen
+        return chosen if chosen in swept.pieces else next(iter(swept.pieces))
 
     def _chosen(self, item: QListWidgetItem | None) -> None:
         """Both sides of an event are looked at."""
@@ -313,7 +307,7 @@ class SweepPanel(QWidget):
 
     def _ask_where(self) -> None:
         name, _ = QFileDialog.getSaveFileName(
-            self, "Save the plot", "sweep.svg", "SVG, PNG or CSV (*.svg *.png *.csv)"
+            self, "Export plot", "sweep.svg", "SVG, PNG or CSV (*.svg *.png *.csv)"
         )
         if name:
             self.save_as(Path(name))
@@ -337,7 +331,7 @@ class SweepPanel(QWidget):
         except RedCrateError as problem:
             self.said.emit(problem.sentence, True)
             return
-        self.said.emit(f"Wrote {path.name}.", False)
+        self.said.emit(f"Exported {path.name}.", False)
 
 
 def _work(sweep: Sweep, search: BreakSearch, result: _Result, step: Step, *, every: bool) -> str:
@@ -361,4 +355,5 @@ def _work(sweep: Sweep, search: BreakSearch, result: _Result, step: Step, *, eve
         step(round((0.6 + 0.4 * done) * _PARTS), _PARTS)
     result.broken = search.broken
     count = len(sweep.swept.events)
-    return f"{count} event{'s' if count != 1 else ''}; laid out at {sweep.looked_at} widths."
+    events = counted(count, "1 event", "{count} events")
+    return f"{events}; laid out at {sweep.looked_at} widths."

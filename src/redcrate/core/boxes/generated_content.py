@@ -38,8 +38,7 @@ class GeneratedContent:
             self.hanging = counted.run()
             if counted.is_cut:
                 self.cut += (
-                    f"quotes and counters come to more than {MOST_GENERATED} characters: "
-                    "those beyond are not laid out.",
+                    f"quotes and counters have more than {MOST_GENERATED} characters: the rest is not laid out.",
                 )
 
     def parts(self, element: Element, kind: str, style: ComputedStyle) -> Parts:
@@ -70,8 +69,8 @@ def _cut(styled: StyledTree) -> Iterator[str]:
         for part in _written(style):
             if part[0] == "string" and len(part[1]) > _LONGEST:
                 yield (
-                    f"the content of {element.label}::{kind} has {len(part[1])} characters: "
-                    f"the first {_LONGEST} are laid out."
+                    f"the content of {element.label}::{kind} has {len(part[1])} characters: only the "
+                    f"first {_LONGEST} are laid out."
                 )
 
 

@@ -41,7 +41,7 @@ class Comparison:
         if self.left is not None and self.right is not None:
             found.append(_told(self.box.width - (self.right - self.left), "wider", "narrower"))
         if self.top is not None and self.bottom is not None:
-            found.append(_told(self.box.height - (self.bottom - self.top), "higher", "less high"))
+            found.append(_told(self.box.height - (self.bottom - self.top), "higher", "shorter"))
         if self.left is not None:
             found.append(_told(self.box.left - self.left, "further right", "further left"))
         if self.top is not None:
@@ -54,8 +54,8 @@ class Comparison:
         sides = (self.left, self.top, self.right, self.bottom)
         known = sum(s is not None for s in sides)
         if not known:
-            return f"No edge of the comp lies within {format_number(_REACH)} px of this box."
-        missing = "" if known == 4 else f" {4 - known} of its sides found no edge near."
+            return f"The comp has no edge within {format_number(_REACH)} px of this box."
+        missing = "" if known == 4 else f" {4 - known} of its sides have no edge near."
         return (", ".join(self.differences) or "as in the comp") + "." + missing
 
 

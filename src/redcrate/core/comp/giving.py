@@ -38,7 +38,7 @@ class Taker:
 TAKERS = (
     Taker("border box width", "width", ("",), outer=True),
     Taker("border box height", "height", ("",), outer=True),
-    Taker("smallest height", "min-height", ("",), outer=True),
+    Taker("min-height", "min-height", ("",), outer=True),
     Taker("content width", "width", ("",)),
     Taker("content height", "height", ("",)),
     *(Taker(f"padding {s}", "padding", (s,)) for s in ("left", "right", "top", "bottom")),

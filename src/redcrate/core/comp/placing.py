@@ -1,20 +1,21 @@
 """Where a comp lies on the page, at which scale, and how it is shown; kept in the settings file."""
 
 from dataclasses import dataclass
-from enum import Enum
 from typing import Annotated
 
 from msgspec import Meta, Struct
 
+from redcrate.core.labelled import Labelled
+
 LEAST_SCALE, MOST_SCALE, FURTHEST = 0.05, 20.0, 100_000.0
 
 
-class CompWay(Enum):
+class CompWay(Labelled):
     """How a comp meets the page; the values are the words of the interface and of the file."""
 
-    OVER = "over"
-    UNDER = "under"
-    DIFFERENCE = "difference"
+    OVER = "over", "over the page"
+    UNDER = "under", "under the page"
+    DIFFERENCE = "difference", "difference"
 
 
 @dataclass(frozen=True, slots=True)

@@ -22,7 +22,7 @@ from redcrate.core.explain.absence import absence
 from redcrate.core.layout.fragments import SizeReason
 from redcrate.core.markup.elements import Element
 from redcrate.core.page import Page
-from redcrate.core.units import LayoutUnit, format_px, nearest_from_px
+from redcrate.core.units import LayoutUnit, counted, format_px, nearest_from_px
 
 _LEFT, _TOP = 0.0, 0.0
 _OUTSET = 5.0  # of the dashed line for outline and shadow
@@ -86,7 +86,7 @@ def draw_box(
         lines = lines_of(box)
         asked = {"to_scale": options.to_scale, "names": options.names, "sums": options.sums}
         drawn = rows_of_lines(board, page, box, lines, **asked)
-        return f"inline, {len(lines)} line{'' if len(lines) == 1 else 's'}", drawn
+        return counted(len(lines), "inline, 1 line", "inline, {count} lines"), drawn
     _draw_figure(_figure_on(board, page, element, equations, scale, earlier), page, options)
     if options.standing:
         draw_standing(board, page, box, board.bottom + 40)
@@ -168,7 +168,7 @@ def _content_name(page: Page, element: Element) -> tuple[str, tuple[str, ...]]:
     if size is None or size.width is None or size.height is None:
         return element.tag, ()
     natural = " × ".join(format_px(nearest_from_px(n)) for n in (size.width, size.height))
-    return element.tag, (f"by itself {natural}",)
+    return element.tag, (f"natural size {natural}",)
 
 
 def _cross(figure: Figure, page: Page) -> None:
@@ -195,12 +195,12 @@ def _takes_no_room(figure: Figure, page: Page) -> Iterator[Named]:
         out = Place(at.x - _OUTSET, at.y - _OUTSET, at.width + 2 * _OUTSET, at.height + 2 * _OUTSET)
         with figure.board.part("takes-no-room"):
             figure.board.area(out, None, Stroke("ink", 0.8, (5, 4)))
-        yield Named(" and ".join(names), ("takes no room",), out.x, out.y + out.height)
+        yield Named(" and ".join(names), ("outside layout",), out.x, out.y + out.height)
     box = page.box_of(figure.element)
     marker = box.box.fragment.box.marker if box is not None and box.box is not None else None
     if marker and style.display == "list-item" and style.list_style_position == "outside":
         inner = figure.place("content")
-        yield Named(f"marker {marker.strip()}", ("outside: takes no room",), at.x, inner.y + 4)
+        yield Named(f"marker {marker.strip()}", ("outside: not part of layout",), at.x, inner.y + 4)
 
 
 # -- without a box
@@ -209,7 +209,7 @@ def _takes_no_room(figure: Figure, page: Page) -> Iterator[Named]:
 def _without_box(board: Board, page: Page, element: Element) -> None:
     """The sentence that says why there is no box."""
     if page.box_of(element) is not None:
-        _sentences(board, f"{element.label} stands in a line and has no box of any size.")
+        _sentences(board, f"{element.label} is inline and has no box of any size.")
         return
     reason = absence(page, element)
     _sentences(board, reason.sentence, reason.source.sentence if reason.source is not None else "")

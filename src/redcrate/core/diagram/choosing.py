@@ -2,31 +2,31 @@
 
 from collections.abc import Collection, Iterator
 from dataclasses import dataclass
-from enum import Enum
 
 from redcrate.core.diagram.box_diagram import has_box
 from redcrate.core.explain.flow import flow_of
+from redcrate.core.labelled import Labelled
 from redcrate.core.markup.elements import Element, mentions
 from redcrate.core.page import Page
 
 
-class Which(Enum):
+class Which(Labelled):
     """Which elements; the values are the words of the interface."""
 
-    ALL = "all elements"
-    SELECTION = "selected and inside"
-    CONTAINERS = "containers only"
-    FINDINGS = "with findings"
-    CLASS = "of a class"
+    ALL = "all", "all elements"
+    SELECTION = "selection", "selected, with content"
+    CONTAINERS = "containers", "containers"
+    FINDINGS = "findings", "with findings"
+    CLASS = "class", "of a class"
 
 
-class Order(Enum):
+class Order(Labelled):
     """In which order; the values are the words of the interface."""
 
-    DOCUMENT = "as in the page"
-    SIZE = "largest first"
-    FLOW = "by flow"
-    CLASS = "by class"
+    DOCUMENT = "document", "page order"
+    SIZE = "size", "largest first"
+    FLOW = "flow", "by layout"
+    CLASS = "class", "by class"
 
 
 @dataclass(frozen=True, slots=True)

@@ -125,10 +125,14 @@ def _list(board: Board, found: tuple[Difference, ...], boxes: int) -> None:
     top = board.bottom + 40
     with board.part("differences"):
         if not found:
-            words = "No number of this box differs." if boxes == 2 else "One of the two has no box."
+            words = (
+                "The numbers of this box are equal."
+                if boxes == 2
+                else "One of the two states has no box."
+            )
             board.text(0, top, words)
             return
-        board.text(0, top, "What differs", bold=True)
+        board.text(0, top, "Differences", bold=True)
         for number, difference in enumerate(found):
             column, row = divmod(number, _ROWS)
             board.text(column * _COLUMN, top + _ROW * (row + 1) + 4, difference.text)

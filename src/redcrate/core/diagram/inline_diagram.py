@@ -112,9 +112,11 @@ class _Row:
     def _pushes_nothing(self) -> list[str]:
         """What of the element takes no room in the line."""
         parts = [p for p in ("padding", "border") if getattr(self.piece, p).down]
-        rows = [f"{' and '.join(parts)} above and below:", "painted, push nothing"] if parts else []
+        rows = (
+            [f"{' and '.join(parts)} above and below:", "painted, do not affect layout"] if parts else []
+        )
         if self.piece.margin.down:
-            rows += ["margins above and below:", "do nothing"]
+            rows += ["margins above and below:", "have no effect"]
         return rows
 
     def _beside_left(self, left: float, start: float, end: float, baseline: float, name: str) -> float:

@@ -17,7 +17,7 @@ from redcrate.core.errors import RedCrateError
 from redcrate.core.geometry import Rect
 from redcrate.core.markup.elements import Element
 from redcrate.core.page import Page
-from redcrate.core.units import LayoutUnit, format_px, nearest_from_px
+from redcrate.core.units import LayoutUnit, counted, format_px, nearest_from_px
 
 _WIDEST = 760.0
 _LEFT, _TOP = 96.0, 40.0
@@ -67,7 +67,7 @@ def page_plan(page: Page, element: Element | None = None, options: PlanOptions |
     root = element or page.source.markup.body or page.elements[0]
     box = page.box_of(root)
     if box is None or box.box is None:
-        raise NoPlan(f"{root.label} is no block that could be drawn.", remedy="Choose another element.")
+        raise NoPlan(f"{root.label} has no block to draw.", remedy="Choose another element.")
     return _Plan(page, root, options or PlanOptions()).run()
 
 
@@ -111,8 +111,10 @@ class _Plan:
         title = f"Page plan of {self.root.label}, {len(self.blocks)} blocks"
         description = "; ".join(b.name for b in self.blocks)
         count, asked = len(self.blocks), self.options.depth
-        depth = "all levels" if asked is None else f"{asked} level{'s' if asked != 1 else ''} inside"
-        how = f"page plan · {depth} · {count} block{'s' if count != 1 else ''}"
+        depth = (
+            "all levels" if asked is None else counted(asked, "1 level inside", "{count} levels inside")
+        )
+        how = f"page plan · {depth} · {counted(count, '1 block', '{count} blocks')}"
         sheet = Sheet(self.page, self.options.page_name, how, self.scale, self.options.title)
         return finished(self.board, self.root.label, sheet, title, description)
 
@@ -216,7 +218,7 @@ class _Plan:
         for x in (start, end):
             self.board.add(Segment(x - 3, y + 3, x + 3, y - 3, _OUTER))
             self.board.add(Segment(x, block.place.y + block.place.height, x, y + 6, _EXTENSION))
-        words = f"{format_px(block.rect.width)} of the window's {format_px(window)} px"
+        words = f"{format_px(block.rect.width)} of the viewport's {format_px(window)} px"
         self.text(max((start + end) / 2, start + text_width(words, _SIZE) / 2), y - 5, words, "middle")
         return y + 16
 

@@ -1,7 +1,6 @@
 """A series of drawings of one page as it is at one moment: what is drawn of each element, and how."""
 
 from dataclasses import dataclass, field, replace
-from enum import Enum
 
 from redcrate.core.diagram.box_diagram import DiagramOptions, box_diagram, sentence_sheet
 from redcrate.core.diagram.comparison import State, comparison, same_element
@@ -13,17 +12,18 @@ from redcrate.core.edit.choices import other_sizing_patch
 from redcrate.core.error_boundary import error_boundary
 from redcrate.core.errors import EditRefused, RedCrateError
 from redcrate.core.files.trial import Trial
+from redcrate.core.labelled import Labelled
 from redcrate.core.markup.elements import Element
 from redcrate.core.page import Page
 
 
-class Kind(Enum):
+class Kind(Labelled):
     """The kinds of drawings; the values are the words of the interface."""
 
-    BOX = "box diagrams"
-    STEPS = "step by step"
-    COMPARE = "before and after"
-    PLAN = "page plan"
+    BOX = "box", "box diagrams"
+    STEPS = "steps", "step by step"
+    COMPARE = "compare", "before and after"
+    PLAN = "plan", "page plan"
 
 
 class NotOnOtherPage(RedCrateError):

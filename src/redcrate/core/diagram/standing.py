@@ -92,7 +92,7 @@ class _Standing:
         """The container, what stands beside the box, the box, and at the right what is to be said."""
         board = self.board
         with board.part("where-it-stands"):
-            words = f"Where it stands in {shortened(self._around(), 40)}, to {scale_text(self.scale)}"
+            words = f"Position in {shortened(self._around(), 40)}, {scale_text(self.scale)}"
             board.text(0, self.top - 12, words, SMALL, colour="second_ink")
             board.area(self.place(self.room), Fill.CONTENT, _ROUND)
             for rect in self._beside():
@@ -134,16 +134,15 @@ class _Standing:
             place = self.place(refused.rect)
             if not is_surprising(self.page, self.at, refused.refusal):
                 self.board.area(place, None, _FLOW)
-                words = f"next row: {format_px(refused.missing)} too few here"
-                found.append(Named(words, (), place.x + place.width, place.y + place.height * 0.3))
+                found.append(Named("next row", (), place.x + place.width, place.y + place.height * 0.3))
                 continue
             missing = refused.missing / 64 * self.scale
             lack = Place(place.x + place.width - missing, place.y, missing, place.height)
             self.board.area(place, None, _GHOST)
             self.board.area(lack, Fill.OVERSPENT)
-            words = f"{format_px(refused.missing)} px too few here"
+            words = f"short by {format_px(refused.missing)} px"
             below = (
-                f"it needs {format_px(refused.rect.width)}, there are {format_px(refused.refusal.room)}",
+                f"needs {format_px(refused.rect.width)}, {format_px(refused.refusal.room)} available",
             )
             found.append(Named(words, below, lack.x + lack.width, place.y + place.height * 0.3))
         return found

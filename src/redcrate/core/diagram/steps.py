@@ -50,7 +50,7 @@ def steps(
     box, equations = page.box_of(element), equations_of(page, element)
     if box is None or box.box is None or equations is None:
         raise NoSteps(
-            f"{element.label} has no box of its own whose parts could be added up.",
+            f"{element.label} has no box of its own to add up.",
             remedy="Choose a block, an inline-block or a float.",
         )
     series = list(_series(page, element, equations))
@@ -120,11 +120,7 @@ def _sum(axis: str, part: str, terms: tuple[Term, ...], sized: str) -> str:
     shown = [format_px(t.used) for t in terms if t.used or t.part == "content"]
     added = f"{' + '.join(n if n[0] != '-' else f'({n})' for n in shown)} = " if len(shown) > 1 else ""
     content = next(t for t in terms if t.part == "content")
-    means = (
-        f", which is the {content.longhand}"
-        if part == sized and content.written not in ("", "auto")
-        else ""
-    )
+    means = f" = {content.longhand}" if part == sized and content.written not in ("", "auto") else ""
     return f"{axis}: {added}{_NAMES[part]} {total}{means}"
 
 

@@ -1,4 +1,4 @@
-"""The drawing of a sweep: a quantity against the window's width in straight pieces, its events numbered and listed."""
+"""The drawing of a sweep: a quantity against the viewport width in straight pieces, its events numbered and listed."""
 
 from collections.abc import Sequence
 from math import ceil, floor, log10
@@ -72,9 +72,9 @@ class _Plot:
                 )
         self.listed(marks)
         unit = "" if self.quantity is Quantity.ROW else ", px"
-        title = f"{self.quantity.value} of {self.swept.label} against the window's width"
-        head = f"Sweep · {self.quantity.value} of {self.swept.label}{unit}"
-        where = f"{page_name} · windows from {self.swept.first} to {self.swept.last} px".lstrip(" ·")
+        title = f"{self.quantity.label} of {self.swept.label} against the viewport width"
+        head = f"Sweep · {self.quantity.label} of {self.swept.label}{unit}"
+        where = f"{page_name} · viewport from {self.swept.first} to {self.swept.last} px".lstrip(" ·")
         with self.board.part("title"):
             self.board.add(Label(_LEFT, 20, head, 13, bold=True))
             self.board.add(Label(_LEFT + _WIDTH, 20, where, SMALL, colour="second_ink", anchor="end"))

@@ -7,7 +7,7 @@ from enum import Enum
 from redcrate.core.diagram.drawing import Drawing, Label, Part, Shape
 
 _NUMBER = re.compile(r"(?<![\w.#-])[−-]?\d+(?:\.\d+)?")
-_SUM = re.compile(rf"(?<!of the ){_NUMBER.pattern}")  # the room that there is is given
+_SUM = re.compile(rf"(?<!of ){_NUMBER.pattern}")  # what is available is given
 # What a drawing is of, and what was written in the CSS, is given.
 _GIVEN = ("title-block", "where-it-stands")
 
@@ -22,7 +22,7 @@ class Blank(Enum):
 def worksheet(drawing: Drawing, blank: Blank) -> Drawing:
     """The drawing without numbers: those of the boxes that parts add up to, or all that were measured."""
     parts = tuple(_part(p) if _is_asked(p.name, blank) else p for p in drawing.parts)
-    told = "A worksheet: numbers are left out, to be filled in."
+    told = "Worksheet: fill in the blanks."
     return replace(drawing, parts=parts, description=told)
 
 

@@ -24,10 +24,8 @@ class Surplus:
     def sentence(self) -> str:
         """As the interface says it."""
         what, name = ("wider", "width") if self.axis == "across" else ("taller", "height")
-        return (
-            f"this box is {format_px(self.amount)} px {what} than the {format_px(self.given)} it was given: "
-            f"take it off the {name}"
-        )
+        by = format_px(self.amount)
+        return f"The border box is {by} px {what} than its {name} of {format_px(self.given)} px: subtract {by} px."
 
 
 def surplus_of(page: Page, element: Element, axis: str = "across") -> Surplus | None:
@@ -62,7 +60,7 @@ def take_off(
     surplus = surplus_of(page, element, axis)
     box = page.box_of(element)
     if surplus is None or box is None:
-        raise EditRefused("this box is no larger than the size it was given.")
+        raise EditRefused("the border box is not larger than the written size.")
     planner = Planner(page, element, box)
     planner.compensate(axis, {"": surplus.amount}, Gives.CONTENT)
     return planner.plan(texts, writes_to)

@@ -39,9 +39,9 @@ class Centring:
     def sentence(self) -> str:
         """As the panel says it."""
         if self.is_centred:
-            return f"It stands in the middle: {format_px(self.left)} px on each side. {self.why}".strip()
+            return f"Centred: {format_px(self.left)} px on each side. {self.why}".strip()
         off, more = abs(self.left - self.right), "left" if self.left > self.right else "right"
-        return f"It is not in the middle: {format_px(off)} px more on the {more}. {self.why}".strip()
+        return f"Not centred: {format_px(off)} px more on the {more}. {self.why}".strip()
 
 
 def centring(
@@ -75,33 +75,36 @@ def _judge(page: Page, element: Element, box: ElementBox) -> tuple[str, list[tup
         ways: list[tuple[str, _Values]] = []
         if page.style_of(parent).display not in ("inline",):
             ways.append(
-                ("text-align center on the parent", [(parent, [Assignment("text-align", "center")])])
+                (
+                    "Set text-align: center on the parent",
+                    [(parent, [Assignment("text-align", "center")])],
+                )
             )
         if box.box is not None:
             ways.append(
                 (
-                    "a block with auto margins",
+                    "Make it a block with auto margins",
                     [(element, [Assignment("display", "block"), *_width(box), *auto])],
                 )
             )
-        return "Inline content is centred by text-align of the block around it.", ways
+        return "text-align of its containing block centres inline content.", ways
     if style.position in ("absolute", "fixed"):
         offsets = [Assignment("left", "0"), Assignment("right", "0")]
         return (
-            "An absolute box is centred by auto margins between left 0 and right 0.",
+            "Auto margins between left: 0 and right: 0 centre an absolutely positioned box.",
             [
                 (
-                    "left 0, right 0 and auto margins",
+                    "Set left: 0, right: 0 and auto margins",
                     [(element, [*offsets, *_width(box), *auto])],
                 )
             ],
         )
     if style.float_ != "none":
         return (
-            "A float goes to a side; it cannot be centred.",
+            "A float moves to one side; it cannot be centred.",
             [
                 (
-                    "no float, and auto margins",
+                    "Set float: none and auto margins",
                     [(element, [Assignment("float", "none"), *_width(box), *auto])],
                 )
             ],
@@ -109,18 +112,18 @@ def _judge(page: Page, element: Element, box: ElementBox) -> tuple[str, list[tup
     if box.box.fragment.across.reason is SizeReason.FILL and not box.box.fragment.across.limit:
         width = f"{format_px(box.border_box.width * 4 // 5)}px"
         return (
-            "It has no width, so it fills its container.",
+            "Its width is auto, so it fills its containing block.",
             [
-                ("a width of 80 % and auto margins", [(element, [Assignment("width", "80%"), *auto])]),
+                ("Set width: 80% and auto margins", [(element, [Assignment("width", "80%"), *auto])]),
                 (
-                    f"at most {width} and auto margins",
+                    f"Set max-width: {width} and auto margins",
                     [(element, [Assignment("max-width", width), *auto])],
                 ),
             ],
         )
     if style.margin_left == "auto" and style.margin_right == "auto":
         return "Both side margins are auto.", []
-    return "Its side margins are not both auto.", [("auto margins on both sides", [(element, auto)])]
+    return "Its side margins are not both auto.", [("Set auto margins on both sides", [(element, auto)])]
 
 
 def _width(box: ElementBox) -> list[Assignment]:

@@ -8,7 +8,7 @@ from redcrate.core.edit.targets import ANYWHERE, OWN_STYLE, WritesTo, write_targ
 from redcrate.core.edit.writing import Assignment, write_edits
 from redcrate.core.markup.elements import Element
 from redcrate.core.page import Page
-from redcrate.core.units import LayoutUnit, format_px
+from redcrate.core.units import LayoutUnit, counted, format_px
 
 CHOICES: dict[str, tuple[str, ...]] = {
     "display": ("block", "inline", "inline-block", "flow-root", "none"),
@@ -100,21 +100,21 @@ def _rect(page: Page, element: Element) -> tuple[LayoutUnit, LayoutUnit, LayoutU
 def moved_sentence(moved: tuple[Moved, ...], element: Element) -> str:
     """What would change, in one sentence."""
     if not moved:
-        return "nothing would move"
+        return "no box would move"
     mine = next((m for m in moved if m.element.index == element.index), None)
     others = len(moved) - (mine is not None)
     parts = []
     if mine is not None:
         parts.append(own_change(mine))
     if others:
-        parts.append(f"{others} other element{'s' if others != 1 else ''} would move")
+        parts.append(counted(others, "1 other element would move", "{count} other elements would move"))
     return "; ".join(parts)
 
 
 def own_change(moved: Moved) -> str:
     """How one element's border box differs, in px."""
     if moved.after is None:
-        return "it would take no room"
+        return "it would have no box"
     if moved.before is None:
         return f"it would be {format_px(moved.after[2])} × {format_px(moved.after[3])}"
     names = ("x", "y", "width", "height")

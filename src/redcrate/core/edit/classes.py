@@ -17,6 +17,7 @@ from redcrate.core.markup.source_text import SourceText
 from redcrate.core.page import Page
 from redcrate.core.style.css_syntax import component_values
 from redcrate.core.style.sheets import StyleRule
+from redcrate.core.units import counted
 
 
 @dataclass(frozen=True, slots=True, eq=False)
@@ -128,8 +129,8 @@ def with_class(markup: Markup, targets: Sequence[Element], name: str) -> Patch:
         if name not in t.classes
     ]
     if not edits:
-        raise EditRefused(f"all of them have the class “{name}” already.")
-    return Patch(tuple(edits), f"class {name} given to {_count(len(edits))}")
+        raise EditRefused(f"all selected elements already have the class “{name}”.")
+    return Patch(tuple(edits), f"class {name} added to {_count(len(edits))}")
 
 
 def without_class(markup: Markup, targets: Sequence[Element], name: str) -> Patch:
@@ -142,8 +143,8 @@ def without_class(markup: Markup, targets: Sequence[Element], name: str) -> Patc
         if name in t.classes
     ]
     if not edits:
-        raise EditRefused(f"none of them has the class “{name}”.")
-    return Patch(tuple(edits), f"class {name} taken off {_count(len(edits))}")
+        raise EditRefused(f"no selected element has the class “{name}”.")
+    return Patch(tuple(edits), f"class {name} removed from {_count(len(edits))}")
 
 
 def classes_changed(
@@ -172,7 +173,7 @@ def classes_changed(
         if after != before:
             edits.append(set_attribute(markup, target, "class", before, after))
     if not edits:
-        raise EditRefused("all of them have these classes already.")
+        raise EditRefused("all selected elements already have these classes.")
     return Patch(tuple(edits), f"classes of {_count(len(edits))} changed")
 
 
@@ -181,7 +182,7 @@ def class_renamed(page: Page, texts: Mapping[str, str], old: str, new: str) -> P
     _check_name(new)
     markup = page.source.markup
     if any(new in e.classes for e in markup.root.walk()):
-        raise EditRefused(f"there is a class “{new}” already.", remedy="Take another name.")
+        raise EditRefused(f"the class “{new}” already exists.", remedy="Choose another name.")
     edits: list[TextEdit] = []
     for element in markup.root.walk():
         if old in element.classes:
@@ -190,8 +191,11 @@ def class_renamed(page: Page, texts: Mapping[str, str], old: str, new: str) -> P
     for rule in author_rules(page):
         edits.extend(_renamed_in(rule, texts, old, new))
     if not edits:
-        raise EditRefused(f"nothing has or names the class “{old}”.")
-    return Patch(tuple(dict.fromkeys(edits)), f"class {old} → {new}, {_count(len(edits), 'place')}")
+        raise EditRefused(f"no element and no rule uses the class “{old}”.")
+    return Patch(
+        tuple(dict.fromkeys(edits)),
+        f"class {old} → {new}, {counted(len(edits), '1 place', '{count} places')}",
+    )
 
 
 def _renamed_in(rule: StyleRule, texts: Mapping[str, str], old: str, new: str) -> Iterator[TextEdit]:
@@ -218,7 +222,7 @@ def style_into_class(page: Page, texts: Mapping[str, str], target: Element, name
     markup = page.source.markup
     rule = page.source.inline_rules.get(target)
     if rule is None or not rule.declarations:
-        raise EditRefused(f"{target.label} has no style of its own.")
+        raise EditRefused(f"{target.label} has no style attribute.")
     declarations = "; ".join(
         f"{d.name}: {d.text}{' !important' if d.important else ''}" for d in rule.declarations
     )
@@ -239,7 +243,7 @@ def style_into_class(page: Page, texts: Mapping[str, str], target: Element, name
     if name not in target.classes:
         value = _joined(target.attributes.get("class", ""), name)
         edits.append(set_attribute(markup, target, "class", target.attributes.get("class", ""), value))
-    return Patch(tuple(_merged(edits)), f"own style of {target.label} into class {name}")
+    return Patch(tuple(_merged(edits)), f"style attribute of {target.label} → class {name}")
 
 
 def _merged(edits: list[TextEdit]) -> list[TextEdit]:
@@ -258,8 +262,10 @@ def _joined(value: str, name: str) -> str:
 
 def _check_name(name: str) -> None:
     if not name or name.split() != [name]:
-        raise EditRefused(f"“{name}” is no class name.", remedy="A class is one word, such as notice.")
+        raise EditRefused(
+            f"“{name}” is not a class name.", remedy="A class is one word, such as notice."
+        )
 
 
-def _count(number: int, what: str = "element") -> str:
-    return f"{number} {what}{'' if number == 1 else 's'}"
+def _count(number: int) -> str:
+    return counted(number, "1 element", "{count} elements")

@@ -36,7 +36,7 @@ def extent_of(markup: Markup, element: Element) -> Extent:
         raise EditRefused(
             f"{element.label} has no tag in the source.",
             where=markup.source.name,
-            remedy="Write its tag into the page first.",
+            remedy="Add its tag to the page first.",
         )
     end = markup.end_tag(element)
     inside = None

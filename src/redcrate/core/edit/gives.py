@@ -6,7 +6,6 @@ Values keep their unit: px and em are subtracted from, a percentage becomes `cal
 
 from collections.abc import Mapping
 from dataclasses import dataclass
-from enum import Enum
 
 from redcrate.core.edit.kept_columns import kept_column
 from redcrate.core.edit.measures import computed_length, specified, used_length
@@ -18,6 +17,7 @@ from redcrate.core.edit.writing import Assignment, write_all
 from redcrate.core.errors import EditRefused
 from redcrate.core.explain.across import longhand_of
 from redcrate.core.explain.flexed import flex_sum
+from redcrate.core.labelled import Labelled
 from redcrate.core.layout.flex_facts import BaseReason
 from redcrate.core.layout.fragments import SizeReason
 from redcrate.core.markup.elements import Element
@@ -38,12 +38,12 @@ _BY_CONTAINER = frozenset(
 )
 
 
-class Gives(Enum):
+class Gives(Labelled):
     """What gives way; the values are the words of the interface."""
 
-    BOX = "the box grows"
-    CONTENT = "content gives"
-    MARGINS = "margins give"
+    BOX = "box", "Box changes"
+    CONTENT = "content", "Content adapts"
+    MARGINS = "margins", "Margins adapt"
 
 
 @dataclass(frozen=True, slots=True)
@@ -174,7 +174,7 @@ class Planner:
     def compensate(self, axis: str, grown: dict[str, LayoutUnit], gives: Gives) -> None:
         """Let content or margins give way on one axis."""
         if self.box.box is None:
-            self.notes.append("An inline element has no width to give: its text decides.")
+            self.notes.append("An inline element has no width: it is as wide as its text.")
         elif gives is Gives.CONTENT:
             self.content_gives(axis, sum(grown.values(), ZERO))
         else:
@@ -196,8 +196,7 @@ class Planner:
             sizes.limit or sizes.reason in (SizeReason.SPECIFIED, SizeReason.PERCENT)
         ):
             self.notes.append(
-                f"Sizing is border-box: the {name} holds padding and border already, "
-                "so nothing else is written."
+                f"box-sizing is border-box: the {name} includes padding and border, so no other value changes."
             )
             return
         longhand = sizes.limit or name
@@ -217,19 +216,16 @@ class Planner:
         if found is None or found.along != name or found.share or found.beyond:
             what = "line" if found is not None else "container"
             self.notes.append(
-                f"Its {what} decides about the {name}: the content gives by itself, so nothing else is written."
+                f"Its {what} sets the {name}: the content adapts, so no other value changes."
             )
             return
         style = self.page.style_of(self.element)
         is_basis = found.item.base_reason is BaseReason.BASIS
         if not is_basis and found.item.base_reason is not BaseReason.SIZE:
-            self.notes.append(
-                f"The {name} is not written (it comes from the content), so the box grows."
-            )
+            self.notes.append(f"The {name} is auto and comes from the content, so the box changes.")
         elif style.box_sizing == "border-box":
             self.notes.append(
-                f"Sizing is border-box: the {name} holds padding and border already, "
-                "so nothing else is written."
+                f"box-sizing is border-box: the {name} includes padding and border, so no other value changes."
             )
         else:
             self.check_content(used, amount)
@@ -244,9 +240,7 @@ class Planner:
         name = "grid-template-columns"
         self.of_container.append((grid, [Assignment(name, value)]))
         self.lines.append(f"columns of {grid.label} → {value}")
-        self.notes.append(
-            "Its column would grow with what is in it, so the column gets the size it has now."
-        )
+        self.notes.append("Its column depends on its content, so the column gets its current size.")
         return True
 
     @staticmethod
@@ -254,17 +248,17 @@ class Planner:
         """Content of that size cannot give more than it has."""
         if content < amount:
             raise EditRefused(
-                f"the content would be negative: {format_px(amount - content)} px short.",
-                remedy="Take less, or let the box grow.",
+                f"the content would be negative: short by {format_px(amount - content)} px.",
+                remedy="Type less, or choose “Box changes”.",
             )
 
     def no_need(self, axis: str, reason: SizeReason) -> str:
         """Why an auto size needs no subtraction."""
         if axis == "down":
-            return "The height is auto: it follows the content, so nothing needs compensating."
+            return "The height is auto: it comes from the content, so no compensation is needed."
         if reason is SizeReason.FILL:
-            return "The width is auto: the content gives by itself, so nothing else is written."
-        return f"The width is not written ({reason.value}), so the box grows."
+            return "The width is auto: the content adapts, so no other value changes."
+        return f"The width is not set ({reason.value}), so the box changes."
 
     def falls_below(self, longhand: str, size: LayoutUnit, axis: str) -> bool:
         """Whether a smallest size would take over at `size`."""
@@ -296,7 +290,7 @@ class Planner:
         longhand = f"margin-{side}"
         value = specified(self.page, self.element, longhand)
         if value == "auto":
-            self.notes.append(f"The {side} margin is auto: it gives by itself.")
+            self.notes.append(f"The {side} margin is auto: it adapts.")
             return
         self.subtract(longhand, amount, self.used(longhand))
 

@@ -1,26 +1,26 @@
 """Starting a page: the template that a designer asks for, as clean HTML and CSS that a beginner can read."""
 
 from dataclasses import dataclass
-from enum import Enum
 from html import escape
 
 from redcrate.core.edit.typed import format_length
 from redcrate.core.errors import EditRefused
+from redcrate.core.labelled import Labelled
 
 
-class WrapperKind(Enum):
+class WrapperKind(Labelled):
     """How the wrapper gets its width; the values are the words of the interface."""
 
-    FIXED = "fixed, px"
-    SHARE = "a share of the window, %"
-    LARGEST = "at most, px"
+    FIXED = "fixed", "fixed width, px"
+    SHARE = "share", "share of the viewport, %"
+    LARGEST = "limited", "limited (max-width), px"
 
 
-class MainKind(Enum):
+class MainKind(Labelled):
     """What the main part holds."""
 
-    COLUMNS = "columns"
-    ASIDE = "main with aside"
+    COLUMNS = "columns", "columns"
+    ASIDE = "aside", "content and aside"
 
 
 @dataclass(frozen=True, slots=True)
@@ -44,9 +44,9 @@ def frame_problem(frame: Frame) -> str:
     if frame.wrapper_width <= 0 or (frame.wrapper is WrapperKind.SHARE and frame.wrapper_width > 100):
         return "The wrapper's width must be more than 0, and a share at most 100 %."
     if not 1 <= frame.columns <= 12 or not 0 <= frame.footer_parts <= 12:
-        return "There can be 1 to 12 columns and up to 12 parts of the footer."
+        return "Choose 1 to 12 columns and up to 12 footer parts."
     if frame.gap < 0 or not 5 <= frame.aside_share <= 80:
-        return "The gap cannot be negative, and the aside takes 5 to 80 %."
+        return "The gap cannot be negative, and the aside is 5 to 80 % wide."
     if frame.wrapper is not WrapperKind.SHARE and frame.gap * (frame.columns - 1) >= frame.wrapper_width:
         return "The gaps alone are wider than the wrapper."
     return ""
@@ -104,16 +104,16 @@ def frame_css(frame: Frame) -> str:
         WrapperKind.LARGEST: f"max-width: {width}px;",
     }[frame.wrapper]
     rules = [
-        "/* Padding and border count into every width. */\n* {\n  box-sizing: border-box;\n}",
+        "/* Every width includes padding and border. */\n* {\n  box-sizing: border-box;\n}",
         "body {\n  margin: 0;\n  font-family: sans-serif;\n  line-height: 1.5;\n}",
-        "/* Both side margins auto: the wrapper stands in the middle. */\n"
+        "/* Both side margins auto: the wrapper is centred. */\n"
         f".wrapper {{\n  {wrapper}\n  margin: 0 auto;\n}}",
     ]
     if frame.header:
         rules.append(".header {\n  padding: 20px;\n}\n\n.header h1 {\n  margin: 0;\n}")
     if frame.links:
         rules.append(
-            "/* Blocks in a line: they honour padding, and push what is below. */\n"
+            "/* Inline-blocks: their padding moves the content below. */\n"
             ".links {\n  padding: 0 20px;\n}\n\n"
             ".links a {\n  display: inline-block;\n  padding: 8px 12px;\n}"
         )

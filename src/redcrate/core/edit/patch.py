@@ -74,7 +74,7 @@ def _apply_to_one(file: str, text: str, edits: list[TextEdit]) -> tuple[str, lis
     at = moved = 0
     for edit in edits:
         if not at <= edit.start <= edit.end <= len(text):
-            raise EditRefused("two changes of this edit touch the same place.", where=file)
+            raise EditRefused("two changes of this edit overlap.", where=file)
         parts += [text[at : edit.start], edit.text]
         start = edit.start + moved
         inverse.append(TextEdit(file, start, start + len(edit.text), text[edit.start : edit.end]))

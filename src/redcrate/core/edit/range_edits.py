@@ -70,14 +70,12 @@ def same_again(
 ) -> Patch:
     """The patch that takes values for a range out again. Raises EditRefused where there are none."""
     if not values:
-        raise EditRefused(f"{element.label} has no values of its own there.")
+        raise EditRefused(f"{element.label} has no overrides for this range.")
     out: dict[StyleRule, list[Declaration]] = {}
     for value in values:
         out.setdefault(value.rule, []).append(value.declaration)
     words = ", ".join(v.words for v in values)
-    return Patch(
-        tuple(emptied(page, texts, out)), f"{element.label}: {words} taken out, as at the other widths"
-    )
+    return Patch(tuple(emptied(page, texts, out)), f"{element.label}: overrides removed ({words})")
 
 
 def copied(page: Page, other: Page, texts: Mapping[str, str], element: Element, to: WritesTo) -> Patch:
@@ -120,7 +118,7 @@ def leave_out(page: Page, texts: Mapping[str, str], element: Element, window: Wi
     """The patch that leaves an element out in a range (display: none); where only a class tells it from others
     alike, it gets one of its own. Raises EditRefused where it would lose.
     """
-    sentence = f"{element.label} left out in windows {window.words} px"
+    sentence = f"{element.label} hidden, {window.words} px"
     none = Assignment("display", "none")
     to = WritesTo(window=window)
     if target_for(page, element, "display", to, alone=True).touches == (element,):
@@ -132,7 +130,7 @@ def leave_out(page: Page, texts: Mapping[str, str], element: Element, window: Wi
     wins = winner is not None and winner.applied.rule.origin is Origin.AUTHOR
     after = winner.applied.rule if winner is not None and wins else None
     edit = range_rules_edit(page, texts, window, [(f".{name}", "display: none")], after)
-    return Patch((*given.edits, edit), f"{sentence}, by a class of its own ({name})")
+    return Patch((*given.edits, edit), f"{sentence}, with a new class ({name})")
 
 
 def left_out(page: Page) -> tuple[Element, ...]:
@@ -151,12 +149,12 @@ def bring_back(page: Page, texts: Mapping[str, str], element: Element) -> Patch:
     """The patch that takes out what leaves an element out on this page. Raises EditRefused where nothing does."""
     winner = page.origin_of(element, "display")
     if winner is None or page.style_of(element).display != "none" or not winner.applied.rule.media:
-        raise EditRefused(f"no rule for a range of widths leaves {element.label} out.")
+        raise EditRefused(f"no rule for a range of widths hides {element.label}.")
     rule = winner.applied.rule
     window = plain_range(rule.media)
-    words = f" in windows {window.words} px" if window is not None else ""
+    words = f", {window.words} px" if window is not None else ""
     out = declarations_for(page, [rule], ["display"])
-    return Patch(tuple(emptied(page, texts, out)), f"{element.label} brought back{words}")
+    return Patch(tuple(emptied(page, texts, out)), f"{element.label} shown{words}")
 
 
 def told_changes(changed: Mapping[float, int]) -> str:
@@ -165,5 +163,5 @@ def told_changes(changed: Mapping[float, int]) -> str:
     none = [format_number(w) for w, n in sorted(changed.items(), reverse=True) if not n]
     if not some:
         return f"No box changes at {listed(none)} px."
-    rest = f", nothing at {listed(none)}" if none else ""
+    rest = f", none at {listed(none)} px" if none else ""
     return f"Boxes change at {listed(some)} px{rest}."

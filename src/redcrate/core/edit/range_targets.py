@@ -40,8 +40,8 @@ def target_for(
     width = page.viewport.width
     if not to.window.holds(width):
         raise EditRefused(
-            f"edits go to windows {to.window.words} px, and this one is {format_number(width)} px wide.",
-            remedy="Look at a width in that range, or let edits go to all widths.",
+            f"edits go to widths {to.window.words} px, and the viewport is {format_number(width)} px wide.",
+            remedy="Show a width in that range, or choose all widths.",
         )
     winner = _author_winner(page, element, longhand)
     _check_can_win(element, longhand, winner)
@@ -66,13 +66,13 @@ def _check_can_win(element: Element, longhand: str, winner: Winner | None) -> No
     name = longhand.replace("-", " ")
     if winner.applied.rule.origin is Origin.INLINE:
         raise EditRefused(
-            f"the {name} of {element.label} is in its own style, which wins at every width.",
-            remedy="Move its own style into a class first.",
+            f"the {name} of {element.label} is in its style attribute, which overrides every rule.",
+            remedy="Move its style attribute to a class first.",
         )
     if winner.applied.important:
         raise EditRefused(
-            f"the {name} of {element.label} comes from {winner_label(winner)}, which wins at every width.",
-            remedy="Take the !important out first.",
+            f"{winner_label(winner)} sets the {name} of {element.label} at every width and overrides other rules.",
+            remedy="Remove its !important first.",
         )
 
 
@@ -120,8 +120,8 @@ def check_strength(
     strength = max([s.specificity for s in compiled if s.matches(element)] or [compiled[0].specificity])
     if strength < winner.applied.specificity:
         raise EditRefused(
-            f"{longhand.replace('-', ' ')} written to {selector} would lose to {winner_label(winner)}.",
-            remedy="Choose another place to write to.",
+            f"{longhand.replace('-', ' ')} in {selector} would be overridden by {winner_label(winner)}.",
+            remedy="Choose another rule under “Edits go to”.",
         )
 
 
@@ -145,7 +145,7 @@ def _in_range(
                 applied = _declared(page, element, longhand, rule)
                 return WriteTarget(applied, rule, label_of(rule), matched(page, rule.selectors))
     touches = matched(page, selectors_of(selector))
-    label = f"new rule {selector} for windows {window.words} px"
+    label = f"new rule {selector} for widths {window.words} px"
     return WriteTarget(None, None, label, touches, selector, "", window, overridden)
 
 
@@ -153,9 +153,9 @@ def _check_no_earlier(page: Page, window: WindowRange, overridden: StyleRule | N
     """A block of the range that stands in front of the rule that wins now is no place to write to."""
     if overridden is not None and any(b.window == window for b in range_blocks(page)):
         raise EditRefused(
-            f"at {format_number(page.viewport.width)} px {label_of(overridden)} comes behind the rules for windows "
-            f"{window.words} px and wins over them.",
-            remedy="Choose the range of that rule, or look at a width at which it does not hold.",
+            f"at {format_number(page.viewport.width)} px {label_of(overridden)} overrides the rules "
+            f"for widths {window.words} px, because it comes later.",
+            remedy="Choose the range of that rule, or show a width at which its media query does not apply.",
         )
 
 

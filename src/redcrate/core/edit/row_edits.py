@@ -26,7 +26,7 @@ def row_room(page: Page, container: Element) -> LayoutUnit:
     """The width that a row in the container has, 1/64 px. Raises EditRefused for what holds no row."""
     box = page.box_of(container)
     if box is None or box.box is None or box.content_box.width <= 0:
-        raise EditRefused(f"{container.label} has no room for a row.")
+        raise EditRefused(f"{container.label} has no width for a row.")
     return box.content_box.width
 
 
@@ -55,7 +55,7 @@ def fit_row(
         written = author_rules(page)
         plain = [(selector, declarations) for selector, declarations, _ in rules]
         edit = range_rules_edit(page, texts, window, plain, written[-1] if written else None)
-        return Patch((edit,), f"{sentence}, for windows {window.words} px"), found
+        return Patch((edit,), f"{sentence}, {window.words} px"), found
     edits = [new_rule_edit(page, texts, s, d, comment) for s, d, comment in rules]
     merged = TextEdit(edits[0].file, edits[0].start, edits[0].end, "".join(e.text for e in edits))
     return Patch((merged,), sentence), found
@@ -204,7 +204,7 @@ def neighbours_give(
     """
     boxes = [(n, b) for n in neighbours if (b := page.box_of(n)) is not None and b.box is not None]
     if not boxes:
-        raise EditRefused("there is no neighbour that could give.")
+        raise EditRefused("no neighbour can become narrower.")
     whole = sum(b.content_box.width for _, b in boxes)
     left, words = amount, []
     values: list[tuple[Element, list[Assignment]]] = []
@@ -215,9 +215,9 @@ def neighbours_give(
         planner = Planner(page, element, box)
         planner.compensate("across", {"": share}, Gives.CONTENT)
         if not planner.assignments:
-            raise EditRefused(f"{element.label} has no width of its own that could give.")
+            raise EditRefused(f"{element.label} has no written width to reduce.")
         values.append((element, planner.assignments))
         words.append(f"{element.label} {format_px(share)} px")
         left -= share
     edits = tuple(write_all(values, page, texts, WritesTo(window=window)))
-    return Patch(edits, f"neighbours give {format_px(amount)} px: {', '.join(words)}")
+    return Patch(edits, f"{format_px(amount)} px taken from neighbours: {', '.join(words)}")

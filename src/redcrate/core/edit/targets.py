@@ -19,7 +19,7 @@ from redcrate.core.style.selectors import Selector, SelectorNotUnderstood, compi
 from redcrate.core.style.sheets import Origin, StyleRule
 from redcrate.core.style.window_ranges import WindowRange
 
-OWN_STYLE = "its own style"
+OWN_STYLE = "style attribute"
 
 
 @dataclass(frozen=True, slots=True)
@@ -80,8 +80,8 @@ def write_target(page: Page, element: Element, longhand: str, key: str = "") -> 
         chosen = next((t for t in _targets(page, element, longhand) if t.key == key), None)
         if chosen is not None and chosen.loses_to:
             raise EditRefused(
-                f"{longhand.replace('-', ' ')} written to {chosen.label} would lose to {chosen.loses_to}.",
-                remedy="Choose another place to write to.",
+                f"{longhand.replace('-', ' ')} in {chosen.label} would be overridden by {chosen.loses_to}.",
+                remedy="Choose another rule under “Edits go to”.",
             )
         if chosen is not None:
             return chosen
@@ -162,7 +162,7 @@ def selectors_of(text: str) -> tuple[Selector, ...]:
     try:
         return tuple(compile_selectors(component_values(text)))
     except SelectorNotUnderstood as problem:
-        raise EditRefused(f"“{text}” is no selector ({problem}).") from None
+        raise EditRefused(f"“{text}” is not a selector ({problem}).") from None
 
 
 def _narrowest_rule(page: Page, element: Element) -> StyleRule | None:

@@ -7,13 +7,13 @@ refused, with what the parser would make of it.
 import re
 from collections import Counter
 from collections.abc import Mapping, Sequence
-from enum import Enum
 from itertools import count
 
 from redcrate.core.edit.extents import VOID, Extent, extent_of, indent_step, newline_of, reindented
 from redcrate.core.edit.patch import Patch, TextEdit, apply_patch, offset_after
 from redcrate.core.edit.writing import attribute_edit
 from redcrate.core.errors import EditRefused
+from redcrate.core.labelled import Labelled
 from redcrate.core.markup import parse_html
 from redcrate.core.markup.elements import Element, Markup, Text
 
@@ -22,13 +22,13 @@ _BAD_ID = re.compile(r"\s")
 _IMPLIED = frozenset(("tbody", "colgroup"))  # what the parser adds around others, where it is needed
 
 
-class Where(Enum):
+class Where(Labelled):
     """Where something goes, seen from an element."""
 
-    BEFORE = "before"
-    AFTER = "after"
-    INSIDE = "inside, at the end"
-    AROUND = "around"
+    BEFORE = "before", "before"
+    AFTER = "after", "after"
+    INSIDE = "inside", "inside"
+    AROUND = "around", "around"
 
 
 def added(markup: Markup, target: Element, where: Where, tag: str, text: str = "") -> Patch:
@@ -48,11 +48,13 @@ def wrapped(markup: Markup, targets: Sequence[Element], tag: str) -> Patch:
     """A new element around neighbours that share a parent."""
     _check_tag(tag)
     if tag in VOID:
-        raise EditRefused(f"nothing can stand inside a {tag}.", remedy="Take a div, for example.")
+        raise EditRefused(
+            f"a {tag} cannot contain elements.", remedy="Use another element, such as div."
+        )
     ordered = sorted(targets, key=lambda e: e.number)
     first, last = ordered[0], ordered[-1]
     if any(e.parent is not first.parent for e in ordered):
-        raise EditRefused("the selected elements have not one parent.", remedy="Select neighbours.")
+        raise EditRefused("the selected elements have different parents.", remedy="Select siblings.")
     top, bottom = extent_of(markup, first), extent_of(markup, last)
     file, text = markup.source.name, markup.source.text
     newline = newline_of(text)
@@ -108,7 +110,7 @@ def deleted(markup: Markup, targets: Sequence[Element]) -> Patch:
     edits = []
     for target in outermost(targets):
         if target.tag in ("html", "body", "head"):
-            raise EditRefused(f"a page cannot do without its {target.tag}.")
+            raise EditRefused(f"a page needs its {target.tag}.")
         extent = extent_of(markup, target)
         edits.append(TextEdit(markup.source.name, extent.lines.start, extent.lines.end, ""))
     return Patch(tuple(edits), f"{_labels(targets)} deleted")
@@ -125,9 +127,9 @@ def move_plan(
     """The patch of a move, and the offset at which the first element begins after it."""
     movers = outermost(targets)
     if any(goal is m or m in goal.ancestors() for m in movers):
-        raise EditRefused("a block cannot be moved into itself.")
+        raise EditRefused("an element cannot be moved into itself.")
     if any(m.tag in ("html", "body", "head") for m in movers):
-        raise EditRefused("html, head and body stay where they are.")
+        raise EditRefused("html, head and body cannot be moved.")
     text = markup.source.text
     removals, snippets = [], []
     for mover in movers:
@@ -139,7 +141,7 @@ def move_plan(
     joined = TextEdit(markup.source.name, start, start, "".join(e.text for e, _ in edits))
     for removal in removals:
         if removal.start < start < removal.end:
-            raise EditRefused("a block cannot be moved into itself.")
+            raise EditRefused("an element cannot be moved into itself.")
     patch = Patch((*removals, joined), f"{_labels(movers)} moved {where.value} {goal.label}")
     at = start + edits[0][1] - sum(min(r.end, start) - r.start for r in removals if r.start < start)
     parent = goal if where is Where.INSIDE else goal.parent
@@ -151,12 +153,12 @@ def renamed(markup: Markup, target: Element, tag: str) -> Patch:
     """The element with another tag."""
     _check_tag(tag)
     if target.tag in ("html", "body", "head"):
-        raise EditRefused(f"{target.tag} keeps its name.")
+        raise EditRefused(f"{target.tag} cannot be renamed.")
     start, end = markup.start_tag(target), markup.end_tag(target)
     if start is None:
         raise EditRefused(f"{target.label} has no tag in the source.")
     if (tag in VOID) != (target.tag in VOID):
-        raise EditRefused(f"{target.tag} cannot become {tag}: one has content and the other has none.")
+        raise EditRefused(f"{target.tag} cannot become {tag}: only one of the two can have content.")
     file = markup.source.name
     edits = [TextEdit(file, start.start + 1, start.start + 1 + len(target.tag), tag)]
     if end is not None:
@@ -172,7 +174,7 @@ def with_id(markup: Markup, target: Element, ident: str) -> Patch:
         raise EditRefused(f"“{ident}” has a space: an id is one word.")
     other = next((e for e in markup.root.walk() if e.id == ident and e is not target), None)
     if ident and other is not None:
-        raise EditRefused(f"{other.label} has the id “{ident}” already: it may stand only once.")
+        raise EditRefused(f"{other.label} already has the id “{ident}”: an id is unique in a page.")
     return Patch(
         (set_attribute(markup, target, "id", target.id or "", ident),),
         f"id of {target.label}: {target.id or 'none'} → {ident or 'none'}",
@@ -191,16 +193,16 @@ def with_text(markup: Markup, target: Element, text: str) -> Patch:
     """The element with another text; it must hold nothing else."""
     if target.child_elements:
         raise EditRefused(
-            f"{target.label} holds other elements.", remedy="Edit the text of one of those."
+            f"{target.label} contains other elements.", remedy="Select one of those and edit its text."
         )
     inside = extent_of(markup, target).inside
     if inside is None:
-        raise EditRefused(f"a {target.tag} holds no text.")
+        raise EditRefused(f"a {target.tag} cannot contain text.")
     known = next((c for c in target.children if isinstance(c, Text)), None)
     span = markup.places.text(known) if known is not None else inside
     if span is None:
         raise EditRefused(
-            f"the text of {target.label} is not in one piece.", remedy="Edit it on the Source screen."
+            f"the text of {target.label} is in several pieces.", remedy="Edit it on the Source screen."
         )
     raw = markup.source.text[span.start : span.end]
     lead, tail = raw[: len(raw) - len(raw.lstrip())], raw[len(raw.rstrip()) :] if raw.strip() else ""
@@ -243,7 +245,7 @@ def _inside(markup: Markup, target: Element, snippet: str, indent: str) -> tuple
         return TextEdit(file, at, at, newline_of(text) + snippet), len(newline_of(text))
     extent = extent_of(markup, target)
     if extent.inside is None:
-        raise EditRefused(f"nothing can stand inside a {target.tag}.")
+        raise EditRefused(f"a {target.tag} cannot contain elements.")
     newline = newline_of(text)
     own = extent.own_lines
     inside = text[extent.inside.start : extent.inside.end]
@@ -263,7 +265,7 @@ def _inside(markup: Markup, target: Element, snippet: str, indent: str) -> tuple
 def _check_tag(tag: str) -> None:
     if not _TAG.match(tag):
         raise EditRefused(
-            f"“{tag}” is no name of an element.", remedy="Use letters, as in div or section."
+            f"“{tag}” is not an element name.", remedy="Use letters, as in div or section."
         )
 
 
@@ -286,12 +288,12 @@ def _check_tree(
     found = next((e for e in after.root.walk() if _start(after, e) == offset), None)
     inside = f" inside {parent.label}" if parent is not None else ""
     if found is None or found.tag != tag:
-        raise EditRefused(f"HTML has no place for a {tag}{inside}: the parser would leave its tag out.")
+        raise EditRefused(f"HTML does not allow {tag}{inside}: the parser would ignore its tag.")
     if [e.tag for e in found.child_elements] != [e.tag for e in held]:
         first = held[0].tag if held else "element"
         raise EditRefused(
-            f"HTML lets no {first} stand inside a {tag}: the parser would close the {tag} first.",
-            remedy="Take another tag, such as div.",
+            f"HTML does not allow {first} inside {tag}: the parser would close the {tag} first.",
+            remedy="Use another tag, such as div.",
         )
     got = found.parent
     if parent is None or got is None:
@@ -301,7 +303,7 @@ def _check_tree(
         wanted >= 0 and _start(after, got) != offset_after(patch, markup.source.name, wanted)
     ):
         raise EditRefused(
-            f"HTML lets no {tag} stand inside {parent.label}: the parser would put it into {got.label} instead.",
+            f"HTML does not allow {tag} inside {parent.label}: the parser would put it into {got.label}.",
             remedy="Choose another place, or another tag.",
         )
     _check_rest(markup, after, tag, parent, more)
@@ -314,13 +316,13 @@ def _check_rest(before: Markup, after: Markup, tag: str, parent: Element, more: 
     for name in new:
         if name != tag and new[name] > old[name]:
             raise EditRefused(
-                f"HTML lets no {tag} stand there in {parent.label}: the parser would close or repeat a {name}.",
+                f"HTML does not allow {tag} at this place in {parent.label}: the parser would close or repeat a {name}.",
                 remedy="Choose another place, or another tag.",
             )
     if new.total() != old.total() + more:
         raise EditRefused(
-            f"tags around this {tag} are not nested: the parser would mend them in another way than now.",
-            remedy="Put the end tags right on the Source screen first.",
+            f"tags around this {tag} are not nested correctly: the parser would repair them differently.",
+            remedy="Correct the end tags on the Source screen first.",
         )
 
 

@@ -26,14 +26,14 @@ def typed_value(text: str, longhand: str) -> str:
     """
     text = text.strip().lstrip("=").strip()
     if not text:
-        raise ValueNotUnderstood("nothing was typed.", remedy="Type a number such as 40, or auto.")
+        raise ValueNotUnderstood("the field is empty.", remedy="Type a number such as 40, or auto.")
     value = _worked_out(text) or text
     single = _SINGLE.match(value)
     if single is not None:
         unit = single.group(2).lower() or "px"
         if unit not in LENGTH_UNITS and unit != "%":
             raise ValueNotUnderstood(
-                f"“{unit}” is no unit.", remedy="Use px, %, em or rem, or no unit for px."
+                f"“{unit}” is not a unit.", remedy="Use px, %, em or rem, or no unit for px."
             )
         value = f"{single.group(1).lstrip('+')}{unit}"
     tokens = component_values(value)
@@ -54,7 +54,7 @@ def typed_px(text: str) -> float:
     px = float(value.group(1)) if value is not None and value.group(2) == "px" else _MOST + 1
     if abs(px) > _MOST:
         raise ValueNotUnderstood(
-            f"“{text.strip()}” is no number of px.", remedy="Type px, such as 300 or 620-54."
+            f"“{text.strip()}” is not a number of px.", remedy="Type px, such as 300 or 620-54."
         )
     return px
 
@@ -63,7 +63,7 @@ def typed_count(text: str) -> int:
     """A whole number of things. Raises ValueNotUnderstood."""
     if not _COUNT.fullmatch(text.strip()):
         raise ValueNotUnderstood(
-            f"“{text.strip()}” is no count.", remedy="Type a whole number, such as 3."
+            f"“{text.strip()}” is not a whole number.", remedy="Type a whole number, such as 3."
         )
     return int(text)
 
@@ -79,7 +79,7 @@ def _worked_out(text: str) -> str | None:
         if sign in "*/":
             if step_unit or (sign == "/" and amount == 0):
                 raise ValueNotUnderstood(
-                    f"“{text}” cannot be worked out.", remedy="Multiply or divide by a plain number."
+                    f"“{text}” cannot be computed.", remedy="Multiply or divide by a plain number."
                 )
             total = total * amount if sign == "*" else total / amount
             continue
@@ -101,18 +101,18 @@ def _refusal(text: str, value: str, longhand: str) -> ValueNotUnderstood:
     name = longhand.replace("-", " ")
     if "," in text and "(" not in text:
         return ValueNotUnderstood(
-            f"“{text}” has a comma.", remedy="Use a point for decimals, and one value a term."
+            f"“{text}” has a comma.", remedy="Use a point for decimals; type one value per term."
         )
     if value.startswith("-") and ("padding" in longhand or "border" in longhand or "-" not in longhand):
         return ValueNotUnderstood(
-            f"{name} cannot be negative.", remedy="A negative margin pulls a block instead."
+            f"{name} cannot be negative.", remedy="Use a negative margin to pull a block."
         )
     if value == "auto":
         return ValueNotUnderstood(
             f"{name} cannot be auto.", remedy="Type a length such as 40, or 0 for none."
         )
     return ValueNotUnderstood(
-        f"“{text}” is no value for {name}.", remedy="Try 40, 2.5em, 5% or calc(100% - 40px)."
+        f"“{text}” is not a value for {name}.", remedy="Try 40, 2.5em, 5% or calc(100% - 40px)."
     )
 
 

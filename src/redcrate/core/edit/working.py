@@ -28,11 +28,11 @@ def working(box: ElementBox, longhand: str) -> Working:
     name = longhand
     if found.item.base_reason is BaseReason.BASIS:
         name = "flex-basis"
-        notes.append(f"flex-basis wins over {longhand} here, so that is written.")
+        notes.append(f"flex-basis overrides {longhand} here, so flex-basis changes.")
     also = _kept(found)
     if also:
         verb = "grow" if also[0][0] == "flex-grow" else "shrink"
-        notes.append(f"It would {verb} from there, so {also[0][0]} becomes 0.")
+        notes.append(f"{also[0][0]} becomes 0, so that the item does not {verb}.")
     return Working(name, also, " ".join(notes))
 
 

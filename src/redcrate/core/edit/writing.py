@@ -103,9 +103,9 @@ def _want(wanted: list[Assignment], assignment: Assignment, target: WriteTarget)
     other = next((a for a in wanted if a.longhand == assignment.longhand), None)
     if other is not None and other.value != assignment.value:
         raise EditRefused(
-            f"{assignment.longhand} would be both {other.value} and {assignment.value} in {target.label}, "
-            "which they share.",
-            remedy="Take equal parts, or give them values of their own.",
+            f"the elements share {target.label}: its {assignment.longhand} cannot be both "
+            f"{other.value} and {assignment.value}.",
+            remedy="Use equal parts, or choose separate rules.",
         )
     if other is None:
         wanted.append(assignment)
@@ -185,7 +185,7 @@ def _style_attribute(
         raise EditRefused(
             f"{element.label} has no tag in the source.",
             where=file,
-            remedy="Write its tag into the page first.",
+            remedy="Add its tag to the page first.",
         )
     style = markup.style_attribute(element)
     shift = 0

@@ -88,7 +88,7 @@ def judge(condition: Condition, page: Page) -> Verdict:
     """Whether a condition holds on a page. Raises EditRefused where a selector is none."""
     boxes = _boxes(page, condition.of)
     if not boxes:
-        return Verdict(False, f"Nothing that is seen on the page is {condition.of}.")
+        return Verdict(False, f"The page shows no {condition.of}.")
     match condition:
         case SizeIs():
             return _all(boxes, lambda e, b: _size(condition, e, b))
@@ -123,7 +123,8 @@ def _px(units: float) -> str:
 
 
 def _off(amount: float) -> str:
-    return f"{format_number(abs(amount))} px too {'many' if amount > 0 else 'few'}"
+    off = format_number(abs(amount))
+    return f"{off} px too much" if amount > 0 else f"short by {off} px"
 
 
 def _rect(box: ElementBox, name: BoxName) -> Rect:
@@ -162,7 +163,7 @@ def _room(box: ElementBox) -> tuple[float, float]:
 
 def _centred(wanted: Centred, element: Element, box: ElementBox) -> Verdict:
     left, right = _room(box)
-    said = f"{element.label} has {_px(left)} px at its left and {_px(right)} at its right."
+    said = f"{element.label} has {_px(left)} px on its left and {_px(right)} px on its right."
     return Verdict(abs(left - right) / 64 <= wanted.tolerance, said)
 
 
@@ -170,7 +171,7 @@ def _inside(wanted: Inside, element: Element, box: ElementBox) -> Verdict:
     out = -min(_room(box))
     around = box.container.fragment.box.label if box.container is not None else "the page"
     if out / 64 > wanted.tolerance:
-        return Verdict(False, f"{element.label} sticks out of {around} by {_px(out)} px.")
+        return Verdict(False, f"{element.label} overflows {around} by {_px(out)} px.")
     return Verdict(True, f"{element.label} fits into {around}.")
 
 
@@ -178,10 +179,8 @@ def _share_line(wanted: ShareLine, page: Page, boxes: _Boxes) -> Verdict:
     beside = max(_in_line_with(page, element, boxes) for element, _ in boxes)
     holds = beside == wanted.count == len(boxes)
     if holds:
-        return Verdict(True, f"All {beside} stand beside one another.")
-    return Verdict(
-        False, f"{beside} of {len(boxes)} stand beside one another, and {wanted.count} should."
-    )
+        return Verdict(True, f"All {beside} are in one row.")
+    return Verdict(False, f"{beside} of {len(boxes)} are in one row; the task asks for {wanted.count}.")
 
 
 def _in_line_with(page: Page, element: Element, boxes: _Boxes) -> int:
@@ -194,7 +193,7 @@ def _in_line_with(page: Page, element: Element, boxes: _Boxes) -> int:
 def _apart(wanted: Apart, page: Page, boxes: _Boxes) -> Verdict:
     others = _boxes(page, wanted.to)
     if not others:
-        return Verdict(False, f"Nothing that is seen on the page is {wanted.to}.")
+        return Verdict(False, f"The page shows no {wanted.to}.")
     (upper, first), (lower, second) = boxes[0], others[0]
     found = second.border_box.y - first.border_box.bottom
     holds = abs(found / 64 - wanted.px) <= wanted.tolerance

@@ -70,17 +70,17 @@ def read_exercise(path: Path) -> Exercise:
         raise ExerciseNotReadable(
             f"it cannot be read ({reason_of(problem)}).",
             where=str(path),
-            remedy="Name a file of an exercise.",
+            remedy="Choose an exercise file.",
         ) from None
     except ValueError:
         raise ExerciseNotReadable(
-            "it holds no JSON.", where=str(path), remedy="Name a file of an exercise."
+            "it is not JSON.", where=str(path), remedy="Choose an exercise file."
         ) from None
     try:
         return _exercise(data, path.parent)
     except _Wrong as wrong:
         raise ExerciseNotReadable(
-            f"{wrong}.", where=str(path), remedy="docs/exercises.md says what belongs there."
+            f"{wrong}.", where=str(path), remedy="docs/exercises.md describes the format."
         ) from None
 
 
@@ -93,10 +93,10 @@ def _exercise(data: Any, folder: Path) -> Exercise:
         raise _Wrong(f"“format” is not {_VERSION}")
     page = Path(_text(data, "page"))
     if page.is_absolute() or ".." in page.parts or "\0" in page.name:
-        raise _Wrong("“page” is no file beside the exercise")
+        raise _Wrong("“page” does not name a file beside the exercise")
     window = data.get("window", 1100)
     if not _is_number(window) or not 1 <= window <= 20_000:
-        raise _Wrong("“window” is no width from 1 to 20000 px")
+        raise _Wrong("“window” is not a width from 1 to 20000 px")
     conditions = tuple(condition(c) for c in _list(data, "conditions"))
     if not conditions:
         raise _Wrong("there are no “conditions”")
@@ -104,7 +104,7 @@ def _exercise(data: Any, folder: Path) -> Exercise:
     title, group, task = (_text(data, name) for name in ("title", "group", "task"))
     step = data.get("step", 0)
     if not _is_number(step):
-        raise _Wrong("“step” is no number")
+        raise _Wrong("“step” is not a number")
     solution = tuple(_replacement(r) for r in _list(data, "solution"))
     return Exercise(
         title, group, task, folder / page, float(window), conditions, hints, float(step), solution
@@ -113,13 +113,13 @@ def _exercise(data: Any, folder: Path) -> Exercise:
 
 def _replacement(data: Any) -> Replacement:
     if not isinstance(data, dict) or not isinstance(data.get("new"), str):
-        raise _Wrong("a replacement of the “solution” has no “file”, “old” and “new”")
+        raise _Wrong("a replacement in the “solution” needs “file”, “old” and “new”")
     return Replacement(_text(data, "file"), _text(data, "old"), data["new"])
 
 
 def _hint(data: Any) -> Hint:
     if not isinstance(data, dict):
-        raise _Wrong("a hint is no object")
+        raise _Wrong("a hint is not an object")
     return Hint(tuple(condition(c) for c in _list(data, "when")), _text(data, "say"))
 
 
@@ -128,7 +128,7 @@ def condition(data: Any) -> Condition:
     name = data.get("is") if isinstance(data, dict) else None
     kind = _KINDS.get(name) if isinstance(name, str) else None
     if kind is None:
-        raise _Wrong(f"a condition has an “is” of {', '.join(_KINDS)}")
+        raise _Wrong(f"“is” of a condition must be one of {', '.join(_KINDS)}")
     hints = get_type_hints(kind)
     values: dict[str, Any] = {}
     for field in fields(kind):
@@ -167,12 +167,14 @@ def exercise_data(exercise: Exercise) -> dict[str, Any]:
 def _value(kind: str, name: str, value: Any, wanted: Any) -> Any:
     if get_origin(wanted) is Literal:
         if not isinstance(value, str) or value not in get_args(wanted):
-            raise _Wrong(f"“{name}” of a condition “{kind}” is one of {', '.join(get_args(wanted))}")
+            raise _Wrong(
+                f"“{name}” of a condition “{kind}” must be one of {', '.join(get_args(wanted))}"
+            )
     elif wanted is str:
         if not isinstance(value, str) or not value.strip():
-            raise _Wrong(f"“{name}” of a condition “{kind}” is no text")
+            raise _Wrong(f"“{name}” of a condition “{kind}” is not text")
     elif not _is_number(value) or (wanted is int and value != int(value)):
-        raise _Wrong(f"“{name}” of a condition “{kind}” is no number")
+        raise _Wrong(f"“{name}” of a condition “{kind}” is not a number")
     return wanted(value) if wanted in (int, float) else value
 
 
@@ -183,12 +185,12 @@ def _is_number(value: Any) -> bool:
 def _text(data: Mapping[str, Any], name: str) -> str:
     value = data.get(name)
     if not isinstance(value, str) or not value.strip():
-        raise _Wrong(f"“{name}” is no text")
+        raise _Wrong(f"“{name}” is not text")
     return value
 
 
 def _list(data: Mapping[str, Any], name: str) -> list[Any]:
     value = data.get(name, [])
     if not isinstance(value, list):
-        raise _Wrong(f"“{name}” is no list")
+        raise _Wrong(f"“{name}” is not a list")
     return value

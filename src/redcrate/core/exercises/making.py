@@ -46,13 +46,13 @@ def what_is_missing(exercise: Exercise, material: Material) -> str:
     """What has to be mended before it is an exercise, in a sentence; "" where nothing has."""
     for value, name in ((exercise.title, "title"), (exercise.task, "task"), (exercise.group, "set")):
         if not value.strip():
-            return f"It has no {name} yet."
+            return f"The exercise has no {name} yet."
     if not exercise.conditions:
-        return "It asks for nothing yet: point at a box and choose what is to be so."
+        return "The task has no condition yet: click a box and choose one."
     if all(judge(c, material.start).holds for c in exercise.conditions):
         return (
-            "The page that it begins with is like that already, so there is nothing to do. Change the page, or a "
-            "value that is asked for."
+            "The page already meets all conditions, so learners would have nothing to do. "
+            "Change the page or a required value."
         )
     return ""
 
@@ -60,13 +60,13 @@ def what_is_missing(exercise: Exercise, material: Material) -> str:
 def what_begins(exercise: Exercise, material: Material) -> str:
     """What the learner begins with, and whether a solution is kept, in a sentence or two."""
     held = sum(judge(c, material.start).holds for c in exercise.conditions)
-    begins = f"It begins with the page as it was saved: {held} of {len(exercise.conditions)} hold there."
+    begins = f"Learners start with the page as saved: it meets {held} of {len(exercise.conditions)} conditions."
     if not material.is_edited:
         return begins
     failed = next((c for c in exercise.conditions if not judge(c, material.solved).holds), None)
     if failed is None:
-        return f"{begins} Your changes since then are kept as a way to do it."
-    return f"{begins} Your changes since then are no solution: not yet so is that {in_words(failed)}."
+        return f"{begins} Your changes since then are kept as the solution."
+    return f"{begins} Your changes since then are not a solution: not met: {in_words(failed)}."
 
 
 def exercise_file(file: Path) -> Path:
@@ -87,15 +87,15 @@ def write_exercise(file: Path, exercise: Exercise, material: Material) -> Path:
     file = exercise_file(file)
     if not file.exists() and file.parent.is_dir() and any(file.parent.iterdir()):
         raise ExerciseNotMade(
-            "other files are in that folder.",
+            "that folder contains other files.",
             where=str(file.parent),
-            remedy="Choose an empty one: the page goes there with its stylesheets and pictures.",
+            remedy="Choose an empty folder: the page is saved there with its stylesheets and pictures.",
         )
     if file.parent.resolve() == material.path.parent.resolve():
         raise ExerciseNotMade(
-            "the page itself is in that folder, and goes on changing.",
+            "that folder contains the page itself, which can still change.",
             where=str(file.parent),
-            remedy="Choose an empty one.",
+            remedy="Choose an empty folder.",
         )
     data = {name: source.encode() for name, source in material.saved.items()}
     markup = material.start.source.markup

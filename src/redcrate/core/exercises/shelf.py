@@ -15,7 +15,7 @@ SETS = (
     "Sizing modes",
     "Compensation",
     "Rows and floats",
-    "Margins that meet",
+    "Collapsing margins",
     "Centring and inline",
 )
 

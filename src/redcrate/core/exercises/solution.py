@@ -54,4 +54,4 @@ def solving_patch(solution: tuple[Replacement, ...], texts: Mapping[str, str]) -
             return None
         at = text.index(one.old)
         edits.append(TextEdit(one.file, at, at + len(one.old), one.new))
-    return Patch(tuple(edits), "A way to do it") if edits else None
+    return Patch(tuple(edits), "Solution") if edits else None

@@ -25,13 +25,13 @@ def in_words(condition: Condition) -> str:
         case EdgeIs():
             return f"the {condition.side} {condition.part} of {of} is {_px(condition.px)}"
         case ShareLine():
-            return f"the {condition.count} {of} share a line"
+            return f"the {condition.count} {of} are in one row"
         case Centred():
             return f"{of} is centred within {_px(condition.tolerance)}"
         case Apart():
-            return f"from {of} down to {condition.to} there are {_px(condition.px)}"
+            return f"the distance from {of} down to {condition.to} is {_px(condition.px)}"
         case Inside():
-            return f"{of} does not stick out of what it stands in"
+            return f"{of} does not overflow its container"
         case _:
             assert_never(condition)
 

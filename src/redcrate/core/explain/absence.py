@@ -17,17 +17,13 @@ def absence(page: Page, element: Element) -> Reason:
             where = "" if at is element else f" {at.label} around it has"
             return Reason(f"{element.label} has no box:{where} display: none.", source)
         if at is not element and swallows(at):
-            return Reason(
-                f"{element.label} has no box: {at.label} shows nothing of what is in it.", None
-            )
+            return Reason(f"{element.label} has no box: {at.label} does not show its content.", None)
         if at is element and not is_displayed(element, display):
-            sentence = (
-                f"{element.label} has no box: display: {display} counts as none on such an element."
-            )
+            sentence = f"{element.label} has no box: display: {display} counts as none on this element."
             return Reason(sentence, source)
         if at is element and display == "contents":
             return Reason(
-                f"{element.label} has no box: with display: contents only what is in it has boxes.",
+                f"{element.label} has no box: with display: contents only its content has boxes.",
                 source,
             )
     return Reason(f"{element.label} has no box of its own.", None)

@@ -59,7 +59,7 @@ def container_label(box: ElementBox) -> str:
     while at is not None and at.fragment.box.element is None:
         at = at.container
     if at is None or at.fragment.box.element is None:
-        return "the window"
+        return "the viewport"
     return at.fragment.box.element.label
 
 
@@ -89,7 +89,7 @@ def _term(page: Page, element: Element, part: str, side: str, used: LayoutUnit, 
 
 def _why(page: Page, element: Element, sizes: Across, part: str, side: str) -> str:
     if part == "content":
-        return f"{sizes.limit} took over" if sizes.limit else sizes.reason.value
+        return f"limited by {sizes.limit}" if sizes.limit else sizes.reason.value
     if part == "margin":
         style = page.style_of(element)
         is_auto = (style.margin_left if side == "left" else style.margin_right) == "auto"
@@ -106,11 +106,11 @@ def _inline(page: Page, box: ElementBox) -> Equation:
         return Equation(element, "across", container_label(box), line_width, (), ())
     terms = inline_terms(page, element, box.pieces[0])
     content = terms[3].used
-    sentence = f"An inline element is as wide as its text: {format_px(content)} px on its first line."
+    sentence = f"{format_px(content)} px on its first line: an inline element is as wide as its text."
     reasons = [Reason(sentence, None)]
     written, source = written_value(page, element, "width")
     if written and written != "auto":
-        reasons.append(Reason("Its width is ignored, because it is inline.", source))
+        reasons.append(Reason("width has no effect: the element is inline.", source))
     return Equation(element, "across", container_label(box), line_width, terms, tuple(reasons))
 
 
@@ -157,7 +157,7 @@ def _without_edges(page: Page, box: ElementBox) -> Iterator[Reason]:
         name = longhand.replace("-", "_")
         if getattr(own, name) != getattr(style, name):
             source = written_value(page, box.element, longhand)[1]
-            sentence = "It is drawn without the borders and paddings that are written, unless appearance is none."
+            sentence = "Its borders and paddings have no effect unless appearance is none."
             yield Reason(sentence, source)
             return
 
@@ -175,34 +175,34 @@ def _width_reasons(
 
 def _sum_sentence(terms: list[Term], box: ElementBox) -> str:
     """The addition that people otherwise do in their heads."""
-    text = f"{format_px(terms[3].used)} content"
+    text = f"{format_px(terms[3].used)} px content"
     for part, first, second in (("padding", terms[2], terms[4]), ("border", terms[1], terms[5])):
         if first.used or second.used:
-            text += f" + {format_px(first.used)} + {format_px(second.used)} {part}"
-    return f"{text} = {format_px(box.border_box.width)} px"
+            text += f" + {format_px(first.used + second.used)} {part}"
+    return f"{text} = {format_px(box.border_box.width)} px."
 
 
 def _width_sentence(page: Page, box: ElementBox, sizes: Across, width: Term, container: str) -> str:
     content = format_px(sizes.content)
     if sizes.limit:
         lost = format_px(sizes.tentative)
-        return f"{sizes.limit} took over: the content would be {lost}, it is {content} px."
+        return f"{sizes.limit} limits it: the content is {content} px; without the limit {lost} px."
     style = page.style_of(box.element)
-    inside = " (padding and border are inside it)" if style.box_sizing == "border-box" else ""
+    inside = " (includes padding and border)" if style.box_sizing == "border-box" else ""
     match sizes.reason:
         case SizeReason.SPECIFIED:
-            return f"width is written as {width.written}{inside}."
+            return f"width: {width.written}{inside}."
         case SizeReason.PERCENT:
-            return f"{width.written} of the {format_px(sizes.basis)} px of {container}{inside}."
+            return f"width: {width.written} of the {format_px(sizes.basis)} px of {container}{inside}."
         case SizeReason.FILL:
-            return f"width is auto: it takes what {container} leaves, {content} px."
+            return f"width is auto: it fills its containing block {container} ({format_px(sizes.basis)} px)."
         case SizeReason.SHRINK_TO_FIT:
             counts = contained_sizes(box.box.fragment.box) if box.box is not None else None
             if counts is not None:
-                return f"width is auto: contain says that its content counts as {content} px."
+                return f"width is auto: because of contain its content counts as {content} px."
             return _fit_sentence(sizes)
         case SizeReason.STRETCH:
-            return f"width is auto between left and right: {content} px remain."
+            return f"width is auto between left and right: {content} px."
         case (
             SizeReason.MIN_CONTENT
             | SizeReason.MAX_CONTENT
@@ -228,23 +228,20 @@ def _width_sentence(page: Page, box: ElementBox, sizes: Across, width: Term, con
 
 def _fit_sentence(sizes: Across) -> str:
     narrowest, widest, room = (format_px(n) for n in sizes.fit or (ZERO, ZERO, ZERO))
-    return (
-        f"width is auto and shrinks to fit: the content wants {widest}, needs at least "
-        f"{narrowest}, and {room} px are there."
-    )
+    return f"width is auto (shrink-to-fit): the content needs {narrowest} to {widest} px; {room} px available."
 
 
 def _auto_margin(reason: MarginReason) -> str:
     """What an auto margin came to, in a few words."""
     match reason:
         case MarginReason.AUTO_SPLIT:
-            return "auto: half of what is left"
+            return "auto: half of the free width"
         case MarginReason.AUTO_LEFT | MarginReason.AUTO_RIGHT:
-            return "auto: all that is left"
+            return "auto: all of the free width"
         case MarginReason.ALIGNED:
             return "moved by an align attribute (or center) around it"
         case MarginReason.TOO_WIDE:
-            return "auto counts as 0: nothing is left"
+            return "auto counts as 0: no width is free"
         case (
             MarginReason.AUTO_ZERO
             | MarginReason.SPECIFIED
@@ -257,18 +254,16 @@ def _auto_margin(reason: MarginReason) -> str:
 
 def _container_sentence(box: ElementBox, sizes: Across, terms: list[Term], container: str) -> str:
     spent = sum((t.used for t in terms), ZERO)
-    text = f"With its margins it takes {format_px(spent)} of the {format_px(sizes.basis)} px "
-    text += f"in {container}"
-    if sharing_of(box) is Sharing.AREA:
-        text = f"With its margins it takes {format_px(spent)} of the {format_px(sizes.basis)} px of its area"
-    elif sharing_of(box) is not None:
-        return f"{text}, which it shares."
+    where = "its grid area" if sharing_of(box) is Sharing.AREA else container
+    text = f"Margin box {format_px(spent)} px of {format_px(sizes.basis)} px available in {where}"
+    if sharing_of(box) not in (Sharing.AREA, None):
+        return f"{text}, shared with others."
     rest = sizes.basis - spent
     if rest < 0:
-        return f"{text}: {format_px(-rest)} px too much."
+        return f"{text}: it overflows by {format_px(-rest)} px."
     if sizes.margin_reason is MarginReason.AUTO_SPLIT:
-        return f"{text}: both side margins are auto, so it is centred."
+        return f"{text}; both side margins are auto, so it is centred."
     if sizes.margin_reason in (MarginReason.AUTO_LEFT, MarginReason.AUTO_RIGHT):
         side = "left" if sizes.margin_reason is MarginReason.AUTO_LEFT else "right"
-        return f"{text}: the {side} margin is auto and takes the rest."
-    return f"{text}; {format_px(rest)} px are left." if rest else f"{text}: all of it."
+        return f"{text}; the {side} margin is auto: all of the free width."
+    return f"{text}; {format_px(rest)} px free." if rest else f"{text}; none free."

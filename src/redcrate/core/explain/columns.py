@@ -63,29 +63,29 @@ def _column(number: int, column: TableColumn, facts: TableFacts) -> str:
         return f"{name}: {column.percent:g}% of {format_px(facts.room)} px, {size} px."
     if facts.is_fixed:
         written = column.has_width
-        why = "a width is written in the first row" if written else "the rest is shared alike"
+        why = "a width is written in the first row" if written else "the rest is shared equally"
         return f"{name}: {why} (table-layout is fixed), {size} px."
     least, most = format_px(column.least), format_px(column.most)
     by_least = "" if column.least_by is None else f" ({column.least_by.label})"
     by_most = "" if column.most_by is None else f" ({column.most_by.label})"
-    wish = f"a width of {most} px is written" if column.has_width else f"would like {most} px"
-    return f"{name} needs {least} px at least{by_least} and {wish}{by_most}: it got {size} px."
+    wish = f"written width {most} px" if column.has_width else f"max-content {most} px"
+    return f"{name} needs at least {least} px{by_least}, {wish}{by_most}: {size} px."
 
 
 def _shared(table: PlacedBox, facts: TableFacts) -> str:
     least = sum((c.least for c in facts.columns), ZERO)
     most = sum((c.most for c in facts.columns), ZERO)
     room = format_px(facts.room)
-    text = f"The columns of {table.fragment.box.label} share {room} px"
+    text = f"{room} px for the columns of {table.fragment.box.label}"
     if facts.is_fixed:
         return f"{text}."
     if facts.room <= least:
-        return f"{text}: each as little as it needs."
+        return f"{text}: each column has its min-content width."
     if facts.room < most:
-        return f"{text}: more than they need ({format_px(least)}), less than they would like ({format_px(most)})."
+        return f"{text}: between their min-content ({format_px(least)}) and max-content ({format_px(most)}) widths."
     if facts.room == most:
-        return f"{text}: just what they would like."
-    return f"{text}: {format_px(facts.room - most)} more than they would like."
+        return f"{text}: each column has its max-content width."
+    return f"{text}: {format_px(facts.room - most)} more than their max-content widths."
 
 
 def _borders(cell: Cell, facts: TableFacts) -> Iterator[Reason]:
@@ -103,6 +103,6 @@ def _borders(cell: Cell, facts: TableFacts) -> Iterator[Reason]:
         if border.owner is None or not border.width:
             continue
         mine = border.owner is cell.box
-        whose = "its own" if mine else f"that of {border.owner.label}"
+        whose = "its own border" if mine else f"the border of {border.owner.label}"
         won = f"{whose}, {format_px(border.width)} px {border.style}"
-        yield Reason(f"Borders collapse: the {side} one is {won}; half of it counts here.", None)
+        yield Reason(f"Borders collapse: on the {side}, {won} counts, half of it for this cell.", None)

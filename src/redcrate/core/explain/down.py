@@ -12,7 +12,7 @@ from redcrate.core.layout.fragments import Down, Fragment, InlinePiece, SizeReas
 from redcrate.core.layout.margins import MarginGroup, MarginMember
 from redcrate.core.markup.elements import Element
 from redcrate.core.page import ElementBox, Page, PlacedBox
-from redcrate.core.units import ZERO, LayoutUnit, format_px
+from redcrate.core.units import ZERO, LayoutUnit, counted, format_px
 
 
 @last_asked
@@ -86,10 +86,10 @@ def _collapsed(groups: list[MarginGroup], fragment: Fragment, side: str) -> tupl
         won = winner_of(group)
         if won is None or won is mine:
             others = ", ".join(_name(m) for m in members if m is not mine)
-            return f"wins over {others}", False
+            return f"counts; collapses with {others}", False
         if mine.amount < 0 < won.amount:
-            return f"negative: taken off the {format_px(won.amount)} of {_name(won)}", False
-        return f"collapses with {_name(won)}, {format_px(won.amount)} wins", True
+            return f"negative: subtracted from {_name(won)}, {format_px(won.amount)} px", False
+        return f"collapses with {_name(won)}: {format_px(won.amount)} px counts", True
     return "", False
 
 
@@ -100,17 +100,17 @@ def _name(member: MarginMember) -> str:
 def height_reason(height: Down, fragment: Fragment) -> str:
     """How the content height came about, in a few words."""
     if height.limit:
-        return f"{height.limit} took over"
+        return f"limited by {height.limit}"
     if height.reason in (SizeReason.CONTENT, SizeReason.PERCENT_OF_NOTHING):
         if height.source == "lines":
             count = len(fragment.lines) or _line_count(fragment)
-            return f"from {count} line{'s' if count != 1 else ''}"
+            return counted(count, "from 1 line", "from {count} lines")
         return {
             "children": _of_children(fragment),
             "floats": "from the floats inside",
-            "shown lines": "from the lines that are shown; the others overflow",
-            "contained": "contain says: what is inside does not count",
-            "nothing": "nothing inside takes room",
+            "shown lines": "from the visible lines; the others overflow",
+            "contained": "because of contain, its content does not count",
+            "nothing": "its content has no height",
         }.get(height.source, "from the content")
     return str(height.reason.value)
 
@@ -136,15 +136,17 @@ def _height_sentence(height: Down, fragment: Fragment, term: Term) -> str:
     content = format_px(height.content)
     if height.limit:
         lost = format_px(height.tentative)
-        return f"{height.limit} took over: the content would be {lost}, it is {content} px high."
+        return (
+            f"{height.limit} limits it: the content is {content} px high; without the limit {lost} px."
+        )
     match height.reason:
         case SizeReason.SPECIFIED:
-            return f"height is written as {term.written}."
+            return f"height: {term.written}."
         case SizeReason.PERCENT:
             basis = format_px(height.basis or ZERO)
-            return f"{term.written} of the {basis} px of the box around it."
+            return f"height: {term.written} of the {basis} px of its containing block."
         case SizeReason.PERCENT_OF_NOTHING:
-            return f"{term.written} has nothing to refer to, so it is auto: {content} px."
+            return f"height: {term.written} has no effect, because the height of its containing block is auto: {content} px."
         case SizeReason.CONTENT:
             joint = {"nothing": ", as ", "contained": ", as "}.get(height.source, " ")
             return f"height is auto: {content} px{joint}{height_reason(height, fragment)}."
@@ -178,7 +180,7 @@ def _inline(page: Page, box: ElementBox) -> Equation:
     if not box.pieces:
         return Equation(element, "down", container_label(box), None, (), ())
     terms = inline_terms_down(page, element, box.pieces[0])
-    sentence = "An inline element's vertical padding and border push nothing; its line decides."
+    sentence = "The vertical padding and border of an inline element do not affect layout; its height comes from its line."
     return Equation(element, "down", container_label(box), None, terms, (Reason(sentence, None),))
 
 
@@ -196,6 +198,6 @@ def inline_terms_down(page: Page, element: Element, piece: InlinePiece) -> tuple
     for (part, side), used in amounts.items():
         longhand = longhand_of(part, side, "down")
         written, source = written_value(page, element, longhand)
-        why = "the font's ascent and descent" if part == "content" else "painted, pushes nothing"
+        why = "the font's ascent and descent" if part == "content" else "painted, does not affect layout"
         terms.append(Term(part, side, longhand, used, written, source, why))
     return tuple(terms)

@@ -76,27 +76,29 @@ def _base(page: Page, element: Element, found: FlexSum) -> Reason:
         case BaseReason.BASIS:
             whole = source is not None and source.declaration.startswith("flex:")
             name = f"flex-basis (flex: {written})" if whole else f"flex-basis: {written}"
-            text = f"It starts from {name}, {base} px of content."
+            text = f"Its base size is {base} px of content: {name}."
         case BaseReason.SIZE:
-            text = f"flex-basis is auto, so it starts from its {found.along}: {base} px of content."
+            text = f"Its base size is {base} px of content: flex-basis is auto, so its {found.along} counts."
         case BaseReason.RATIO:
-            text = f"It starts from what its ratio makes of its other size: {base} px of content."
+            text = f"Its base size is {base} px of content, from its ratio and its other size."
         case BaseReason.CONTENT:
-            text = f"It starts from what its content would like: {base} px."
+            text = f"Its base size is its max-content size: {base} px."
     return Reason(text, source)
 
 
 def _free(line: FlexedLine, found: FlexSum) -> str:
     count = len(line.items)
-    whose = "It is alone in its line" if count == 1 else f"The {count} items of its line start so"
+    whose = (
+        "It is the only item of its line"
+        if count == 1
+        else f"The {count} items of its line have their base sizes"
+    )
     free = format_px(abs(line.free))
     if line.free > 0:
-        return f"{whose}: {free} px of the line are left to share."
+        return f"{whose}: {free} px of the line are free."
     if line.free < 0:
-        return (
-            f"{whose}: they are {free} px too {'wide' if found.along == 'width' else 'high'} together."
-        )
-    return f"{whose}: that fills the line exactly."
+        return f"{whose}: together {free} px too {'wide' if found.along == 'width' else 'high'}."
+    return f"{whose}: they fill the line exactly."
 
 
 def _share(page: Page, element: Element, found: FlexSum) -> Reason:
@@ -111,10 +113,10 @@ def _share(page: Page, element: Element, found: FlexSum) -> Reason:
         return Reason(f"{name} is 0, so it does not {verb}: {used} px.", source)
     amount = format_px(abs(found.share))
     if found.factor == found.factors:
-        what = "no other one grows" if grows else "no other one shrinks"
+        what = "no other item grows" if grows else "no other item shrinks"
     else:
         what = f"{found.factor:g} of {found.factors:g} shares"
-        what += "" if grows else ", weighed with its size"
+        what += "" if grows else ", weighted by its size"
     return Reason(f"{name}: {what}, {amount} px {'more' if grows else 'less'}: {used} px.", source)
 
 
@@ -124,10 +126,10 @@ def _stopped(page: Page, element: Element, found: FlexSum) -> Reason:
     _, source = written_value(page, element, f"{side}-{found.along}")
     used = format_px(item.used)
     if item.limit is FlexLimit.AUTOMATIC:
-        text = f"It may not become smaller than its content (min-{found.along} is auto): {used} px."
+        text = f"It cannot become smaller than its content (min-{found.along} is auto): {used} px."
     else:
-        text = f"{side}-{found.along} stops it at {used} px."
+        text = f"{side}-{found.along} limits it to {used} px."
     others = [i for i in found.line.items if i is not item and i.limit is FlexLimit.NONE]
     if others and found.line.free:
-        text += " The others share what is left."
+        text += " The other items share the rest."
     return Reason(text, source)

@@ -34,7 +34,7 @@ def position(page: Page, element: Element) -> tuple[Reason, ...]:
 def _inline(box: ElementBox) -> Iterator[Reason]:
     count = len(box.fragments)
     lines = f"{count} lines" if count > 1 else "one line"
-    yield Reason(f"It flows in the text of {container_label(box)}, on {lines}.", None)
+    yield Reason(f"It is inline in {container_label(box)}, on {lines}.", None)
 
 
 def _block(page: Page, element: Element, box: ElementBox, at: PlacedBox) -> Iterator[Reason]:
@@ -45,28 +45,28 @@ def _block(page: Page, element: Element, box: ElementBox, at: PlacedBox) -> Iter
             page,
             element,
             "position",
-            f"It is out of the flow: position {style.position}, in {container_label(box)}.",
+            f"It is out of flow (position: {style.position}); its containing block is {container_label(box)}.",
         )
     elif style.float_ != "none":
         yield _origin(
             page,
             element,
             "float",
-            f"It floats to the {style.float_} in {container_label(box)}, as far up as it may.",
+            f"It floats {style.float_} in {container_label(box)}, as high as possible.",
         )
     elif at.fragment.box.is_atomic:
-        yield Reason(f"It stands in a line of {container_label(box)}, like a large letter.", None)
+        yield Reason(f"It is in a line of {container_label(box)}, like a large letter.", None)
     else:
         yield from _among_others(page, box, at)
         yield from _side(page, element, at)
         yield from _above(page, element, at)
-    yield from _refused(placed)
+    yield from refused(placed)
     if placed.clearance:
         yield _origin(
             page,
             element,
             "clear",
-            f"clear moved it down {format_px(placed.clearance)} px, below the floats.",
+            f"Clearance of {format_px(placed.clearance)} px moves it below the floats (clear).",
         )
     yield from _painted(page, element, at)
     if placed.shift_x or placed.shift_y:
@@ -76,7 +76,7 @@ def _block(page: Page, element: Element, box: ElementBox, at: PlacedBox) -> Iter
             if n
         ]
         yield _origin(
-            page, element, "position", f"position relative moves it {' and '.join(moves)}; nothing else moves with it."
+            page, element, "position", f"position: relative moves it {' and '.join(moves)}; other boxes do not move."
         )  # fmt: skip
 
 
@@ -89,7 +89,7 @@ def _among_others(page: Page, box: ElementBox, at: PlacedBox) -> Iterator[Reason
     elif outer is not None and isinstance(facts, GridFacts) and at.fragment.box in facts.areas:
         area = facts.areas[at.fragment.box]
         words = f"column {area.columns[0] + 1}, row {area.rows[0] + 1}"
-        yield Reason(f"Its area in {outer.fragment.box.label} begins at {words}.", None)
+        yield Reason(f"Its grid area in {outer.fragment.box.label} starts at {words}.", None)
     elif outer is not None and isinstance(facts, FieldsetFacts) and facts.legend is at.fragment.box:
         yield from _on_border(outer.fragment.box.label, facts)
     else:
@@ -102,10 +102,10 @@ def _among_others(page: Page, box: ElementBox, at: PlacedBox) -> Iterator[Reason
 
 def _on_border(label: str, facts: FieldsetFacts) -> Iterator[Reason]:
     """HTML Standard §15.3.13: a legend, and what it moves."""
-    yield Reason(f"It stands on the top border of {label}.", None)
+    yield Reason(f"It is on the top border of {label}.", None)
     if facts.room:
         lower = format_px(facts.room)
-        yield Reason(f"It is higher than that border; what follows begins {lower} px lower.", None)
+        yield Reason(f"It is taller than that border: the content below starts {lower} px lower.", None)
 
 
 def _in_line(page: Page, outer: PlacedBox, at: PlacedBox, facts: FlexFacts) -> Iterator[Reason]:
@@ -162,18 +162,21 @@ def _side(page: Page, element: Element, at: PlacedBox) -> Iterator[Reason]:
                 f"Both side margins are auto: {left} px on each side, so it is centred.",
             )
         case MarginReason.AUTO_LEFT:
-            auto = "margin-left", f"Only the left margin is auto: {left} px push it to the right."
+            auto = (
+                "margin-left",
+                f"Only the left margin is auto: its {left} px push the box to the right.",
+            )
         case MarginReason.AUTO_RIGHT:
-            auto = "margin-right", f"Only the right margin is auto: {right} px stay free beside it."
+            auto = "margin-right", f"Only the right margin is auto: {right} px are free beside the box."
         case MarginReason.TOO_WIDE:
-            auto = "margin-left", "It is wider than its container, so auto margins are 0."
+            auto = "margin-left", "It is wider than its containing block, so auto margins are 0."
         case MarginReason.ALIGNED:
             words = f"{left} px on its left, {right} px on its right"
-            yield Reason(f"An align attribute (or center) around it moves it: {words}.", None)
+            yield Reason(f"An align attribute or center element around it moves it: {words}.", None)
             return
         case MarginReason.OVER_CONSTRAINED_LEFT:
             gives = format_px(across.rest)
-            yield Reason(f"Text runs right to left: the left margin gives {gives} px.", None)
+            yield Reason(f"direction is rtl: the left margin adapts by {gives} px.", None)
             return
         case MarginReason.SPECIFIED | MarginReason.AUTO_ZERO | MarginReason.OVER_CONSTRAINED_RIGHT:
             yield from _left_margin(page, element, across.margin_left)
@@ -187,8 +190,8 @@ def _left_margin(page: Page, element: Element, amount: LayoutUnit) -> Iterator[R
     """What a left margin that is no auto one does."""
     if amount:
         where = "in from" if amount > 0 else "out beyond"
-        words = f"{format_px(abs(amount))} px {where} the left edge of its container"
-        yield _origin(page, element, "margin-left", f"Its left margin puts it {words}.")
+        words = f"{format_px(abs(amount))} px {where} the left edge of its containing block"
+        yield _origin(page, element, "margin-left", f"Its left margin places it {words}.")
 
 
 def _above(page: Page, element: Element, at: PlacedBox) -> Iterator[Reason]:
@@ -208,11 +211,11 @@ def _above(page: Page, element: Element, at: PlacedBox) -> Iterator[Reason]:
     )
     used = format_px(group.margins.used)
     if len(members) == 1:
-        yield Reason(f"Above it: {used} px, {whose}.", None)
+        yield Reason(f"{used} px above it: {whose}.", None)
         return
     amounts = " and ".join(format_px(m.amount) for m in members)
     yield Reason(
-        f"Above it {len(members)} margins met ({amounts}): {used} px are used, {whose} wins.", None
+        f"{used} px above it: {len(members)} margins collapse ({amounts}); {whose} counts.", None
     )
 
 
@@ -226,7 +229,7 @@ def _trimmed(page: Page, at: PlacedBox) -> Iterator[Reason]:
     at_edge = at.placed.y == inner.border.top + inner.padding.top
     if at_edge and "block-start" in inner.box.style.margin_trim:
         amount = format_px(at.fragment.margin.top)
-        sentence = f"margin-trim of {inner.box.label} takes its {amount} px of top margin away."
+        sentence = f"margin-trim of {inner.box.label} removes its {amount} px of top margin."
         yield _origin(page, container, "margin-trim", sentence)
 
 
@@ -242,11 +245,12 @@ def _group_above(at: PlacedBox) -> MarginGroup | None:
     return next((g for g in parent.fragment.groups if g.y == y and g.margins.members), None)
 
 
-def _refused(placed: Placed) -> Iterator[Reason]:
-    """The places that had too little room (§9.5.1)."""
+def refused(placed: Placed) -> Iterator[Reason]:
+    """The places that had too little room for a float (§9.5.1), one sentence each; none where the first one would do."""
     for refusal in placed.refusals[:3]:
         if refusal.missing > 0:
             yield Reason(
-                f"A place higher up had {format_px(refusal.room)} px, {format_px(refusal.missing)} px too few: it dropped.",
+                f"{format_px(refusal.room)} px available higher up, short by "
+                f"{format_px(refusal.missing)} px: it moves below.",
                 None,
             )

@@ -75,5 +75,5 @@ def _rows(box: ElementBox) -> Reason:
     natural, used = box.box.fragment.down.auto_height, box.box.fragment.down.content
     text = f"It is as high as its row: {format_px(used)} px of content"
     if natural and used > natural:
-        text += f", {format_px(used - natural)} more than what is in it"
+        text += f", {format_px(used - natural)} more than its own"
     return Reason(f"{text}.", None)

@@ -63,21 +63,21 @@ def _area(found: AreaSum) -> str:
 def track_sentence(kind: str, number: int, track: GridTrack) -> str:
     """Why a track has its size."""
     size, name = format_px(track.size), f"{kind.capitalize()} {number}"
-    asked = "" if track.asked_by is None else f", as {track.asked_by.label} asks"
+    asked = "" if track.asked_by is None else f", because of {track.asked_by.label}"
     match track.reason:
         case TrackReason.FIXED:
-            return f"{name} is written as a length: {size} px."
+            return f"{name} has a fixed size: {size} px."
         case TrackReason.FLEX:
             share = f"{track.factor:g}fr"
             if track.asked_by is not None:
-                return f"{name}: {share} would be less; it is no smaller than what is in it{asked}: {size} px."
-            return f"{name}: {share} of what the other tracks leave, {size} px."
+                return f"{name}: its content{asked} needs more than {share}: {size} px."
+            return f"{name}: {share} of the free space, {size} px."
         case TrackReason.CONTENT | TrackReason.LIMIT:
             if track.asked_by is None and track.size:
-                return f"{name} is no smaller than the least size written for it: {size} px."
-            return f"{name} grows to what is in it{asked}: {size} px."
+                return f"{name} has its minimum size: {size} px."
+            return f"{name} grows to its content{asked}: {size} px."
         case TrackReason.STRETCHED:
-            return f"{name} is auto and takes a part of what was left: {size} px."
+            return f"{name} is auto and stretches over free space: {size} px."
         case TrackReason.EMPTY:
-            return f"{name} is empty, and auto-fit makes nothing of it."
+            return f"{name} is empty, so auto-fit collapses it."
     assert_never(track.reason)

@@ -59,7 +59,7 @@ def copy_page(
     if there and not overwrite:
         names = tuple(os.path.relpath(path, folder) for path in there)
         raise FileIsThere(
-            f"{', '.join(names)}: there already, and not the same.",
+            f"{', '.join(names)}: already exist there with other content.",
             where=str(folder),
             remedy="Choose another folder, or overwrite them.",
             names=names,

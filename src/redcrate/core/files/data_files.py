@@ -81,9 +81,11 @@ def read_data(path: Path, kind: type[Content]) -> DataFile[Content]:
     except OSError as problem:
         return DataFile(path, kind(), (f"{path.name} is not read: {reason_of(problem)}.",))
     except ValueError:
-        return DataFile(path, kind(), (f"{path.name} is damaged: it is no JSON.",), is_damaged=True)
+        return DataFile(path, kind(), (f"{path.name} is damaged: it is not JSON.",), is_damaged=True)
     if not isinstance(raw, dict):
-        return DataFile(path, kind(), (f"{path.name} is damaged: it is no object.",), is_damaged=True)
+        return DataFile(
+            path, kind(), (f"{path.name} is damaged: it is not a JSON object.",), is_damaged=True
+        )
     taken = _Taking(path.name)
     values = {
         part.name: value
@@ -148,7 +150,7 @@ class _Taking:
 
     def _pass_over(self, what: str, problem: Exception) -> None:
         why = str(problem).partition(" - at")[0][:_TOLD] or "nested too deeply"
-        self.faults.append(f"{self._file}: {what} is not used ({why}); it stays in the file.")
+        self.faults.append(f"{self._file}: {what} is ignored ({why}); it stays in the file.")
 
 
 def _converted(value: Any, kind: Any) -> Any:

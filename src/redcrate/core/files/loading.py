@@ -128,7 +128,7 @@ class _Assembly:
             elif is_remote(element.attributes.get("src", "")):
                 self.note(
                     NoticeKind.REMOTE_NOT_LOADED,
-                    f"{element.label} lies on a network; it is not loaded.",
+                    f"{element.label} is on a network; it is not loaded.",
                     element,
                 )
         for element in self.markup.with_style:
@@ -157,8 +157,8 @@ class _Assembly:
         if self.markup.mode is not DocumentMode.NO_QUIRKS:
             self.note(
                 NoticeKind.QUIRKS,
-                f"this page does not begin with <!doctype html>: it is laid out by old rules "
-                f"({self.markup.mode.value} mode), as browsers do.",
+                "the page does not begin with <!doctype html>: it is laid out in "
+                f"{self.markup.mode.value} mode, as in browsers.",
             )
         for fault in self.markup.faults:
             if fault.sentence.startswith("markup: expected doctype"):
@@ -241,7 +241,7 @@ class _Assembly:
         if is_remote(address):
             self.note(
                 NoticeKind.REMOTE_NOT_LOADED,
-                f"the stylesheet “{address[:80]}” lies on a network; it is not loaded.",
+                f"the stylesheet “{address[:80]}” is on a network; it is not loaded. Save a copy beside the page to use it.",
                 element,
             )
             return
@@ -297,7 +297,7 @@ class _Assembly:
             address, font = next(((a, f) for a, f in tried if f is not None), ("", None))
             if font is None:
                 sentence = (
-                    f"no file of the font “{rule.family[:80]}” could be loaded; the next family stands in."
+                    f"the font “{rule.family[:80]}” could not be loaded; the next family is used."
                     f"{self.font_fault(rule)}"
                 )
                 where = (rule.file, rule.line, rule.offset)

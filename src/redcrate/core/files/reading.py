@@ -52,7 +52,7 @@ def read_text(path: Path, most: int = LARGEST) -> str:
     try:
         return read_regular(path, most).decode("utf-8")
     except UnicodeDecodeError:
-        raise UnfitFile("it is no UTF-8 text") from None
+        raise UnfitFile("it is not UTF-8 text") from None
 
 
 def reason_of(problem: OSError) -> str:

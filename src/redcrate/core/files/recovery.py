@@ -35,7 +35,7 @@ class Fits(Enum):
     """How unsaved work stands to the files on disk."""
 
     ALL = "the files are as they were"
-    PARTLY_SAVED = "some of the files were saved, the rest is left to do"
+    PARTLY_SAVED = "some of the files were saved, others were not"
     CHANGED = "another program has changed a file since"
 
 

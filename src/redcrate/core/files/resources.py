@@ -106,7 +106,7 @@ class Resources:
             self._faults[path] = f"is not read: {reason_of(problem)}"
             return None
         if not self.is_inside(path) and not fits(data):
-            self._faults[path] = f"is not used: it lies outside the page's folder, and is no {kind}"
+            self._faults[path] = f"is not used: it is outside the page's folder and not a {kind}"
             return None
         self._faults.pop(path, None)
         return data
@@ -181,7 +181,7 @@ class Resources:
         try:
             return None if data is None else Loaded(path, decode_css(data, name, codec), data)
         except (ValueError, PageNotReadable):
-            self._faults[path] = "is not read: it is no text"
+            self._faults[path] = "is not read: it is not text"
             return None
 
     def name_of(self, path: Path) -> str:

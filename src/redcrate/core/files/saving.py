@@ -80,7 +80,7 @@ def _see_to_expected(target: Path, expected: bytes | None) -> None:
         raise ChangedOnDisk(
             "another program has changed the file since it was read.",
             where=str(target),
-            remedy="Nothing was written to it: look at what differs first.",
+            remedy="The file was not changed: compare the versions first.",
         )
 
 
@@ -146,7 +146,7 @@ def _write_in_place(target: Path, data: bytes) -> None:
             _overwrite(target, held)
         except OSError:
             raise OSError(
-                problem.errno, f"{reason_of(problem)}; what it held is in {copy.name}"
+                problem.errno, f"{reason_of(problem)}; its previous content is in {copy.name}"
             ) from None
         _remove(copy)
         raise
@@ -205,5 +205,6 @@ def write_made(path: Path, text: str) -> None:
         path.write_text(text, encoding="utf-8", errors="replace")
     except OSError as problem:
         raise PageNotWritable(
-            f"{path}: it cannot be written ({problem.strerror}).", remedy="Look at the folder's rights."
+            f"{path}: it cannot be written ({problem.strerror}).",
+            remedy="Check the permissions of the folder.",
         ) from None

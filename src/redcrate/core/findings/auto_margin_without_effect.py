@@ -27,7 +27,7 @@ def _sideways(look: Look, element: Element, box: ElementBox) -> Iterator[Finding
         yield Finding(
             "auto-margin-without-effect",
             Severity.SUSPICIOUS,
-            f"The auto margin of {element.label} does nothing: {why}.",
+            f"The auto margin of {element.label} has no effect: {why}.",
             (element,),
             {"width": box.border_box.width / 64},
             look.source(element, f"margin-{sides[0]}"),
@@ -47,18 +47,18 @@ def _auto_sides(look: Look, element: Element, sides: tuple[str, str]) -> list[st
 def _why(look: Look, element: Element, box: ElementBox) -> str:
     style = look.style(element)
     if box.box is None or box.box.fragment.box.is_atomic:
-        return f"it is {style.display}, and auto margins share out room only for blocks"
+        return f"it is {style.display}; auto margins share free width only on blocks"
     if style.float_ != "none":
-        return f"it floats to the {style.float_}"
+        return f"it floats {style.float_}"
     across = box.box.fragment.across
     if style.position in ("absolute", "fixed"):
         ends = style.left == "auto" or style.right == "auto"
-        return "left and right must both be given for that" if ends else ""
+        return "left and right must both be set" if ends else ""
     if element.tag == "hr" or style.text_align == "center":
         return ""  # nothing in it would stand elsewhere
     fills = across.reason is SizeReason.FILL and not across.limit and style.max_width == "none"
     if fills and element not in look.given_somewhere(*_WIDTHS):
-        return "it has no width, so it fills its container and nothing is left to share out"
+        return "its width is auto, so it fills its containing block and no width is free"
     return ""
 
 
@@ -67,20 +67,24 @@ def _ways(look: Look, element: Element, box: ElementBox, sides: list[str]) -> It
     if box.box is None or box.box.fragment.box.is_atomic:
         if element.parent is not None and look.style(element.parent).display == "block":
             yield look.setting(
-                "centre it as text is, through its parent",
+                "Centre it through its parent (text-align: center)",
                 (element.parent, "text-align", "center"),
                 *((element, f"margin-{s}", "0") for s in sides),
             )
-        yield look.setting("make it a block", (element, "display", "block"))
+        yield look.setting("Make it a block (display: block)", (element, "display", "block"))
     elif style.float_ != "none":
         if not _floats_in_a_row(look, element):
-            yield look.setting("let it no longer float", (element, "float", "none"))
+            yield look.setting("Remove the float (float: none)", (element, "float", "none"))
     elif style.position in ("absolute", "fixed"):
-        yield look.setting("give it left 0 and right 0", (element, "left", "0"), (element, "right", "0"))
+        yield look.setting(
+            "Set both offsets (left: 0; right: 0)", (element, "left", "0"), (element, "right", "0")
+        )
     else:
-        yield look.setting("make it as wide as its content", (element, "width", "fit-content"))
-        yield look.setting("limit it to 80 % of its container", (element, "max-width", "80%"))
-    yield look.setting("take the auto margins away", *((element, f"margin-{s}", "0") for s in sides))
+        yield look.setting(
+            "Use the width of its content (width: fit-content)", (element, "width", "fit-content")
+        )
+        yield look.setting("Limit its width (max-width: 80%)", (element, "max-width", "80%"))
+    yield look.setting("Remove the auto margins (0)", *((element, f"margin-{s}", "0") for s in sides))
 
 
 def _floats_in_a_row(look: Look, element: Element) -> bool:
@@ -98,24 +102,26 @@ def _upright(look: Look, element: Element, box: ElementBox) -> Iterator[Finding]
         return
     left = _left_below(look, element, box)
     if left >= _LEAST_ROOM:
-        holder = box.container.fragment.box.label if box.container is not None else "its container"
+        holder = (
+            box.container.fragment.box.label if box.container is not None else "its containing block"
+        )
         half = f"{left // 2 / 64:g}px"
         yield Finding(
             "auto-margin-without-effect",
             Severity.SUSPICIOUS,
-            f"The auto margins above and below {element.label} do nothing: in normal flow they count as 0, and the "
-            f"{format_px(left)} px that {holder} has left all stay below it.",
+            f"The auto margins above and below {element.label} have no effect: in normal flow they "
+            f"count as 0, and {format_px(left)} px of {holder} are free below it.",
             (element,),
             {"left": left / 64},
             look.source(element, "margin-top"),
             (
                 look.setting(
-                    f"put half of the room above it: margin-top {half}",
+                    f"Move half of the free height above it (margin-top: {half})",
                     (element, "margin-top", half),
                     (element, "margin-bottom", "0"),
                 ),
                 look.setting(
-                    "take the auto margins above and below away",
+                    "Remove the auto margins above and below (0)",
                     (element, "margin-top", "0"),
                     (element, "margin-bottom", "0"),
                 ),
@@ -136,9 +142,9 @@ def _left_below(look: Look, element: Element, box: ElementBox) -> LayoutUnit:
 
 FAMILY = Family(
     "auto-margin-without-effect",
-    "An auto margin that does nothing",
-    "margin auto shares out what a block leaves of its container. A block without a width leaves nothing; floats and "
-    "inline elements take part in no sharing.",
+    "Auto margin without effect",
+    "Auto margins share the width that a block leaves free. A block whose width is auto leaves none; "
+    "floats and inline elements have no auto margins.",
     "<div style='width:180px;border:1px solid'><p style='margin:0 auto;background:#cde'>no width, no centre</p></div>",
     find,
     judged_at_all_widths=True,

@@ -13,9 +13,9 @@ def find(look: Look) -> Iterable[Finding]:
 
 FAMILY = Family(
     "breaks-between-widths",
-    "The page breaks between the widths that are looked at",
-    "A page that stands at 1280, at 820 and at 390 px may still break in between: a row wraps a little before the "
-    "media rule comes that would have made room. The sweep looks at every event, and tells the exact px.",
+    "The page breaks between the checked widths",
+    "A page that is correct at 1280, 820 and 390 px may break in between, for example where a row "
+    "wraps before a media query applies. The sweep computes every change and gives the exact px.",
     "<div style='width:90%'><p style='float:left;width:50%;margin:0;padding:0 9px'>one</p></div>",
     find,
 )

@@ -237,7 +237,7 @@ def _because(held: Held, number: Mapping[Key, int]) -> dict[str, Any]:
 def check_text(check: Check) -> str:
     """The check as people read it on a terminal."""
     if not check.checked:
-        return f"{check.path}: nothing found\n"
+        return f"{check.path}: no findings\n"
     lines = []
     for c in check.checked:
         inner = "  " if c.held.because_of is not None else ""
@@ -256,7 +256,7 @@ def check_text(check: Check) -> str:
         lines += [f"{inner}    fix: {f.told}" for f in c.fixes[:1]]
     if check.untried:
         count = len(check.page.elements)
-        lines.append(f"Fixes were not tried: the page has {count} elements. --try-fixes tries them.")
+        lines.append(f"Fixes were not checked: the page has {count} elements. --try-fixes checks them.")
     lines.append(counted(check))
     return "\n".join(lines) + "\n"
 

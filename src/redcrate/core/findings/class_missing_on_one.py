@@ -29,14 +29,14 @@ def find(look: Look) -> Iterator[Finding]:
                     yield Finding(
                         "class-missing-on-one",
                         Severity.SUSPICIOUS,
-                        f"{len(alike) - 1} of the {len(alike)} {tag} elements in {parent.label} have the class “{name}”, "
-                        f"number {alike.index(one) + 1} does not.",
+                        f"{len(alike) - 1} of the {len(alike)} {tag} elements in {parent.label} have "
+                        f"the class “{name}”; number {alike.index(one) + 1} does not.",
                         (one,),
                         {"with": float(len(alike) - 1), "without": 1.0},
                         None,
                         (
                             look.fix(
-                                f"give it the class “{name}”",
+                                f"Add the class “{name}”",
                                 partial(with_class, look.page.source.markup, (one,), name),
                             ),
                         ),
@@ -45,8 +45,8 @@ def find(look: Look) -> Iterator[Finding]:
 
 FAMILY = Family(
     "class-missing-on-one",
-    "One of several alike lacks the class",
-    "Six blocks in a row and one that looks different: often its class was forgotten, or an undo took it off again.",
+    "One of several siblings without the class",
+    "One of several siblings looks different: often its class was forgotten.",
     "<ul style='margin:0'><li class=a>one<li class=a>two<li>three</ul><style>.a{background:#cde}</style>",
     find,
     about=About.WRITING,

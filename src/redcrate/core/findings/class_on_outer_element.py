@@ -33,13 +33,13 @@ def find(look: Look) -> Iterator[Finding]:
             yield Finding(
                 "class-on-outer-element",
                 Severity.SUSPICIOUS,
-                f"The class “{use.name}” is on {outer.label}; everywhere else it is on the {meant[0].tag} inside.",
+                f"The class “{use.name}” is on {outer.label}; elsewhere it is on the {meant[0].tag} inside.",
                 (outer, meant[0]),
                 {"elsewhere": float(len(others))},
                 None,
                 (
                     look.fix(
-                        "move the class to the inner element",
+                        "Move the class to the inner element",
                         partial(_moved, look, outer, meant[0], use.name),
                     ),
                 ),
@@ -54,8 +54,8 @@ def _moved(look: Look, outer: Element, inner: Element, name: str) -> Patch:
 
 FAMILY = Family(
     "class-on-outer-element",
-    "A class on the wrong of two nested elements",
-    "The class went onto the block around the one that it is for: the outer one gets the look, the inner one has none.",
+    "Class on the wrong one of two nested elements",
+    "The class is on the outer element instead of the inner one: the outer one gets the style, the inner one does not.",
     "<style>.a{background:#cde}</style><div><p class=a>in</div><div><p class=a>in</div><div class=a><p>out</div>",
     find,
     about=About.WRITING,

@@ -8,6 +8,7 @@ from redcrate.core.findings import folds
 from redcrate.core.findings.finding import About, Family, Finding, Severity
 from redcrate.core.findings.look import Look
 from redcrate.core.findings.near_miss_name import near_misses
+from redcrate.core.units import counted
 
 
 def find(look: Look) -> Iterator[Finding]:
@@ -19,7 +20,7 @@ def find(look: Look) -> Iterator[Finding]:
         users = tuple(u for u in use.users if u.index >= 0)
         if use.rules or not users or use.name in near:
             continue
-        count = f"{len(users)} element{'s' if len(users) != 1 else ''}"
+        count = counted(len(users), "1 element", "{count} elements")
         yield Finding(
             "class-without-rule",
             Severity.ADVICE,
@@ -29,7 +30,7 @@ def find(look: Look) -> Iterator[Finding]:
             None,
             (
                 look.fix(
-                    "take the class off",
+                    "Remove the class",
                     partial(without_class, look.page.source.markup, users, use.name),
                 ),
             ),
@@ -39,8 +40,8 @@ def find(look: Look) -> Iterator[Finding]:
 
 FAMILY = Family(
     "class-without-rule",
-    "A class without a rule",
-    "The page gives a class that no stylesheet of it names. It may be for a script, or left over.",
+    "Class without a rule",
+    "No stylesheet of the page has a rule for this class. It may be for a script, or not needed any more.",
     "<style>p{margin:0}</style><p class=lost>no rule for me</p>",
     find,
     about=About.NAMES,

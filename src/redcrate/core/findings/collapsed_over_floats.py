@@ -56,14 +56,14 @@ def _finding(
     return Finding(
         "collapsed-over-floats",
         Severity.BREAKS if empty else Severity.SUSPICIOUS,
-        f"{element.label} is {tall} px high although it holds floats: they reach {format_px(out)} px below its end.",
+        f"{element.label} is {tall} px high: its floats overflow it by {format_px(out)} px at the bottom.",
         (element,),
         {"height": box.border_box.height / 64, "over": out / 64},
         look.source(lowest.element, "float"),
         (
-            look.setting("let it hold its floats (flow-root)", (element, "display", "flow-root")),
+            look.setting("Contain its floats (display: flow-root)", (element, "display", "flow-root")),
             look.setting(
-                "let it hold its floats (overflow hidden)",
+                "Contain its floats (overflow: hidden)",
                 (element, "overflow-x", "hidden"),
                 (element, "overflow-y", "hidden"),
             ),
@@ -84,9 +84,9 @@ def _overlaps_next(look: Look, element: Element, box: ElementBox, out: LayoutUni
 
 FAMILY = Family(
     "collapsed-over-floats",
-    "A container without a height of its own",
-    "Floats do not count for the height of the block around them: one that holds nothing else is 0 px high and shows "
-    "no background. flow-root makes it hold them.",
+    "Container does not contain its floats",
+    "Floats do not count in the height of their container: a container with only floats is 0 px high "
+    "and shows no background. display: flow-root contains them.",
     "<div style='background:#cde;border:1px solid'><p style='float:left;margin:0'>a float</p></div>",
     find,
 )

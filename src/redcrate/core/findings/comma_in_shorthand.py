@@ -13,7 +13,7 @@ from redcrate.core.notices import Notice, NoticeKind
 
 def find(look: Look) -> Iterator[Finding]:
     """The declarations that the stylesheet reader dropped for their commas."""
-    what = "has commas between its values, so all of it is dropped."
+    what = "has commas between its values, so it is ignored."
     return fault_findings(
         look, NoticeKind.COMMA_IN_SHORTHAND, "comma-in-shorthand", what, partial(_ways, look)
     )
@@ -22,16 +22,15 @@ def find(look: Look) -> Iterator[Finding]:
 def _ways(look: Look, notice: Notice, place: DeclarationPlace, value: str) -> tuple[MakeFix, ...]:
     spaced = " ".join(value.replace(",", " ").split())
     return (
-        look.fix(f"separate them by spaces: {spaced}", lambda: replaced(look, notice, place, spaced)),
-        look.fix("take the declaration out", lambda: removed(look, notice)),
+        look.fix(f"Use spaces ({spaced})", lambda: replaced(look, notice, place, spaced)),
+        look.fix("Remove the declaration", lambda: removed(look, notice)),
     )
 
 
 FAMILY = Family(
     "comma-in-shorthand",
     "Commas between the values of a shorthand",
-    "The values of margin, padding and their like are separated by spaces. With commas the whole declaration is "
-    "dropped.",
+    "Spaces separate the values of margin, padding and similar shorthands. With commas the declaration is ignored.",
     "<p style='margin:0;padding:4px, 8px;background:#cde'>no padding</p>",
     find,
     about=About.WRITING,

@@ -42,12 +42,12 @@ def _of_body(look: Look) -> Iterator[Finding]:
             yield Finding(
                 "default-margin-shift",
                 Severity.ADVICE,
-                f"The default margin of body, {format_px(box.margin.left)} px, keeps {child.label} off the edges "
-                f"of the window.",
+                f"{format_px(box.margin.left)} px of default margin on body separate {child.label} "
+                "from the edges of the viewport.",
                 (body, child),
                 {"margin": box.margin.left / 64},
                 None,
-                (look.fix("make the margin of body 0", partial(_zeroed, look)),),
+                (look.fix("Remove the margin of body (margin: 0)", partial(_zeroed, look)),),
             )
             return
 
@@ -78,11 +78,11 @@ def _in_bar(look: Look, bar: Element, box: ElementBox) -> Iterator[Finding]:
     yield Finding(
         "default-margin-shift",
         Severity.ADVICE,
-        f"The default margins of {child.label}, which nobody wrote, make {bar.label} {format_px(amount)} px {what}.",
+        f"The default margins of {child.label} make {bar.label} {format_px(amount)} px {what}.",
         (child, bar),
         {"margin": amount / 64},
         None,
-        (look.setting(f"make those margins of {child.label} 0", *((child, n, "0") for n in names)),),
+        (look.setting(f"Remove those margins of {child.label} (0)", *((child, n, "0") for n in names)),),
     )
 
 
@@ -103,8 +103,9 @@ def _zeroed(look: Look) -> Patch:
 
 FAMILY = Family(
     "default-margin-shift",
-    "A margin that nobody wrote",
-    "Browsers give body 8 px of margin, and headings, paragraphs, lists and figures theirs. Zero body's first.",
+    "Default margin",
+    "Browsers give body 8 px of margin; headings, paragraphs, lists and figures have default margins "
+    "too. Set the margin of body to 0 first.",
     "<style>p{margin:0;padding:9px;background:#cde}</style><p>8 px from every edge</p>",
     find,
 )

@@ -30,17 +30,17 @@ def find(look: Look) -> Iterator[Finding]:
         yield Finding(
             "duplicate-id",
             Severity.SUSPICIOUS,
-            f"The id “{ident}” is on {len(those)} elements; an id may stand only once.",
+            f"{len(those)} elements have the id “{ident}”; an id is unique in a page.",
             (last, *those[:-1]),
             {"elements": float(len(those))},
             None,
             (
                 look.fix(
-                    f"call the last one “{free}”",
+                    f"Rename the id of the last element (“{free}”)",
                     partial(with_id, look.page.source.markup, last, free),
                 ),
                 look.fix(
-                    "take the id off the last one",
+                    "Remove the id of the last element",
                     partial(with_id, look.page.source.markup, last, ""),
                 ),
             ),
@@ -50,8 +50,8 @@ def find(look: Look) -> Iterator[Finding]:
 
 FAMILY = Family(
     "duplicate-id",
-    "An id that stands twice",
-    "An id is for one element. Links and scripts find only the first one; a class is for several.",
+    "Duplicate id",
+    "An id is for one element: links and scripts find only the first. Use a class for several elements.",
     "<p id=a>first</p><p id=a>second</p>",
     find,
     about=About.WRITING,

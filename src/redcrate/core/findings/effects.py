@@ -7,7 +7,7 @@ from redcrate.core.geometry import Rect
 from redcrate.core.markup.elements import Element
 from redcrate.core.overflow.sideways import over_the_window
 from redcrate.core.page import Page
-from redcrate.core.units import ZERO, LayoutUnit, format_px, listed
+from redcrate.core.units import ZERO, LayoutUnit, counted, format_px, listed
 
 SEEN = 32  # 1/64 px: a change of less is not told
 _TOLD = 3
@@ -146,7 +146,7 @@ def _told_others(effects: Sequence[Effects]) -> list[str]:
     if not most:
         return []
     upto = "up to " if len(set(counts)) > 1 else ""
-    return [f"changes {upto}{most} other element{'s' if most != 1 else ''}"]
+    return [f"changes {upto}" + counted(most, "1 other element", "{count} other elements")]
 
 
 def _told_own(effects: Sequence[Effects]) -> list[str]:

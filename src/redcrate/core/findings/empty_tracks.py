@@ -40,10 +40,10 @@ def _filled(
         return
     room = LayoutUnit(empty[-1].end - empty[0].start)
     text = f"{_columns(element, len(empty))}: auto-fill makes {len(facts.columns)}, of which "
-    text += f"{len(facts.columns) - len(empty)} are needed, and {format_px(room)} px stay empty."
+    text += f"{len(facts.columns) - len(empty)} are used; {format_px(room)} px stay empty."
     fitted = _FILL.sub("repeat(auto-fit", written)
     fix = look.setting(
-        "let the items share the row (auto-fit)", (element, "grid-template-columns", fitted)
+        "Share the row among the items (auto-fit)", (element, "grid-template-columns", fitted)
     )
     yield _finding(look, element, text, room, (fix,))
 
@@ -55,19 +55,19 @@ def _fitted(look: Look, element: Element, facts: GridFacts, count: int) -> Itera
     if room < size or look.style(element).justify_content not in _AT_START:
         return
     written = look.written(element, "grid-template-columns")
-    text = f"{_columns(element, count)}, so auto-fit leaves that out; what is left stays "
+    text = f"{_columns(element, count)}, so auto-fit collapses it; the other columns stay "
     text += f"{format_px(size)} px wide, and {format_px(room)} px stay empty."
     larger = _FIXED.sub(r"repeat(auto-fit, minmax(\1, 1fr))", written)
     ways: tuple[MakeFix, ...] = ()
     if larger != written:
-        way = "let the columns grow into the room (minmax(…, 1fr))"
+        way = "Let columns grow (minmax(…, 1fr))"
         ways = (look.setting(way, (element, "grid-template-columns", larger)),)
     yield _finding(look, element, text, room, ways)
 
 
 def _columns(element: Element, count: int) -> str:
     words = f"{count} columns" if count > 1 else "one column"
-    return f"Nothing stands in {words} of {element.label}"
+    return f"{element.label} has no item in {words}"
 
 
 def _finding(
@@ -79,9 +79,9 @@ def _finding(
 
 FAMILY = Family(
     "empty-tracks",
-    "Columns that nothing stands in",
-    "auto-fill makes as many columns as fit, even if there are fewer items; auto-fit drops the empty ones, and "
-    "fractions then share their room.",
+    "Empty columns",
+    "auto-fill makes as many columns as fit, even for fewer items; auto-fit collapses the empty "
+    "ones, and fractions share their width.",
     "<div style='display:grid;grid-template-columns:repeat(auto-fill, minmax(40px, 1fr));width:200px'>"
     "<p style='margin:0;background:#cde'>one</p><p style='margin:0;background:#dce'>two</p></div>",
     find,

@@ -31,28 +31,31 @@ def _finding(look: Look, full: FullLine, holding: list[FlexedItem]) -> Finding:
     return Finding(
         "flex-minimum-overflow",
         Severity.BREAKS,
-        f"The line in {full.container.label} is {over} px too full: {first.label} may not become smaller than its "
-        f"content ({used} px), since its min-width is auto.",
+        f"The flex line of {full.container.label} overflows by {over} px: {first.label} cannot become "
+        f"narrower than its content ({used} px), because its min-width is auto.",
         (first, full.container),
         {"over": full.over / 64, "used": holding[0].used / 64},
         look.source(first, "flex-basis") or look.source(full.container, "display"),
         (
             _letting_go(look, first),
-            look.setting("let the items wrap", (full.container, "flex-wrap", "wrap")),
+            look.setting(
+                "Allow the items to wrap (flex-wrap: wrap)", (full.container, "flex-wrap", "wrap")
+            ),
         ),
     )
 
 
 def _letting_go(look: Look, element: Element) -> MakeFix:
-    sentence = "let it become smaller than its content (min-width: 0), words may break"
+    sentence = "Allow it to become narrower (min-width: 0; overflow-wrap: anywhere)"
     return look.setting(sentence, (element, "min-width", "0"), (element, "overflow-wrap", "anywhere"))
 
 
 FAMILY = Family(
     "flex-minimum-overflow",
-    "An item may not become smaller than its content",
-    "An item of a flex line shrinks only down to its longest word or its widest picture: its smallest width is auto. "
-    "With min-width: 0 it may go on; then words must be able to break, or pictures to shrink.",
+    "Flex item cannot become narrower than its content",
+    "A flex item shrinks only to its longest word or widest image, because its min-width is auto. "
+    "With min-width: 0 it can shrink further; then its words must be able to break, or its images to "
+    "shrink.",
     "<div style='display:flex;width:200px'><p style='flex:1;margin:0'>unbreakablelongestwordinallthegarden</p>"
     "<p style='flex:0 0 90px;margin:0;background:#cde'>side</p></div>",
     find,

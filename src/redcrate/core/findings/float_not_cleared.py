@@ -43,15 +43,15 @@ def _finding(look: Look, child: Element, box: ElementBox, over: list[ElementBox]
     return Finding(
         "float-not-cleared",
         Severity.SUSPICIOUS,
-        f"{child.label} begins {format_px(behind)} px above the end of {lowest.element.label}, which floats before it: "
-        f"its {what} lies behind.",
+        f"{child.label} starts {format_px(behind)} px above the bottom of the float "
+        f"{lowest.element.label}: its {what} is behind the float.",
         (child, lowest.element),
         {"behind": behind / 64},
         look.source(lowest.element, "float"),
         (
-            look.setting("let it begin below the floats (clear both)", (child, "clear", "both")),
+            look.setting("Move it below the floats (clear: both)", (child, "clear", "both")),
             look.setting(
-                "let it stand beside them on its own (flow-root)", (child, "display", "flow-root")
+                "Place it beside the floats (display: flow-root)", (child, "display", "flow-root")
             ),
         ),
     )
@@ -59,9 +59,9 @@ def _finding(look: Look, child: Element, box: ElementBox, over: list[ElementBox]
 
 FAMILY = Family(
     "float-not-cleared",
-    "A block that slipped behind floats",
-    "The block after floats begins where the first of them does; only its text makes way. clear "
-    "both puts it below.",
+    "Block behind floats",
+    "A block after floats starts at the top of the first float; only its text avoids the floats. "
+    "clear: both moves it below.",
     "<b style='float:left;background:#cde'>one</b><b style='float:left;background:#dec'>two</b>"
     "<p style='margin:0;background:#eee'>after them</p>",
     find,

@@ -30,7 +30,7 @@ def _all_out(many: list[Finding]) -> Fix | None:
     for edit in edits:
         if not kept or kept[-1].file != edit.file or edit.start >= kept[-1].end:
             kept.append(edit)
-    sentence = f"take all {len(many)} of them out"
+    sentence = f"Remove all {len(many)} rules"
     return Fix(sentence, Patch(tuple(kept), sentence)) if kept else None
 
 
@@ -53,7 +53,7 @@ def ids(many: list[Finding]) -> Finding:
     names = ", ".join(f.fold_name for f in many[:4])
     return replace(
         many[0],
-        sentence=f"{len(many)} ids stand on more than one element each: {names} and so on.",
+        sentence=f"{len(many)} ids are on more than one element each: {names} and so on.",
         numbers={"ids": float(len(many)), "elements": sum(f.numbers["elements"] for f in many)},
         elements=tuple(dict.fromkeys(e for f in many for e in f.elements)),
         ways=(),
@@ -67,7 +67,7 @@ def declarations(many: list[Finding]) -> Finding:
     head = many[0].sentence.rstrip(".")
     return replace(
         many[0],
-        sentence=f"{head}; and {len(many) - 1} more times like that.",
+        sentence=f"{head}; {len(many) - 1} more of this kind.",
         elements=elements,
         numbers={"declarations": float(len(many)), "elements": float(len(elements))},
         ways=many[0].ways,

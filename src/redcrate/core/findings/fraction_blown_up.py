@@ -43,25 +43,25 @@ def _finding(
     blown: list[tuple[int, GridTrack]],
 ) -> Finding:
     number, track = max(blown, key=lambda b: b[1].size)
-    asked = track.asked_by.label if track.asked_by is not None else "what is in it"
+    asked = track.asked_by.label if track.asked_by is not None else "its content"
     over = max(ZERO, -facts.left_across)
     severity = Severity.BREAKS if over > _SEEN else Severity.SUSPICIOUS
     sizes = ", ".join(format_px(t.size) for t in facts.columns if t.factor)
     text = f"Column {number} of {element.label} is {format_px(track.size)} px wide, more than its {track.factor:g}fr: "
-    text += f"{asked} may not become smaller (fractions: {sizes} px)."
+    text += f"{asked} cannot become narrower (fractions: {sizes} px)."
     if over:
-        text += f" The columns stick out by {format_px(over)} px."
+        text += f" The columns overflow by {format_px(over)} px."
     written = look.written(element, "grid-template-columns")
     smaller = _smaller(written)
     ways: tuple[MakeFix, ...] = ()
     if smaller != written:
         ways = (
             look.setting(
-                "let the fractions become smaller than what is in them (minmax(0, …fr))",
+                "Allow columns narrower than their content (minmax(0, …fr))",
                 (element, "grid-template-columns", smaller),
             ),
             look.setting(
-                "let the fractions become smaller, and long words break (overflow-wrap: anywhere)",
+                "Allow narrower columns and break long words (overflow-wrap: anywhere)",
                 (element, "grid-template-columns", smaller),
                 (element, "overflow-wrap", "anywhere"),
             ),
@@ -92,9 +92,9 @@ def _smaller(written: str) -> str:
 
 FAMILY = Family(
     "fraction-blown-up",
-    "A fraction that its content blows up",
-    "1fr means at least as wide as what is in it: a long word or a picture makes its column wider, and the others "
-    "narrower. minmax(0, 1fr) keeps the columns in proportion.",
+    "Fraction wider than its share",
+    "1fr is never narrower than its content: a long word or an image makes its column wider and the "
+    "others narrower. minmax(0, 1fr) keeps the proportion.",
     "<div style='display:grid;grid-template-columns:1fr 1fr;width:200px'><p style='margin:0'>"
     "unbreakablelongword</p><p style='margin:0;background:#cde'>two</p></div>",
     find,

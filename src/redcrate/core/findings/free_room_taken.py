@@ -35,12 +35,12 @@ def _finding(look: Look, container: Element, lines: list[FlexedLine], sides: tup
     first = next(iter(takers)).label
     who = first if len(takers) == 1 else f"{first} and {len(takers) - 1} more"
     value = look.written(container, "justify-content")
-    text = f"justify-content: {value} of {container.label} does nothing: the auto margins of {who} take the "
-    text += f"{format_px(room)} px that are free, before they could be shared."
+    text = f"justify-content: {value} of {container.label} has no effect: the auto margins of {who} use the "
+    text += f"{format_px(room)} px of free width."
     winner = look.winner(container, "justify-content")
-    ways = [look.removing("keep the margins, take justify-content away", winner)] if winner else []
+    ways = [look.removing("Keep the margins, remove justify-content", winner)] if winner else []
     zeros = [(taker, margin, "0") for taker, margins in takers.items() for margin in margins]
-    ways.append(look.setting(f"share the room by justify-content: {value}", *zeros))
+    ways.append(look.setting(f"Remove the auto margins, keep justify-content: {value}", *zeros))
     source = look.source(container, "justify-content")
     elements = (container, *takers)
     return Finding(
@@ -54,9 +54,8 @@ def _is_auto(look: Look, element: Element, side: str) -> bool:
 
 FAMILY = Family(
     "free-room-taken",
-    "Free room taken by auto margins",
-    "Auto margins of an item take all of the room that is free in its line. justify-content shares what they leave: "
-    "nothing.",
+    "Free width used by auto margins",
+    "Auto margins of an item use all of the free width of its line, so justify-content has none to share.",
     "<div style='display:flex;justify-content:space-between;width:220px'><p style='margin:0'>one</p>"
     "<p style='margin:0'>two</p><p style='margin:0 0 0 auto'>three</p></div>",
     find,

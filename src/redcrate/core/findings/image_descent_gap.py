@@ -22,22 +22,24 @@ def find(look: Look) -> Iterator[Finding]:
     for alike in kinds.values():
         elements = tuple(e for e, _ in alike)
         gap = alike[0][1]
-        others = f" and {len(alike) - 1} more like it" if len(alike) > 1 else ""
+        others = f" and {len(alike) - 1} similar" if len(alike) > 1 else ""
         yield Finding(
             "image-descent-gap",
             Severity.SUSPICIOUS,
-            f"{format_px(gap)} px of empty space under {elements[0].label}{others}: pictures stand on the text line, which "
-            "keeps room for letters like g.",
+            f"{format_px(gap)} px of empty space under {elements[0].label}{others}: the image is on "
+            "the baseline, with room for descenders below.",
             elements,
             {"gap": gap / 64},
             None,
             (
                 look.setting(
-                    "make the pictures blocks" if others else "make the picture a block",
+                    "Make the images blocks (display: block)"
+                    if others
+                    else "Make the image a block (display: block)",
                     *((e, "display", "block") for e in elements),
                 ),
                 look.setting(
-                    f"stand {'them' if others else 'it'} on the bottom of the line",
+                    "Align with the bottom of the line (vertical-align: bottom)",
                     *((e, "vertical-align", "bottom") for e in elements),
                 ),
             ),
@@ -73,9 +75,9 @@ def _gap_under(look: Look, element: Element, box: ElementBox) -> LayoutUnit:
 
 FAMILY = Family(
     "image-descent-gap",
-    "A gap under an image",
-    "An image stands in a line like a letter, on the baseline; below it the line keeps room for g and y. As a block, "
-    "or aligned to the bottom, it has no line under it.",
+    "Gap under an image",
+    "An inline image is on the baseline; below it the line has room for descenders. A block image, "
+    "or one aligned with the bottom, has no gap.",
     "<div style='border:1px solid;width:120px'><svg width='118' height='30'></svg></div>",
     find,
 )

@@ -26,22 +26,21 @@ def find(look: Look) -> Iterator[Finding]:
         height = box.fragments[0].height / 64
         ways = [
             look.setting(
-                "let it stand in the line as a block (inline-block)",
+                "Make it an inline-block (display: inline-block)",
                 (element, "display", "inline-block"),
             )
         ]
         if holder.element is not None:
             ways.append(
                 look.setting(
-                    f"set the lines of {holder.label} {height:g} px apart",
+                    f"Set the line height of {holder.label} (line-height: {height:g}px)",
                     (holder.element, "line-height", f"{height:g}px"),
                 )
             )
         yield Finding(
             "inline-overlaps-lines",
             Severity.SUSPICIOUS,
-            f"{element.label}: its padding and border push nothing up or down and cover {format_px(over)} px of the "
-            "line next to it.",
+            f"{element.label}: its padding and border do not affect layout and cover {format_px(over)} px of the next line.",
             (element,),
             {"over": over / 64},
             look.source(element, "padding-top") or look.source(element, "border-top-width"),
@@ -81,8 +80,8 @@ def _text_on_other_lines(look: Look, element: Element, rect: Rect) -> Iterator[R
 
 FAMILY = Family(
     "inline-overlaps-lines",
-    "Padded links that cover one another",
-    "Vertical padding and border of inline elements are painted but push nothing: rows of padded links overlap.",
+    "Inline padding covers the next line",
+    "Vertical padding and border of inline elements are painted but do not affect layout: lines of padded links overlap.",
     "<p style='width:120px;margin:12px 0'><a style='padding:9px;border:1px solid'>one and a half lines of link</a></p>",
     find,
 )

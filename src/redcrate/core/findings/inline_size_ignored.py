@@ -4,7 +4,7 @@ from collections.abc import Iterator
 
 from redcrate.core.findings.finding import Family, Finding, Severity
 from redcrate.core.findings.look import Look
-from redcrate.core.units import format_px
+from redcrate.core.units import counted, format_px
 
 _NAMES = ("width", "height", "min-width", "min-height", "margin-top", "margin-bottom")
 
@@ -30,16 +30,19 @@ def find(look: Look) -> Iterator[Finding]:
         yield Finding(
             "inline-size-ignored",
             Severity.SUSPICIOUS,
-            f"{_listed(ignored)} on {element.label}: it is inline and as wide as its text "
+            f"{_listed(ignored)} on {element.label}: it is inline, as wide as its text "
             f"({format_px(box.border_box.width)} px).",
             (element,),
             {"width": box.border_box.width / 64, "height": box.border_box.height / 64},
             look.source(element, ignored[0]),
             (
-                look.setting("make it inline-block", (element, "display", "inline-block")),
-                look.setting("make it a block of its own", (element, "display", "block")),
+                look.setting(
+                    "Make it an inline-block (display: inline-block)",
+                    (element, "display", "inline-block"),
+                ),
+                look.setting("Make it a block (display: block)", (element, "display", "block")),
                 look.removing(
-                    "take the values away that do nothing",
+                    "Remove the values without effect",
                     *(w for n in ignored if (w := look.winner(element, n))),
                 ),
             ),
@@ -50,14 +53,14 @@ def _listed(names: list[str]) -> str:
     """The properties as the subject of a sentence."""
     first = ", ".join(names[:-1])
     words = f"{first} and {names[-1]}" if first else names[-1]
-    return f"{words[0].upper()}{words[1:]} do{'es' if len(names) == 1 else ''} nothing"
+    return f"{words[0].upper()}{words[1:]} {counted(len(names), 'has', 'have')} no effect"
 
 
 FAMILY = Family(
     "inline-size-ignored",
-    "A size on an inline element",
-    "An inline element takes the room of its text. Width, height and vertical margins do nothing to it; an "
-    "inline-block stands in the same line and honours all of them.",
+    "Size on an inline element",
+    "An inline element is as wide as its text. Width, height and vertical margins have no effect on "
+    "it; an inline-block stays in the line and uses them.",
     "<p style='margin:0'>see <a style='width:120px;background:#cde'>this link</a> here</p>",
     find,
 )

@@ -27,17 +27,15 @@ def find(look: Look) -> Iterator[Finding]:
             if _is_for_other_browsers(name, value):
                 continue
             unknown = kind is NoticeKind.UNKNOWN_PROPERTY
-            what = f"There is no property “{quoted(name)}”"
+            what = f"There is no property {quoted(name)}"
             if not unknown:
-                what = f"“{quoted(value)}” is no value of {name}"
-            ways = [look.fix("take the declaration out", partial(removed, look, notice))]
+                what = f"“{quoted(value)}” is not a value of {name}"
+            ways = [look.fix("Remove the declaration", partial(removed, look, notice))]
             meant = _meant(name, value) if unknown else _meant_value(name, value)
             if meant and unknown:
-                ways.insert(0, look.fix(f"call it {meant}", partial(_renamed, notice, name, meant)))
+                ways.insert(0, look.fix(f"Use {meant}", partial(_renamed, notice, name, meant)))
             elif meant:
-                ways.insert(
-                    0, look.fix(f"make it {meant}", partial(replaced, look, notice, place, meant))
-                )
+                ways.insert(0, look.fix(f"Use {meant}", partial(replaced, look, notice, place, meant)))
             yield Finding(
                 "invalid-value",
                 Severity.SUSPICIOUS,
@@ -101,8 +99,8 @@ def _renamed(notice: Notice, old: str, new: str) -> Patch:
 
 FAMILY = Family(
     "invalid-value",
-    "A declaration that means nothing",
-    "A property that there is not, or a value that it does not take, is skipped without a word by browsers.",
+    "Invalid declaration",
+    "Browsers ignore an unknown property or an invalid value, without a message.",
     "<p style='margin:0;pading:9px;background:#cde'>no padding</p>",
     find,
     about=About.WRITING,

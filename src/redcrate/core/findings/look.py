@@ -31,7 +31,7 @@ from redcrate.core.style.computed import ComputedStyle
 from redcrate.core.style.property_parsers import Colour
 from redcrate.core.style.sheets import Origin, StyleRule
 from redcrate.core.style.window_ranges import WindowRange
-from redcrate.core.units import LayoutUnit
+from redcrate.core.units import LayoutUnit, counted
 
 T = TypeVar("T")
 FIELDS = frozenset(("input", "select", "textarea"))  # what they show of their text is theirs to say
@@ -369,7 +369,7 @@ class Look:
                 rule = range_rules_edit(self.page, self.texts, window, [(selector, text)], after)
             return Patch((rule,), sentence)
 
-        return self.ranged(f"{sentence}, by a rule for all {touched} {selector}", make)
+        return self.ranged(f"{sentence}, with a new rule for all {touched} {selector}", make)
 
     def typing(
         self, sentence: str, element: Element, part: str, sides: tuple[str, ...], value: str
@@ -435,7 +435,7 @@ class Look:
             rule = new_rule_edit(self.page, self.texts, f".{name}", f"{longhand}: {value}")
             return Patch((*given.edits, rule), sentence)
 
-        return self.fix(f"{sentence}, by a class of its own ({name})", make)
+        return self.fix(f"{sentence}, with a new class ({name})", make)
 
     def removing(self, sentence: str, *winners: Winner) -> MakeFix:
         """A fix that takes declarations out."""
@@ -462,7 +462,7 @@ def more_alike(count: int) -> str:
     """The end of a sentence about the first of several alike."""
     if count == 1:
         return ""
-    return f"; {count - 1} more like it do{'es' if count == 2 else ''} too"
+    return counted(count - 1, "; also 1 similar element", "; also {count} similar elements")
 
 
 def meet(one: Rect, other: Rect) -> bool:

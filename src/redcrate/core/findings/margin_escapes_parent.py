@@ -56,30 +56,32 @@ def _finding(look: Look, parent: Element, side: str, child: Element, amount: Lay
     return Finding(
         "margin-escapes-parent",
         Severity.SUSPICIOUS,
-        f"The {side} margin of {child.label}, {format_px(amount)} px, goes through the {side} of {parent.label}: the gap "
-        f"opens {other} its background, not inside.",
+        f"The {side} margin of {child.label}, {format_px(amount)} px, collapses through "
+        f"{parent.label}: the gap is {other} its background, not inside.",
         (parent, child),
         {"margin": amount / 64},
         look.source(child, f"margin-{side}"),
         (
             look.setting(
-                f"let {parent.label} hold its margins in (flow-root)", (parent, "display", "flow-root")
+                f"Contain the margins of {parent.label} (display: flow-root)",
+                (parent, "display", "flow-root"),
             ),
             look.setting(
-                "make it padding of the parent",
+                "Replace the margin with padding of the parent",
                 (parent, f"padding-{side}", f"{amount / 64:g}px"),
                 (child, f"margin-{side}", "0"),
             ),
-            look.setting(f"take the {side} margin away", (child, f"margin-{side}", "0")),
+            look.setting(f"Remove the {side} margin (0)", (child, f"margin-{side}", "0")),
         ),
     )
 
 
 FAMILY = Family(
     "margin-escapes-parent",
-    "A margin that leaves its parent",
-    "The first child's top margin and its parent's are one margin while nothing stands between them: the parent moves "
-    "down instead of making room. 1 px of padding, a border or flow-root keeps it in.",
+    "Margin outside its parent",
+    "The top margins of a parent and its first child collapse if no padding or border is between "
+    "them: the parent moves down and the gap is outside. Padding, a border or display: flow-root "
+    "keeps the margin inside.",
     "<div style='background:#cde'><p style='margin:20px 0 0'>the gap is above the blue</p></div>",
     find,
 )

@@ -34,8 +34,7 @@ def find(look: Look) -> Iterator[Finding]:
                 "margins-collapsed",
                 Severity.ADVICE,
                 f"Between {upper.box.label} and {lower.box.label} {format_px(upper.amount)} and "
-                f"{format_px(lower.amount)} px "
-                f"of margin are written; they do not add up, and the gap is {format_px(used)}.",
+                f"{format_px(lower.amount)} px of margin collapse: the gap is {format_px(used)} px, the larger margin.",
                 (lower.box.element, upper.box.element),
                 {"bottom": upper.amount / 64, "top": lower.amount / 64, "used": used / 64},
                 cause,
@@ -79,11 +78,11 @@ def _ways(look: Look, upper: MarginMember, lower: MarginMember, both: LayoutUnit
     assert less.box.element is not None
     return (
         look.setting(
-            f"write the gap once: {format_px(more.amount)} px, the other margin 0",
+            f"Set the gap once ({format_px(more.amount)}px; the other margin 0)",
             (less.box.element, f"margin-{less.side}", "0"),
         ),
         look.setting(
-            f"make the gap {format_px(both)} px",
+            f"Make the gap {format_px(both)} px",
             (first, "margin-bottom", f"{both / 64:g}px"),
             (second, "margin-top", "0"),
         ),
@@ -92,9 +91,9 @@ def _ways(look: Look, upper: MarginMember, lower: MarginMember, both: LayoutUnit
 
 FAMILY = Family(
     "margins-collapsed",
-    "Two margins became one",
-    "Margins of blocks one under the other do not add up: the larger one counts. 30 px below and 20 px above make a "
-    "gap of 30.",
+    "Margins collapse",
+    "The vertical margins of neighbouring blocks collapse; the larger counts. 30 px below and 20 px "
+    "above make a gap of 30 px.",
     "<div style='overflow:hidden'><p style='margin:0 0 30px;background:#cde'>30 below</p>"
     "<b style='display:block;margin:20px 0 0;background:#dec'>20 above</b></div>",
     find,

@@ -11,15 +11,14 @@ def find(look: Look) -> Iterator[Finding]:
     """The pairs of neighbouring ranges of which neither holds at the one px between them."""
     for pair in neighbours(look, 2):
         at = pair.narrower.window.most + 1
-        sentence = f"In a window of exactly {at} px neither {named(pair.narrower)} nor {named(pair.wider)} holds."
+        sentence = f"At exactly {at} px neither {named(pair.narrower)} nor {named(pair.wider)} applies."
         yield found(look, "media-range-gap", pair, sentence, at)
 
 
 FAMILY = Family(
     "media-range-gap",
-    "A px between two ranges of widths",
-    "With max-width: 799px beside min-width: 801px a window of exactly 800 px gets neither. One of them should begin a "
-    "px earlier, or end a px later.",
+    "Gap between two media queries",
+    "With max-width: 799px and min-width: 801px neither query applies at exactly 800 px. Move one limit by 1 px.",
     "<style>@media (max-width:799px){p{color:teal}}@media (min-width:801px){p{margin:0}}</style><p>neither at 800</p>",
     find,
 )

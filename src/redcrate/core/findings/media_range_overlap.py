@@ -11,17 +11,15 @@ def find(look: Look) -> Iterator[Finding]:
     """The pairs of neighbouring ranges that both hold at one px."""
     for pair in neighbours(look, 0):
         at = pair.wider.window.least
-        sentence = (
-            f"In a window of exactly {at} px both {named(pair.narrower)} and {named(pair.wider)} hold."
-        )
+        sentence = f"At exactly {at} px both {named(pair.narrower)} and {named(pair.wider)} apply."
         yield found(look, "media-range-overlap", pair, sentence, at)
 
 
 FAMILY = Family(
     "media-range-overlap",
-    "Two ranges of widths that share a px",
-    "Both ends of max-width and min-width count in. With max-width: 800px beside min-width: 800px a window of 800 px "
-    "gets both, and the later rule wins where they meet. One of them should end a px earlier.",
+    "Two media queries overlap",
+    "max-width and min-width include their limits. With max-width: 800px and min-width: 800px both "
+    "apply at 800 px, and the later rule overrides the earlier one. Move one limit by 1 px.",
     "<style>@media (max-width:800px){p{color:teal}}@media (min-width:800px){p{margin:0}}</style><p>both at 800</p>",
     find,
 )

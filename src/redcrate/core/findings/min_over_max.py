@@ -45,21 +45,27 @@ def _finding(look: Look, element: Element, axis: str, low: LayoutUnit, high: Lay
     return Finding(
         "min-over-max",
         Severity.SUSPICIOUS,
-        f"{element.label}: {words['min']} is more than {words['max']}, so max-{axis} does nothing.",
+        f"{element.label}: {words['min']} is more than {words['max']}, so max-{axis} has no effect.",
         (element,),
         {"min": low / 64, "max": high / 64},
         look.source(element, f"min-{axis}"),
         (
-            look.setting(f"make min-{axis} {written['max']}", (element, f"min-{axis}", written["max"])),
-            look.setting(f"make max-{axis} {written['min']}", (element, f"max-{axis}", written["min"])),
+            look.setting(
+                f"Lower the minimum (min-{axis}: {written['max']})",
+                (element, f"min-{axis}", written["max"]),
+            ),
+            look.setting(
+                f"Raise the maximum (max-{axis}: {written['min']})",
+                (element, f"max-{axis}", written["min"]),
+            ),
         ),
     )
 
 
 FAMILY = Family(
     "min-over-max",
-    "The smallest is more than the largest",
-    "Where min and max contradict each other, min wins, and max might as well not be there.",
+    "Minimum larger than maximum",
+    "If a min limit is larger than the max limit, the min limit counts and the max limit has no effect.",
     "<p style='min-width:160px;max-width:90px;background:#cde;margin:0'>160 wins</p>",
     find,
     about=About.NAMES,

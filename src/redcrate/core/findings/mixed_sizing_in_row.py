@@ -28,8 +28,8 @@ def find(look: Look) -> Iterator[Finding]:
         yield Finding(
             "mixed-sizing-in-row",
             Severity.SUSPICIOUS,
-            f"In the row of {row.container.label} {outer[0].label} counts padding and border into its width and {one.label} "
-            f"does not: {format_px(_edges(look, one))} px come on top there.",
+            f"In the row of {row.container.label} {outer[0].label} has box-sizing: border-box and "
+            f"{one.label} has not: {format_px(_edges(look, one))} px are added to its width.",
             (one, *outer),
             {"extra": _edges(look, one) / 64},
             look.source(outer[0], "box-sizing"),
@@ -39,9 +39,11 @@ def find(look: Look) -> Iterator[Finding]:
 
 def _ways(look: Look, inner: list[Element], values: list[tuple[Element, str, str]]) -> Iterator[MakeFix]:
     if not any(look.is_fluid(e) for e in inner):
-        yield look.setting("let all of them count padding in, widths as they are seen now", *values)
+        yield look.setting(
+            "Use box-sizing: border-box on all blocks and keep their current widths", *values
+        )
     yield look.setting(
-        "let all of them count padding in, widths as written",
+        "Use box-sizing: border-box on all blocks and keep the written widths",
         *((e, "box-sizing", "border-box") for e in inner),
     )
 
@@ -53,9 +55,8 @@ def _edges(look: Look, element: Element) -> LayoutUnit:
 
 FAMILY = Family(
     "mixed-sizing-in-row",
-    "Two ways of counting in one row",
-    "Some blocks of the row count padding and border into their width, others do not: the same written width gives "
-    "different blocks.",
+    "Mixed box-sizing in a row",
+    "Some blocks of the row have box-sizing: border-box, others have not: the same written width gives different blocks.",
     "<div style='width:220px;overflow:hidden'><p style='float:left;width:90px;padding:0 "
     "9px;margin:0;background:#cde;box-sizing:border-box'>in</p><p "
     "style='float:left;width:90px;padding:0 9px;margin:0;background:#dec'>on top</p></div>",

@@ -34,12 +34,12 @@ def find(look: Look) -> Iterator[Finding]:
         yield Finding(
             "near-miss-name",
             Severity.SUSPICIOUS,
-            f"No rule names the {miss.attribute} “{miss.name}” of {miss.users[0].label}; there is one for "
-            f"“{miss.meant}”, which no element has.",
+            f"No rule matches the {miss.attribute} “{miss.name}” of {miss.users[0].label}; a rule for "
+            f"“{miss.meant}” matches no element.",
             tuple(u for u in miss.users if u.index >= 0) or miss.users[:1],
             {"letters": float(distance(miss.name, miss.meant))},
             Source(rule.label, rule.file, rule.line, rule.label, True),
-            (look.fix(f"call it “{miss.meant}” in the page", partial(_renamed, look, miss)),),
+            (look.fix(f"Rename it to “{miss.meant}” in the page", partial(_renamed, look, miss)),),
         )
 
 
@@ -127,8 +127,8 @@ def _renamed(look: Look, miss: NearMiss) -> Patch:
 
 FAMILY = Family(
     "near-miss-name",
-    "A name with a typing error",
-    "The page says “notce”, the stylesheet “notice”: neither finds the other.",
+    "Misspelt name",
+    "The page has “notce”, the stylesheet “notice”: they do not match.",
     "<style>.notice{background:#cde}</style><p class=notce>no colour</p>",
     find,
     about=About.WRITING,

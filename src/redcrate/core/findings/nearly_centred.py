@@ -29,8 +29,8 @@ def find(look: Look) -> Iterator[Finding]:
         yield Finding(
             "nearly-centred",
             Severity.SUSPICIOUS,
-            f"{element.label} stands {format_px(off)} px too far {side} to be in the middle of its container: "
-            f"{format_px(left)} px on the left, {format_px(right)} on the right.",
+            f"{element.label} is {format_px(off)} px too far {side} to be centred: {format_px(left)} "
+            f"px on its left, {format_px(right)} px on its right.",
             (element,),
             {"left": left / 64, "right": right / 64, "off": off / 64},
             look.source(element, "margin-left"),
@@ -53,7 +53,7 @@ def _is_placed_by_margins(look: Look, element: Element, at: PlacedBox) -> bool:
 def _ways(look: Look, element: Element, box: ElementBox) -> Iterator[MakeFix]:
     if look.size_written(element):
         yield look.setting(
-            "centre it with auto margins",
+            "Centre it (auto margins)",
             (element, "margin-left", "auto"),
             (element, "margin-right", "auto"),
         )
@@ -61,7 +61,7 @@ def _ways(look: Look, element: Element, box: ElementBox) -> Iterator[MakeFix]:
     for side in ("left", "right"):
         same = look.written(element, f"margin-{side}")
         yield look.setting(
-            f"make both side margins {same}",
+            f"Make both side margins equal ({same})",
             (element, "margin-left", same),
             (element, "margin-right", same),
         )
@@ -69,8 +69,8 @@ def _ways(look: Look, element: Element, box: ElementBox) -> Iterator[MakeFix]:
 
 FAMILY = Family(
     "nearly-centred",
-    "A block that is not quite in the middle",
-    "A margin in px centres a block at one window width at most. Auto on both sides centres it at every width.",
+    "Block not quite centred",
+    "A margin in px centres a block at one viewport width at most. Auto margins on both sides centre it at every width.",
     "<div style='width:200px;border:1px solid'><p style='width:100px;margin:0 0 0 47px;background:#cde'>47 and 53</p></div>",
     find,
 )

@@ -47,19 +47,23 @@ def _finding(
     return Finding(
         "negative-margin-overlap",
         Severity.SUSPICIOUS,
-        f"{element.label} is pulled over {sibling.label} by its {side} margin of {format_px(amount)} px: they share "
-        f"{format_px(shared.width)} × {format_px(shared.height)} px.",
+        f"{element.label} covers {format_px(shared.width)} × {format_px(shared.height)} px of "
+        f"{sibling.label}, because of its {side} margin of {format_px(amount)} px.",
         (element, sibling),
         {"width": shared.width / 64, "height": shared.height / 64, "margin": amount / 64},
         look.source(element, f"margin-{side}"),
-        (look.setting(f"make its {side} margin 0", *((element, f"margin-{s}", "0") for s in sides)),),
+        (
+            look.setting(
+                f"Remove its {side} margin (0)", *((element, f"margin-{s}", "0") for s in sides)
+            ),
+        ),
     )
 
 
 FAMILY = Family(
     "negative-margin-overlap",
-    "A negative margin covers something",
-    "A negative margin pulls a block over what stands beside it. That can be wanted; then silence this finding.",
+    "Negative margin covers a block",
+    "A negative margin moves a block over its neighbour. If that is intended, ignore this finding.",
     "<div><p style='margin:0;background:#cde'>first</p><p style='margin:-12px 0 0 20px;background:#dec'>second</p></div>",
     find,
 )

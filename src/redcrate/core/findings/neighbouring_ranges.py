@@ -101,11 +101,11 @@ def _ways(look: Look, pair: Neighbours) -> tuple[MakeFix, ...]:
     last, first = pair.narrower.window.most + by, pair.wider.window.least - by
     return (
         look.fix(
-            f"let {named(pair.wider)} begin at {first} px",
+            f"Start {named(pair.wider)} at {first} px",
             lambda: _moved(look, pair.wider, _LOWER, -by, first),
         ),
         look.fix(
-            f"let {named(pair.narrower)} end at {last} px",
+            f"End {named(pair.narrower)} at {last} px",
             lambda: _moved(look, pair.narrower, _UPPER, by, last),
         ),
     )

@@ -29,7 +29,7 @@ def find(look: Look) -> Iterator[Finding]:
             look.source(element, idle[0]),
             (
                 look.removing(
-                    "take away what does nothing",
+                    "Remove the values without effect",
                     *(w for n in idle if (w := look.winner(element, n)) is not None),
                 ),
             ),
@@ -48,9 +48,9 @@ def _is_meant(look: Look, element: Element, name: str) -> bool:
 
 FAMILY = Family(
     "no-effect-on-item",
-    "What does nothing to an item",
-    "An item of a flex or grid container stands where the container puts it. float, clear and vertical-align belong to "
-    "other ways of laying out; align-self, justify-self and margins move an item.",
+    "No effect on an item",
+    "The container places its flex and grid items: float, clear and vertical-align have no effect on "
+    "them. align-self, justify-self and margins move an item.",
     "<div style='display:flex'><p style='float:right;margin:0'>one</p><p style='margin:0'>two</p></div>",
     find,
 )

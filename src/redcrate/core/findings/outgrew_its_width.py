@@ -26,11 +26,11 @@ def find(look: Look) -> Iterator[Finding]:
         severity = Severity.BREAKS if over > _SMALL else Severity.SUSPICIOUS
         elements = tuple(e for e, _, _ in alike)
         sized = look.setting(
-            "let padding and border count into the width",
+            "Use box-sizing: border-box",
             *((e, "box-sizing", "border-box") for e in elements),
         )
         ways = (_take_off(look, element), sized) if len(alike) == 1 else (sized,)
-        yield _finding(look, elements, box, over, severity, "its container", ways)
+        yield _finding(look, elements, box, over, severity, "its containing block", ways)
     for _, children in look.siblings():
         yield from _odd_ones(look, children)
 
@@ -71,18 +71,18 @@ def _odd_ones(look: Look, children: list[Element]) -> Iterator[Finding]:
         sums = {*sides, sides[0] + sides[2], sides[1] + sides[3], sides[0] + sides[1], sum(sides)} - {0}
         if over in sums:
             ways = tuple(_ways_of_one(look, odd[0], box, over))
-            than = "the others of its kind"
+            than = "its siblings"
             yield _finding(look, (odd[0],), box, over, Severity.SUSPICIOUS, than, ways)
 
 
 def _ways_of_one(look: Look, element: Element, box: ElementBox, over: LayoutUnit) -> Iterator[MakeFix]:
     """The one that is wider is told apart; the width that all share is left alone, and a share stays one."""
     if look.is_fluid(element):
-        words = "let padding and border count into its width"
+        words = "Use box-sizing: border-box"
         yield look.told_apart(words, element, "box-sizing", "border-box")
         yield look.setting(words, (element, "box-sizing", "border-box"))
         return
-    words = f"take {format_px(over)} px off its width"
+    words = f"Subtract {format_px(over)} px from its width"
     if not look.has_place_of_its_own(element):
         yield look.told_apart(words, element, "width", f"{(box.content_box.width - over) / 64:g}px")
     yield look.narrower(words, element, over, alone=True)
@@ -101,8 +101,8 @@ def _finding(
     return Finding(
         "outgrew-its-width",
         severity,
-        f"{element.label} is {format_px(over)} px wider than {than}: padding and border came on top of its "
-        f"width{more_alike(len(elements))}.",
+        f"{element.label} is {format_px(over)} px wider than {than}: padding and border are added to "
+        f"its width{more_alike(len(elements))}.",
         elements,
         {"given": box.content_box.width / 64, "width": box.border_box.width / 64, "over": over / 64},
         look.source(element, "width"),
@@ -114,14 +114,14 @@ def _take_off(look: Look, element: Element) -> MakeFix:
     def make() -> Patch:
         return take_off(look.page, look.texts, element).patch
 
-    return look.fix("take padding and border off its width", make)
+    return look.fix("Subtract padding and border from its width", make)
 
 
 FAMILY = Family(
     "outgrew-its-width",
-    "Padding made a block wider than it was to be",
-    "width is the content alone. With 20 px of padding on each side a block of 100 % needs 100 % and 40 px. Take the "
-    "padding off the width, on both sides, or let it count into the width.",
+    "Padding makes a block wider",
+    "width is the width of the content. With 20 px of padding on each side a block of 100 % needs "
+    "100 % and 40 px. Subtract the padding from the width, or use box-sizing: border-box.",
     "<div style='width:150px;border:1px solid'><p style='width:100%;padding:0 15px;background:#cde;margin:0'>out</p></div>",
     find,
 )

@@ -96,13 +96,15 @@ def _finding(
         look.source(element, "height"),
         (
             look.setting(
-                "use min-height instead, so that it can grow",
+                "Use min-height instead of height",
                 (element, "min-height", look.written(element, "height") or unit),
                 (element, "height", "auto"),
             ),
-            look.removing("let the content decide (height auto)", *([winner] if winner else [])),
+            look.removing("Use the height of the content (height: auto)", *([winner] if winner else [])),
             look.setting(
-                "let it scroll", (element, "overflow-x", "auto"), (element, "overflow-y", "auto")
+                "Allow scrolling (overflow: auto)",
+                (element, "overflow-x", "auto"),
+                (element, "overflow-y", "auto"),
             ),
         ),
         minor=not seen,
@@ -111,9 +113,9 @@ def _finding(
 
 FAMILY = Family(
     "overflows-fixed-height",
-    "Content runs out of a fixed height",
-    "A written height stands, however much is inside: the rest runs out below and over the next block. A smallest "
-    "height grows with the content.",
+    "Content overflows a fixed height",
+    "A fixed height does not change with the content: more content overflows over the next block. "
+    "min-height grows with the content.",
     "<p style='width:110px;height:20px;margin:0;background:#cde'>this text needs more than one line</p>",
     find,
 )

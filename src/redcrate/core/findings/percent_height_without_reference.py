@@ -20,12 +20,11 @@ def find(look: Look) -> Iterator[Finding]:
             continue
         written = look.written(element, "height")
         share = getattr(look.style(element).height, "percent", 0.0)
-        holder = box.container.fragment.box.label if box.container else "the box around it"
+        holder = box.container.fragment.box.label if box.container else "its containing block"
         yield Finding(
             "percent-height-without-reference",
             Severity.SUSPICIOUS,
-            f"height {written} on {element.label} has no effect: it is a share of the height of {holder}, and {holder} has "
-            f"no height written.",
+            f"height: {written} of {element.label} has no effect: the height of its containing block {holder} is auto.",
             (element,),
             {"height": box.border_box.height / 64},
             look.source(element, "height"),
@@ -36,25 +35,25 @@ def find(look: Look) -> Iterator[Finding]:
 def _ways(look: Look, element: Element, share: float) -> Iterator[MakeFix]:
     """What gives it a reference first; then the window's height; that it does nothing last."""
     if element.parent is look.page.source.markup.body:
-        yield look.fix("give html and body a height of 100 %", partial(_of_the_window, look))
+        yield look.fix("Set the height of html and body (height: 100%)", partial(_of_the_window, look))
     yield look.setting(
-        f"make it at least that much of the window (min-height {share:g}vh)",
+        f"Use a share of the viewport (min-height: {share:g}vh)",
         (element, "min-height", f"{share:g}vh"),
         (element, "height", "auto"),
     )
-    yield look.setting("say what it is: auto", (element, "height", "auto"))
+    yield look.setting("Use height: auto", (element, "height", "auto"))
 
 
 def _of_the_window(look: Look) -> Patch:
     edit = new_rule_edit(look.page, look.texts, "html, body", "height: 100%")
-    return Patch((edit,), "html and body as high as the window")
+    return Patch((edit,), "html and body as high as the viewport")
 
 
 FAMILY = Family(
     "percent-height-without-reference",
-    "A share of a height that is not known",
-    "A percentage height needs a parent whose height is written. In a parent that is as high as its content it means "
-    "nothing. Root and body at 100 %, or vh, give it something to refer to.",
+    "Percentage of an auto height",
+    "A percentage height needs a containing block with a height. If that height is auto, the "
+    "percentage has no effect. Use height: 100% on html and body, or vh.",
     "<div><p style='height:50%;margin:0;background:#cde'>not half of anything</p></div>",
     find,
     judged_at_all_widths=True,

@@ -42,7 +42,7 @@ def find(look: Look) -> Iterator[Finding]:  # noqa: C901 the ways in which a row
             if row.kind is RowKind.FLOATS or row.dropped.missing > row.dropped.spaces:
                 yield _finding(look, row, _cost(look, row, elements), tuple(_ways(look, row)))
         elif row.kind is RowKind.FLOATS and _are_a_pair(look, elements):
-            why = f"the two widths alone make {format_px(base)} px"
+            why = f"the two widths add up to {format_px(base)} px"
             yield _finding(look, row, why, tuple(_ways_of_a_pair(look, elements)))
 
 
@@ -84,8 +84,8 @@ def _finding(look: Look, row: Row, why: str, ways: tuple[MakeFix, ...]) -> Findi
     return Finding(
         "row-overflow",
         Severity.BREAKS,
-        f"{element.label} drops below its row: {why}; they need {format_px(dropped.missing)} px more than the "
-        f"{format_px(row.room)} px in {row.container.label}.",
+        f"{element.label} wraps: {why}; the row of {row.container.label} has {format_px(row.room)} "
+        f"px, short by {format_px(dropped.missing)} px.",
         (element, *(i.element for i in row.items)),
         {
             "room": row.room / 64,
@@ -104,7 +104,7 @@ def _ways(look: Look, row: Row) -> Iterator[MakeFix]:
     inside = [e for e in elements if look.style(e).box_sizing != "border-box"]
     if inside:
         yield look.setting(
-            "let padding and border count into the widths (box-sizing border-box)",
+            "Use box-sizing: border-box",
             *((e, "box-sizing", "border-box") for e in inside),
         )
     if percent_sum(look, elements) is not None:
@@ -122,12 +122,12 @@ def _narrower(look: Look, elements: list[Element], dropped: Dropped) -> MakeFix:
     of = (
         f"each of the {len(alike)} widths" if len(alike) > 1 else f"the width of {dropped.element.label}"
     )
-    return look.narrower(f"take {format_px(each)} px off {of}", dropped.element, each)
+    return look.narrower(f"Subtract {format_px(each)} px from {of}", dropped.element, each)
 
 
 def _shared_out(look: Look, elements: list[Element]) -> MakeFix:
     shares = {e: getattr(look.style(e).width, "percent", 0.0) for e in elements}
-    return _in_proportion(look, "share out 100 % in the same proportion, all edges counted in", shares)
+    return _in_proportion(look, "Share 100 % in the same proportion (box-sizing: border-box)", shares)
 
 
 def _ways_of_a_pair(look: Look, elements: list[Element]) -> Iterator[MakeFix]:
@@ -138,10 +138,10 @@ def _ways_of_a_pair(look: Look, elements: list[Element]) -> Iterator[MakeFix]:
     if isinstance(width, Length) and not width.percent and own is not None:
         rest = (outer[one] + own.margin.across) / 64
         yield look.setting(
-            f"let {other.label} take what {one.label} leaves",
+            f"Let {other.label} fill the rest beside {one.label} (calc)",
             *_counted_in(look, other, f"calc(100% - {rest:g}px)"),
         )
-    yield _in_proportion(look, "give both a share of the row in the proportion of now", outer)
+    yield _in_proportion(look, "Give both a share of the row in the current proportion", outer)
 
 
 def _in_proportion(look: Look, sentence: str, weights: Mapping[Element, float]) -> MakeFix:
@@ -166,9 +166,9 @@ def _counted_in(look: Look, element: Element, width: str) -> list[tuple[Element,
 
 FAMILY = Family(
     "row-overflow",
-    "A block drops out of its row",
-    "Widths are for the content: padding, border and margin come on top. Two halves with a border each need "
-    "100 % and 4 px, so the second one goes below. What fits is decided to a 64th of a pixel.",
+    "Block wraps",
+    "width is the width of the content: padding, border and margin are added. Two halves with a "
+    "border need 100 % and 4 px, so the second one wraps. Layout compares in steps of 1/64 px.",
     "<div style='width:200px;overflow:hidden'><p style='float:left;width:50%;border:2px solid;margin:0'>one</p>"
     "<p style='float:left;width:50%;border:2px solid;margin:0'>two</p></div>",
     find,

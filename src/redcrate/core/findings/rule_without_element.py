@@ -24,11 +24,11 @@ def find(look: Look) -> Iterator[Finding]:
         yield Finding(
             "rule-without-element",
             Severity.ADVICE,
-            f"No element of the page matches “{quoted(rule.label)}”.",
+            f"{quoted(rule.label)} matches no element of the page.",
             (),
             {"declarations": float(len(rule.declarations)), "of": float(rules_of(look, rule.file))},
             Source(rule.label, rule.file, rule.line, rule.label, True),
-            (look.fix("take the rule out", partial(_removed, look, rule)),),
+            (look.fix("Remove the rule", partial(_removed, look, rule)),),
         )
 
 
@@ -44,13 +44,13 @@ def _removed(look: Look, rule: StyleRule) -> Patch | None:
         while end < len(text) and text[end] in " \t\r":
             end += 1
         end += text[end : end + 1] == "\n"
-    return Patch((TextEdit(rule.file, start, end, ""),), f"rule {rule.label} taken out")
+    return Patch((TextEdit(rule.file, start, end, ""),), f"rule {rule.label} removed")
 
 
 FAMILY = Family(
     "rule-without-element",
-    "A rule that nobody uses",
-    "The stylesheet has a rule whose selector fits no element of this page. Another page may use it.",
+    "Unused rule",
+    "The selector of the rule matches no element of this page. Another page may use the rule.",
     "<style>.gone{margin:0}</style><p>nobody is .gone</p>",
     find,
     about=About.NAMES,

@@ -10,6 +10,7 @@ from redcrate.core.findings.at_widths import counts_of
 from redcrate.core.findings.checking import Check, Checked
 from redcrate.core.findings.finding import Severity
 from redcrate.core.findings.register import FAMILIES, ORDER
+from redcrate.core.units import counted
 
 _PAGES = (".html", ".htm")
 # What makes it the same finding in an earlier run: page, family, cause and element, by their words.
@@ -76,7 +77,7 @@ def marks_in(result: Any) -> Counter[Mark]:
     """The marks in what an earlier run printed as JSON. Raises ValueError for anything else."""
     pages = result.get("pages", [result]) if isinstance(result, Mapping) else None
     if not isinstance(pages, list):
-        raise ValueError("no result of a check")
+        raise ValueError("not a result of redcrate check")
     found: Counter[Mark] = Counter()
     try:
         for page in pages:
@@ -86,7 +87,7 @@ def marks_in(result: Any) -> Counter[Mark]:
                 label = _label(first["tag"], first["id"], first["classes"]) if first else ""
                 found[page["page"], one["family"], cause["file"], cause["selector"], label] += 1
     except (KeyError, TypeError, AttributeError):
-        raise ValueError("no result of a check") from None
+        raise ValueError("not a result of redcrate check") from None
     return found
 
 
@@ -99,4 +100,5 @@ def summary(checks: Sequence[Check]) -> str:
     counts = counts_of(c.finding for check in checks for c in check.checked)
     sound = sum(not check.checked for check in checks)
     words = "  ".join(f"{s.shape} {n} {s.value}" for s, n in counts.items())
-    return f"{len(checks)} page{'s' if len(checks) != 1 else ''}, {sound} with nothing found.  {words}"
+    pages = counted(len(checks), "1 page", "{count} pages")
+    return f"{pages}, {sound} without findings.  {words}"

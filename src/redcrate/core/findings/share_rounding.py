@@ -23,18 +23,18 @@ def find(look: Look) -> Iterator[Finding]:
         if value:
             ways.append(
                 look.setting(
-                    f"give each of the {count} the exact share, {value}",
+                    f"Give each of the {count} the exact share ({value})",
                     *((e, "width", value) for e in elements),
                 )
             )
         last = row.dropped.element
         written = {e: getattr(look.style(e).width, "percent", 0.0) for e in elements}
         rounded = [(e, "width", f"{cut_share(100 * w / shares)}%") for e, w in written.items()]
-        ways.append(look.setting("round each share down", *rounded))
+        ways.append(look.setting("Round each share down", *rounded))
         yield Finding(
             "share-rounding",
             Severity.BREAKS,
-            f"{count} shares add up to {shares:g} %: {last.label} lacks {format_px(row.dropped.missing)} px and drops.",
+            f"{last.label} wraps: the {count} shares add up to {shares:g} %, short by {format_px(row.dropped.missing)} px.",
             (last, *(i.element for i in row.items)),
             {"room": row.room / 64, "over": row.dropped.missing / 64, "percent": shares},
             look.source(last, "width"),
@@ -44,9 +44,8 @@ def find(look: Look) -> Iterator[Finding]:
 
 FAMILY = Family(
     "share-rounding",
-    "Shares add up to more than the whole",
-    "Three times 33.34 % are 100.02 %. However little that is, the last block no longer fits. Round shares down, "
-    "or let CSS divide: calc(100% / 3).",
+    "Shares add up to more than 100 %",
+    "Three times 33.34 % are 100.02 %, so the last block does not fit. Round the shares down, or use calc(100% / 3).",
     "<div style='width:300px;overflow:hidden'>"
     + "<p style='float:left;width:33.34%;margin:0;background:#cde'>a</p>" * 3
     + "</div>",

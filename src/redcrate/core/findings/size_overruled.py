@@ -48,15 +48,15 @@ def _by_basis(look: Look, element: Element, box: ElementBox, found: FlexSum) -> 
     yield Finding(
         "size-overruled",
         Severity.SUSPICIOUS,
-        f"{name}: {written} of {element.label} does nothing: {_basis(look, element)} "
-        f"wins, and it is {format_px(outer)} px.",
+        f"{name}: {written} of {element.label} has no effect: {_basis(look, element)} overrides it, "
+        f"the item is {format_px(outer)} px.",
         (element,),
         {"wanted": wanted / 64, "used": outer / 64},
         look.source(element, name),
         (
-            look.setting(f"write it as flex-basis: {written}", (element, "flex-basis", written)),
+            look.setting(f"Use flex-basis: {written}", (element, "flex-basis", written)),
             look.removing(
-                f"take {name} away", *(w for w in (look.winner(element, name),) if w is not None)
+                f"Remove {name}", *(w for w in (look.winner(element, name),) if w is not None)
             ),
         ),
     )
@@ -84,14 +84,14 @@ def _by_first_row(look: Look, element: Element, box: ElementBox) -> Iterator[Fin
     yield Finding(
         "size-overruled",
         Severity.SUSPICIOUS,
-        f"width: {look.written(element, 'width')} of {element.label} does nothing: {table} is laid out by its first "
-        f"row (table-layout: fixed), and the cell is {format_px(used)} px.",
+        f"width: {look.written(element, 'width')} of {element.label} has no effect: {table} uses the "
+        f"widths of its first row (table-layout: fixed), the cell is {format_px(used)} px.",
         (element,),
         {"used": used / 64},
         look.source(element, "width"),
         (
             look.removing(
-                "take width away", *(w for w in (look.winner(element, "width"),) if w is not None)
+                "Remove width", *(w for w in (look.winner(element, "width"),) if w is not None)
             ),
         ),
     )
@@ -110,9 +110,9 @@ def _is_meant(look: Look, element: Element, name: str) -> bool:
 
 FAMILY = Family(
     "size-overruled",
-    "A size that somebody else decides",
-    "In a flex line flex-basis wins over the width: flex: 1 says 0. In a table that is laid out by its first row only "
-    "the widths in that row count. What is written elsewhere does nothing.",
+    "Size without effect",
+    "In a flex line flex-basis overrides width: flex: 1 sets it to 0. In a table with table-layout: "
+    "fixed only the widths of the first row count.",
     "<div style='display:flex;width:300px'><p style='flex:1;width:200px;margin:0;background:#cde'>one</p>"
     "<p style='flex:1;margin:0'>two</p></div>",
     find,

@@ -47,8 +47,8 @@ def _dropped(look: Look, row: Row, dropped: Dropped) -> Finding:
     return Finding(
         "source-space-gap",
         Severity.BREAKS,
-        f"{dropped.element.label} drops because of the space between the blocks in the source: {format_px(spaces)} px "
-        f"each, {format_px(dropped.missing)} px too many.",
+        f"{dropped.element.label} wraps because of the spaces between the tags, {format_px(spaces)} "
+        f"px each: short by {format_px(dropped.missing)} px.",
         (dropped.element, *(i.element for i in row.items)),
         {"space": spaces / 64, "over": dropped.missing / 64, "room": row.room / 64},
         look.source(dropped.element, "width"),
@@ -83,8 +83,8 @@ def _seen(look: Look, row: Row) -> Finding:
     return Finding(
         "source-space-gap",
         Severity.ADVICE,
-        f"Between the {len(elements)} {elements[0].tag} blocks in {row.container.label} there are {format_px(space)} px "
-        "that nobody wrote: the spaces between their tags.",
+        f"{format_px(space)} px separate the {len(elements)} {elements[0].tag} blocks in "
+        f"{row.container.label}: the spaces between their tags.",
         tuple(elements),
         {"space": space / 64},
         look.source(elements[0], "display"),
@@ -94,12 +94,10 @@ def _seen(look: Look, row: Row) -> Finding:
 
 def _ways(look: Look, row: Row, elements: list[Element]) -> Iterator[MakeFix]:
     yield look.fix(
-        "take the spaces between the blocks out of the source",
+        "Remove the spaces between the tags",
         partial(_without_spaces, look, row),
     )
-    yield look.setting(
-        "let the blocks float: no spaces count then", *((e, "float", "left") for e in elements)
-    )
+    yield look.setting("Float the blocks (float: left)", *((e, "float", "left") for e in elements))
 
 
 def _without_spaces(look: Look, row: Row) -> Patch | None:
@@ -114,7 +112,7 @@ def _without_spaces(look: Look, row: Row) -> Patch | None:
             if span is not None and child is not last:
                 edits.append(TextEdit(markup.source.name, span.start, span.end, ""))
     return (
-        Patch(tuple(edits), f"spaces between the blocks of {row.container.label} taken out")
+        Patch(tuple(edits), f"spaces between the tags in {row.container.label} removed")
         if edits
         else None
     )
@@ -122,9 +120,9 @@ def _without_spaces(look: Look, row: Row) -> Patch | None:
 
 FAMILY = Family(
     "source-space-gap",
-    "A space of the source stands between blocks",
-    "Inline-blocks stand in a line like words: the line break between their tags is a space, 4 px or so wide. Four "
-    "of 25 % need 100 % and three spaces.",
+    "Spaces between inline-blocks",
+    "The line break between the tags of two inline-blocks is a space, about 4 px wide. Four of 25 % "
+    "need 100 % and three spaces.",
     "<div style='width:200px'><i style='display:inline-block;width:50%;background:#cde'>half</i> <i "
     "style='display:inline-block;width:50%;background:#dec'>half</i></div>",
     find,

@@ -43,17 +43,18 @@ def _finding(
     return Finding(
         "table-wider-than-container",
         Severity.BREAKS,
-        f"{element.label} is {format_px(box.border_box.width)} px wide and {holder.fragment.box.label}, where it stands, "
-        f"has {room}: it sticks out by {format_px(over)} px. {_who(look, number, widest)}",
+        f"{element.label} is {format_px(box.border_box.width)} px wide and overflows "
+        f"{holder.fragment.box.label} ({room} px) by {format_px(over)} px. "
+        f"{_who(look, number, widest)}",
         (element,),
         {"over": over / 64, "room": holder.content_rect.width / 64},
         look.source(element, "width"),
         (
             look.setting(
-                "let long words break (overflow-wrap: anywhere)", (element, "overflow-wrap", "anywhere")
+                "Break long words (overflow-wrap: anywhere)", (element, "overflow-wrap", "anywhere")
             ),
             look.setting(
-                "share its container's width alike (table-layout: fixed)",
+                "Use equal columns (table-layout: fixed)",
                 (element, "table-layout", "fixed"),
                 (element, "width", "100%"),
             ),
@@ -85,9 +86,9 @@ def _longest_word(look: Look, column: TableColumn) -> str:
 
 FAMILY = Family(
     "table-wider-than-container",
-    "A table that cannot become narrow enough",
-    "A table is never narrower than the longest words and widest pictures of its columns together, whatever width is "
-    "written. Words that may break, or table-layout: fixed, let it fit.",
+    "Table wider than its container",
+    "A table is never narrower than the longest words and widest images of its columns, whatever its "
+    "width property. Words that break, or table-layout: fixed, make it fit.",
     "<div style='width:150px;border:1px solid'><table><tr><td>unbreakableword<td>anotherlongword</table></div>",
     find,
 )

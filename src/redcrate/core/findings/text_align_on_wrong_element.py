@@ -29,17 +29,17 @@ def find(look: Look) -> Iterator[Finding]:
         yield Finding(
             "text-align-on-wrong-element",
             Severity.SUSPICIOUS,
-            f"text-align {style.text_align} on {element.label} moves nothing: it is for what stands inside a block. "
-            f"Give it to {parent.label}.",
+            f"text-align {style.text_align} on {element.label} has no effect: text-align aligns the "
+            f"content of a block. Set it on {parent.label}.",
             (element, parent),
             {"width": box.border_box.width / 64},
             look.source(element, "text-align"),
             (
                 look.fix(
-                    f"give text-align {style.text_align} to {parent.label} instead",
+                    f"Move it to {parent.label} (text-align: {style.text_align})",
                     partial(_moved, look, element, parent, str(style.text_align)),
                 ),
-                look.removing("take it away", winner),
+                look.removing("Remove text-align", winner),
             ),
         )
 
@@ -61,8 +61,8 @@ def _moved(look: Look, element: Element, parent: Element, value: str) -> Patch |
 
 FAMILY = Family(
     "text-align-on-wrong-element",
-    "text-align on the image instead of its parent",
-    "text-align centres what is inside a block, never the element that has it. An image is centred through its parent.",
+    "text-align on the wrong element",
+    "text-align centres the content of a block, not the block. Set it on the parent of an image.",
     "<p style='border:1px solid;margin:0;width:180px'><b style='text-align:center'>not centred</b></p>",
     find,
 )

@@ -98,18 +98,19 @@ def _is_noticed(look: Look, text: SeenText) -> bool:
 
 def _ways(look: Look, elements: list[Element], *, wraps: bool) -> Iterator[MakeFix]:
     if wraps:
-        words = "let long words break (overflow-wrap: anywhere)"
+        words = "Break long words (overflow-wrap: anywhere)"
         yield look.ruling(words, elements, overflow_wrap="anywhere")
     else:
-        yield look.ruling("let its lines wrap (white-space: normal)", elements, white_space="normal")
-        yield look.ruling("let it scroll sideways (overflow-x: auto)", elements, overflow_x="auto")
+        yield look.ruling(
+            "Allow its lines to wrap (white-space: normal)", elements, white_space="normal"
+        )
+        yield look.ruling("Allow horizontal scrolling (overflow-x: auto)", elements, overflow_x="auto")
 
 
 FAMILY = Family(
     "text-out-of-box",
-    "Text that runs out of its box",
-    "A word that is longer than its block, and a line that may not wrap, run out of it at the side, over its edge and over "
-    "what stands there.",
+    "Text overflows its box",
+    "A word longer than its block, or a line that cannot wrap, overflows the block and covers its neighbours.",
     "<h3 style='width:60px;margin:0;background:#cde'>unbreakable</h3>",
     find,
 )

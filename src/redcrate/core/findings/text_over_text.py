@@ -88,7 +88,7 @@ def _finding(look: Look, pair: Pair, count: int) -> Finding:
     return Finding(
         "text-over-text",
         Severity.BREAKS if half else Severity.SUSPICIOUS,
-        f"“{_words(other)}” in {second.label} overlaps “{_words(one)}” in {first.label}: they share "
+        f"“{_words(other)}” in {second.label} overlaps “{_words(one)}” in {first.label} by "
         f"{format_px(shared.width)} × {format_px(shared.height)} px{more_alike(count)}.",
         (second, first),
         {"width": shared.width / 64, "over": shared.height / 64},
@@ -109,13 +109,13 @@ def _ways(look: Look, first: Element, second: Element) -> Iterator[MakeFix]:
         if those:
             names = listed([e.label for e in those])
             yield look.setting(
-                f"put {names} back into the flow (position: static)",
+                f"Return {names} to normal flow (position: static)",
                 *((e, "position", "static") for e in those),
             )
     for one in own:
         box = look.box(one)
         if box is not None and box.margin.top < 0:
-            yield look.setting(f"make the top margin of {one.label} 0", (one, "margin-top", "0"))
+            yield look.setting(f"Remove the top margin of {one.label} (0)", (one, "margin-top", "0"))
 
 
 def _up_to(element: Element, other: Element) -> Iterator[Element]:
@@ -129,9 +129,8 @@ def _up_to(element: Element, other: Element) -> Iterator[Element]:
 
 FAMILY = Family(
     "text-over-text",
-    "Text over text",
-    "Boxes that are out of the flow, and boxes that are pulled up, do not make room for one another: two texts in one "
-    "place cannot be read.",
+    "Text overlaps text",
+    "Positioned boxes and boxes with negative margins can overlap other boxes: then both texts are unreadable.",
     "<div style='position:relative;height:24px'><b style='position:absolute;left:0'>one link</b>"
     "<b style='position:absolute;left:20px'>another link</b></div>",
     find,

@@ -106,7 +106,7 @@ def _finding(look: Look, alike: list[Element], near: dict[Side, LayoutUnit]) -> 
         "text-touches-edge",
         Severity.SUSPICIOUS,
         f"The text in {element.label} {_near(away)} its {_kind(look, element)} {side} edge: "
-        f"{format_px(max(ZERO, away))} px between{more_alike(len(alike))}.",
+        f"{format_px(max(ZERO, away))} px apart{more_alike(len(alike))}.",
         tuple(alike),
         {"distance": away / 64},
         look.source(element, "background-color") or look.source(element, "border-left-width"),
@@ -118,17 +118,17 @@ def _padded(look: Look, alike: list[Element], sides: tuple[Side, ...]) -> MakeFi
     """12 px of padding on the sides concerned: of a single one, or where a rule speaks of all, the width gives; else by
     a new rule.
     """
-    sentence = f"give it 12 px of padding {' and '.join(sides)}"
+    sentence = f"Add 12 px of padding ({', '.join(sides)})"
     element = alike[0]
     if len(alike) > 1 and not look.has_rule(element):
         return look.ruling(sentence, alike, **{f"padding_{side}": "12px" for side in sides})
-    return look.typing(f"{sentence}, its width stays", element, "padding", sides, "12px")
+    return look.typing(f"{sentence}, keep its width", element, "padding", sides, "12px")
 
 
 FAMILY = Family(
     "text-touches-edge",
-    "Text that touches an edge",
-    "A background covers content and padding. Without padding the text begins right at the coloured edge.",
+    "Text touches an edge",
+    "A background covers content and padding. Without padding the text starts at the coloured edge.",
     "<p style='background:#cde;margin:0;width:150px'>no padding at all in here</p>",
     find,
 )

@@ -13,6 +13,7 @@ from redcrate.core.findings.look import Look
 from redcrate.core.geometry import SIDES
 from redcrate.core.markup.elements import Element
 from redcrate.core.style.sheets import Declaration, Origin, StyleRule
+from redcrate.core.units import counted
 
 _LOUD = frozenset(
     "red lime blue yellow cyan aqua magenta fuchsia hotpink deeppink orange pink"
@@ -31,18 +32,18 @@ _THIN = ("1px", "2px", "thin")
 def find(look: Look) -> Iterator[Finding]:
     """Declarations of nothing but a pure colour, and thin lines in one; all of them can go in one step."""
     found = list(_loud(look))
-    every = look.fix("take all throw-away colours out", partial(_removed, [d for _, d in found], look))
+    every = look.fix("Remove all test colours", partial(_removed, [d for _, d in found], look))
     for rule, declaration in found:
         elements = _elements(look, rule)
         if not elements:
             continue  # colours of what is not here, such as a warning
         one = look.fix(
-            f"take {declaration.name}: {declaration.text} out", partial(_removed, [declaration], look)
+            f"Remove {declaration.name}: {declaration.text}", partial(_removed, [declaration], look)
         )
         yield Finding(
             "throw-away-colour",
             Severity.ADVICE,
-            f"{declaration.name}: {declaration.text} in {rule.label} looks like a colour for trying things out.",
+            f"{declaration.name}: {declaration.text} in {rule.label} looks like a test colour.",
             tuple(e for e in elements if e.index >= 0),
             {"elements": float(len(elements))},
             Source(
@@ -80,15 +81,15 @@ def _removed(declarations: list[Declaration], look: Look) -> Patch:
     for declaration in declarations:
         edits.append(removed_declaration(look.page, look.texts, declaration.file, declaration.offset))
     return Patch(
-        tuple(edits), f"{len(edits)} throw-away colour{'s' if len(edits) != 1 else ''} taken out"
+        tuple(edits), counted(len(edits), "1 test colour removed", "{count} test colours removed")
     )
 
 
 FAMILY = Family(
     "throw-away-colour",
-    "Colours for trying things out",
-    "A red border shows where a block is, and makes it 2 px larger. Use a tint instead: it is painted over the page "
-    "and never written.",
+    "Test colours",
+    "A red border shows where a block is and makes it 2 px larger. Use a tint instead: it colours "
+    "the sheet and does not change the files.",
     "<p style='border:1px solid red;margin:0'>just to see it</p>",
     find,
     about=About.WRITING,

@@ -17,7 +17,7 @@ _BARE = re.compile(r"(?<![\w.#%-])-?\d*\.?\d+(?![\w.%])")
 
 def find(look: Look) -> Iterator[Finding]:
     """The declarations that the stylesheet reader dropped for numbers without a unit."""
-    what = "lacks a unit, so it is dropped."
+    what = "has no unit, so it is ignored."
     return fault_findings(look, NoticeKind.MISSING_UNIT, "unit-missing", what, partial(_ways, look))
 
 
@@ -26,18 +26,18 @@ def _ways(look: Look, notice: Notice, place: DeclarationPlace, value: str) -> tu
         joined = _APART.sub(r"\1\2", value)
         return (
             look.fix(
-                f"take out the space before the unit: {joined}",
+                f"Remove the space before the unit ({joined})",
                 lambda: replaced(look, notice, place, joined),
             ),
-            look.fix("take the declaration out", lambda: removed(look, notice)),
+            look.fix("Remove the declaration", lambda: removed(look, notice)),
         )
     name = look.texts[notice.file][notice.offset : place.value.start].partition(":")[0].strip().lower()
     if name == "font-size":
         return _of_font_size(look, notice, place, value.strip())
     with_px = _BARE.sub(lambda m: m.group() if float(m.group()) == 0 else f"{m.group()}px", value)
     return (
-        look.fix(f"make it px: {with_px}", lambda: replaced(look, notice, place, with_px)),
-        look.fix("take the declaration out", lambda: removed(look, notice)),
+        look.fix(f"Add the unit px ({with_px})", lambda: replaced(look, notice, place, with_px)),
+        look.fix("Remove the declaration", lambda: removed(look, notice)),
     )
 
 
@@ -45,12 +45,12 @@ def _of_font_size(
     look: Look, notice: Notice, place: DeclarationPlace, value: str
 ) -> tuple[MakeFix, ...]:
     """What the sizes of the font element mean (HTML Standard §15.3.4) is not px; larger numbers are."""
-    out = look.fix("take the declaration out", lambda: removed(look, notice))
+    out = look.fix("Remove the declaration", lambda: removed(look, notice))
     meant = _FONT_SIZES.get(value)
     if meant is None and not value.isdigit():
         return (out,)
     meant = meant or f"{value}px"
-    return (look.fix(f"make it {meant}", lambda: replaced(look, notice, place, meant)), out)
+    return (look.fix(f"Use {meant}", lambda: replaced(look, notice, place, meant)), out)
 
 
 _FONT_SIZES = {
@@ -60,9 +60,8 @@ _FONT_SIZES = {
 
 FAMILY = Family(
     "unit-missing",
-    "A number without a unit",
-    "Lengths other than 0 need a unit. width: 300 is no width; the declaration is dropped, and the block is as wide "
-    "as without it.",
+    "Number without a unit",
+    "Lengths other than 0 need a unit. width: 300 is invalid and ignored; the block is as wide as without it.",
     "<p style='margin:0;width:90;background:#cde'>not 90 wide</p>",
     find,
     about=About.WRITING,

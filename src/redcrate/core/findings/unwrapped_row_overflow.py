@@ -17,8 +17,8 @@ def find(look: Look) -> Iterator[Finding]:
         yield Finding(
             "unwrapped-row-overflow",
             Severity.BREAKS,
-            f"{len(full.line.items)} items of {full.container.label} stand in one line of {room} px and need "
-            f"{format_px(full.over)} px more; they may not wrap.",
+            f"{len(full.line.items)} items of {full.container.label} are in one line of {room} px, "
+            f"short by {format_px(full.over)} px; they cannot wrap.",
             (full.container,),
             {"over": full.over / 64, "items": float(len(full.line.items))},
             look.source(full.container, "display"),
@@ -32,16 +32,20 @@ def _ways(look: Look, full: FullLine) -> Iterator[MakeFix]:
         for i in full.line.items
         if i.box.element is not None and not i.box.style.flex_shrink
     ]
-    yield look.setting("let them wrap", (full.container, "flex-wrap", "wrap"))
+    yield look.setting(
+        "Allow the items to wrap (flex-wrap: wrap)", (full.container, "flex-wrap", "wrap")
+    )
     if stiff:
-        yield look.setting("let them shrink", *((e, "flex-shrink", "1") for e in stiff))
+        yield look.setting(
+            "Allow the items to shrink (flex-shrink: 1)", *((e, "flex-shrink", "1") for e in stiff)
+        )
 
 
 FAMILY = Family(
     "unwrapped-row-overflow",
-    "Items that may not wrap",
-    "A flex line does not break by itself: where its items neither shrink nor wrap, the last ones stick out. "
-    "flex-wrap: wrap begins a new line instead.",
+    "Items cannot wrap",
+    "A flex line does not wrap by default: if its items do not shrink, the last ones overflow. "
+    "flex-wrap: wrap starts a new line.",
     "<div style='display:flex;width:200px'><p style='flex:none;width:130px;margin:0'>one</p>"
     "<p style='flex:none;width:130px;margin:0;background:#cde'>two</p></div>",
     find,

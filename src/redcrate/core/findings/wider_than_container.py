@@ -59,15 +59,15 @@ def _finding(look: Look, alike: list[tuple[Element, ElementBox, LayoutUnit]]) ->
     picture = box.box.fragment.box.intrinsic is not None
     elements = tuple(e for e, _, _ in alike)
     limits = [value for e in elements for value in at_most(look, e)]
-    ways = [look.setting("limit it to its container (max-width: 100 %)", *limits)]
+    ways = [look.setting("Limit its width (max-width: 100%)", *limits)]
     if not box.box.fragment.box.is_float and not picture:
         auto = [(e, "width", "auto") for e in elements]
-        ways.append(look.setting("let it take the width that there is", *auto))
+        ways.append(look.setting("Use the available width (width: auto)", *auto))
     return Finding(
         "wider-than-container",
         Severity.BREAKS if over > _SMALL else Severity.SUSPICIOUS,
-        f"{element.label} is {format_px(box.border_box.width)} px wide and {holder}, where it stands, has "
-        f"{format_px(room)}: it sticks out by {format_px(over)} px{more_alike(len(alike))}.",
+        f"{element.label} is {format_px(box.border_box.width)} px wide and overflows {holder} "
+        f"({format_px(room)} px) by {format_px(over)} px{more_alike(len(alike))}.",
         elements,
         {"room": room / 64, "need": box.margin_box.width / 64, "over": over / 64},
         look.source(element, "width"),
@@ -106,8 +106,8 @@ def _outgrew(look: Look, element: Element, box: ElementBox, over: LayoutUnit) ->
 
 FAMILY = Family(
     "wider-than-container",
-    "A block is wider than what it stands in",
-    "A written width stands, whatever room there is: the block sticks out to the right and lies over what comes there.",
+    "Block wider than its container",
+    "A fixed width does not adapt to its container: the block overflows on the right and covers its neighbours.",
     "<div style='width:120px;border:1px solid'><p style='width:160px;background:#cde;margin:0'>too wide</p></div>",
     find,
 )

@@ -85,7 +85,7 @@ def _other(look: Look, alike: list[Beyond], window: LayoutUnit) -> Finding:
     others = (b.at.fragment.box.element for b in alike if b is not first)
     elements = [element, *(e for e in others if e is not None)]
     limits = [value for e in elements for value in at_most(look, e)]
-    words = "let long words break (overflow-wrap: anywhere)"
+    words = "Break long words (overflow-wrap: anywhere)"
     return Finding(
         "wider-than-viewport",
         Severity.BREAKS,
@@ -95,7 +95,7 @@ def _other(look: Look, alike: list[Beyond], window: LayoutUnit) -> Finding:
         {"room": window / 64, "need": first.right / 64, "over": over / 64},
         look.source(element, "position") or look.source(element, "margin-left"),
         (
-            look.setting("limit it to its container (max-width: 100 %)", *limits),
+            look.setting("Limit its width (max-width: 100%)", *limits),
             look.ruling(words, elements, overflow_wrap="anywhere"),
         ),
     )
@@ -107,18 +107,18 @@ def _block(look: Look, alike: list[tuple[Element, Beyond]], window: LayoutUnit) 
     names = [n for n in ("width", "min-width") if look.winner(element, n)]
     elements = (element, *(e for e, _ in alike if e is not element))
     limits = [value for e in elements for value in at_most(look, e)]
-    ways = [look.setting("limit it to its container (max-width: 100 %)", *limits)]
+    ways = [look.setting("Limit its width (max-width: 100%)", *limits)]
     if "width" in names and at.fragment.box.intrinsic is None:
         auto = [(e, "width", "auto") for e in elements]
-        ways.append(look.setting("let it take the width that there is", *auto))
+        ways.append(look.setting("Use the available width (width: auto)", *auto))
     if "min-width" in names:
         none = [(e, "min-width", "0") for e in elements]
-        ways.append(look.setting("take its smallest width away", *none))
+        ways.append(look.setting("Remove its min-width", *none))
     return Finding(
         "wider-than-viewport",
         Severity.BREAKS,
-        f"{element.label} is {format_px(at.rect.width)} px wide and reaches {format_px(over)} px beyond "
-        f"the window of {format_px(window)} px{more_alike(len(alike))}.",
+        f"{element.label} is {format_px(at.rect.width)} px wide and overflows the viewport of "
+        f"{format_px(window)} px by {format_px(over)} px{more_alike(len(alike))}.",
         elements,
         {"room": window / 64, "need": beyond.right / 64, "over": over / 64},
         look.source(element, names[0]) if names else None,
@@ -167,8 +167,8 @@ def _text(look: Look, alike: list[SeenText], window: LayoutUnit) -> Finding:
     return Finding(
         "wider-than-viewport",
         Severity.BREAKS,
-        f"The {'line' if keeps_lines else 'word'} “{shown}” in {text.element.label} reaches {format_px(over)} px beyond "
-        f"the window of {format_px(window)} px{more_alike(len(alike))}.",
+        f"The {'line' if keeps_lines else 'word'} “{shown}” in {text.element.label} overflows the "
+        f"viewport of {format_px(window)} px by {format_px(over)} px{more_alike(len(alike))}.",
         tuple(elements),
         {"room": window / 64, "need": text.rect.right / 64, "over": over / 64},
         None,
@@ -177,15 +177,17 @@ def _text(look: Look, alike: list[SeenText], window: LayoutUnit) -> Finding:
 
 
 def _ways_of_text(look: Look, elements: list[Element], white_space: str) -> Iterator[MakeFix]:
-    scroll = look.ruling("let it scroll sideways (overflow-x: auto)", elements, overflow_x="auto")
+    scroll = look.ruling("Allow horizontal scrolling (overflow-x: auto)", elements, overflow_x="auto")
     if white_space == "pre":
         yield scroll
-        yield look.ruling("let its lines wrap (pre-wrap)", elements, white_space="pre-wrap")
+        yield look.ruling(
+            "Allow its lines to wrap (white-space: pre-wrap)", elements, white_space="pre-wrap"
+        )
     elif white_space == "nowrap":
-        yield look.ruling("let its lines wrap", elements, white_space="normal")
+        yield look.ruling("Allow its lines to wrap", elements, white_space="normal")
         yield scroll
     else:
-        words = "let long words break (overflow-wrap: anywhere)"
+        words = "Break long words (overflow-wrap: anywhere)"
         yield look.ruling(words, elements, overflow_wrap="anywhere")
 
 
@@ -205,9 +207,9 @@ def _is_clipped(look: Look, element: Element) -> bool:
 
 FAMILY = Family(
     "wider-than-viewport",
-    "A block is wider than the window",
-    "A width in px stays what it is on a narrow screen: people must scroll sideways. A largest width of 100 % lets "
-    "it shrink where there is less room.",
+    "Block wider than the viewport",
+    "A width in px does not adapt to a narrow viewport: people must scroll horizontally. With "
+    "max-width: 100% the block can become narrower.",
     "<div style='width:900px;background:#cde'>900 px</div>",
     find,
     fold=folds.blocks_too_wide,

@@ -99,4 +99,4 @@ def replaced(look: Look, notice: Notice, place: DeclarationPlace, value: str) ->
 def removed(look: Look, notice: Notice) -> Patch:
     """The declaration taken out."""
     edit = removed_declaration(look.page, look.texts, notice.file, notice.offset)
-    return Patch((edit,), f"taken out of {notice.file} line {notice.line}")
+    return Patch((edit,), f"removed from {notice.file} line {notice.line}")

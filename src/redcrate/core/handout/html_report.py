@@ -148,7 +148,7 @@ def _section(
 
 
 def _sum(equation: Equation) -> str:
-    """An equation in one line: `1000 of body = 28 margin + 2 border + …, 12 left`."""
+    """An equation in one line: `across: 28 left margin + … = 680 px of 1000 px in body, 320 free`."""
     terms = [t for t in equation.terms if t.used or t.part == "content"]
     parts = (
         f"{format_px(t.used)} {t.side} {t.part}".replace("  ", " ") + (" (struck)" if t.struck else "")
@@ -158,8 +158,10 @@ def _sum(equation: Equation) -> str:
     if equation.available is None:
         return words
     left = equation.left
-    rest = f", {format_px(abs(left))} {'left' if left > 0 else 'too much'}" if left else ""
-    return f"{words} of the {format_px(equation.available)} of {equation.container}{rest}"
+    rest = (
+        f", {format_px(left)} free" if left > 0 else f", overflows by {format_px(-left)}" if left else ""
+    )
+    return f"{words} of {format_px(equation.available)} px in {equation.container}{rest}"
 
 
 def _reasons(reasons: Sequence[Reason]) -> Iterator[tuple[str, str]]:

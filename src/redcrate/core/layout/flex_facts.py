@@ -23,9 +23,9 @@ class FlexLimit(Enum):
     """What keeps an item from growing or shrinking on: §4.5, §9.7."""
 
     NONE = ""
-    MINIMUM = "the smallest size that is written"
-    MAXIMUM = "the largest size that is written"
-    AUTOMATIC = "the automatic minimum: no smaller than its content"
+    MINIMUM = "the minimum size (min-width or min-height)"
+    MAXIMUM = "the maximum size (max-width or max-height)"
+    AUTOMATIC = "the automatic minimum: its content"
 
 
 @dataclass(frozen=True, slots=True)

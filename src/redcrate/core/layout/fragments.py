@@ -38,18 +38,18 @@ class SizeReason(Enum):
 
     __hash__ = object.__hash__  # members are equal only to themselves; spaces with them are keys
 
-    SPECIFIED = "a length was specified"
+    SPECIFIED = "a length"
     PERCENT = "a percentage of the containing block"
-    FILL = "auto: what the containing block leaves"
-    SHRINK_TO_FIT = "auto: as wide as its content, within what is available"
+    FILL = "auto: fills the containing block"
+    SHRINK_TO_FIT = "auto: shrink-to-fit"
     MIN_CONTENT = "min-content"
     MAX_CONTENT = "max-content"
     FIT_CONTENT = "fit-content"
-    FIELD = "auto: as wide as a field of its kind is drawn"
+    FIELD = "auto: the default width of this field"
     INTRINSIC = "the size of the image"
     RATIO = "the other size times the ratio"
     RATIO_LIMIT = "a limit of the height times the ratio"
-    RATIO_CONTENT = "the ratio would leave less than the content takes"
+    RATIO_CONTENT = "the content, which needs more than the ratio gives"
     CONTENT = "auto: as high as the content"
     STRETCH = "auto between two offsets"
     FLEXED = "its share of a flex line"
@@ -57,23 +57,23 @@ class SizeReason(Enum):
     AREA = "stretched to its grid area"
     COLUMNS = "as wide as its columns"
     ROWS = "as high as its rows"
-    VIEWPORT = "the window"
+    VIEWPORT = "the viewport"
     INLINE = "an inline element is as large as its text"
-    PERCENT_OF_NOTHING = "a percentage of a height that is not known, so auto"
+    PERCENT_OF_NOTHING = "a percentage of an auto height, which counts as auto"
 
 
 class MarginReason(Enum):
     """Why the side margins are what they are."""
 
     SPECIFIED = "specified"
-    AUTO_SPLIT = "both auto: the rest is split in halves"
-    AUTO_LEFT = "the left one is auto and takes the rest"
-    AUTO_RIGHT = "the right one is auto and takes the rest"
+    AUTO_SPLIT = "both auto: half of the free width each"
+    AUTO_LEFT = "the left margin is auto: all of the free width"
+    AUTO_RIGHT = "the right margin is auto: all of the free width"
     AUTO_ZERO = "auto counts as 0 here"
-    OVER_CONSTRAINED_RIGHT = "over-constrained: the right margin gives"
-    OVER_CONSTRAINED_LEFT = "over-constrained: the left margin gives"
+    OVER_CONSTRAINED_RIGHT = "over-constrained: the right margin adapts"
+    OVER_CONSTRAINED_LEFT = "over-constrained: the left margin adapts"
     ALIGNED = "an align attribute around it moves it"
-    TOO_WIDE = "auto counts as 0: there is nothing left"
+    TOO_WIDE = "auto counts as 0: no width is free"
 
 
 class ContentSizes(NamedTuple):

@@ -12,11 +12,11 @@ class TrackReason(Enum):
     """Why a track has its size."""
 
     FIXED = "a length"
-    CONTENT = "grown to what is in it"
-    FLEX = "a fraction of what was left"
-    STRETCHED = "auto, and stretched over what was left"
+    CONTENT = "grown to its content"
+    FLEX = "a fraction of the free space"
+    STRETCHED = "auto, stretched over free space"
     LIMIT = "grown to its limit"
-    EMPTY = "auto-fit: nothing is in it"
+    EMPTY = "auto-fit: empty"
 
 
 @dataclass(frozen=True, slots=True)

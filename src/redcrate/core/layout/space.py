@@ -20,7 +20,7 @@ class Sizing(Enum):
     __hash__ = object.__hash__  # members are equal only to themselves; spaces with them are keys
 
     FILL = "a block in flow fills its containing block"  # §10.3.3
-    SHRINK_TO_FIT = "as wide as its content, within what is available"  # §10.3.5, §10.3.7, §10.3.9
+    SHRINK_TO_FIT = "shrink-to-fit"  # §10.3.5, §10.3.7, §10.3.9
     STRETCH = "from one offset to the other"  # §10.3.7
 
 

@@ -129,7 +129,7 @@ def _decode(data: bytes, name: str, declared: str | None) -> SourceText:
             return SourceText(name, _text(data[len(bom) :], codec, name), codec, bom)
     if b"\0" in data[:4096]:
         raise PageNotReadable(
-            "this is no text (it holds zero bytes).",
+            "this is not text: it has zero bytes.",
             where=name,
             remedy="Choose the HTML file of a page.",
         )
@@ -157,7 +157,7 @@ def _text(data: bytes, codec: str, name: str) -> str:
         return data.decode(codec, "surrogateescape")
     except (UnicodeDecodeError, ValueError, LookupError) as problem:
         raise PageNotReadable(
-            f"the bytes are no {codec} text ({problem}).",
+            f"the file is not {codec} text ({problem}).",
             where=name,
-            remedy="Save the file as UTF-8 in the editor that you use.",
+            remedy="Save the file as UTF-8 in your editor.",
         ) from problem

@@ -38,11 +38,9 @@ def told(question: Question, answer: Answer) -> Told:
             return _place(question, answer)
         case OutcomeQuestion(), Outcome():
             right = answer is question.outcome
-            words = (
-                f"Yes: {question.outcome.value}." if right else f"This time {question.outcome.value}."
-            )
+            words = f"Yes: {question.outcome.label}." if right else f"No: {question.outcome.label}."
             return Told(question, answer, right, words)
-    raise TypeError(f"{answer!r} answers no question of the kind “{question.kind}”")
+    raise TypeError(f"{answer!r} is not an answer to a question of the kind “{question.kind}”")
 
 
 def _number(question: NumberQuestion, said: LayoutUnit) -> Told:
@@ -51,14 +49,14 @@ def _number(question: NumberQuestion, said: LayoutUnit) -> Told:
         return Told(question, said, True, f"Yes: {format_px(found)} px.")
     off = format_px(abs(said - found))
     more = "less" if found < said else "more"
-    words = f"It is {format_px(found)} px, {off} {more} than you said."
+    words = f"It is {format_px(found)} px, {off} {more} than your answer."
     return Told(question, said, False, words)
 
 
 def _place(question: PlaceQuestion, ghost: Rect) -> Told:
     across, down = question.after.x - ghost.x, question.after.y - ghost.y
     if max(abs(across), abs(down)) <= _NEAR:
-        return Told(question, ghost, True, "Yes: there it is.")
+        return Told(question, ghost, True, "Yes: the box is there.")
     ways = [
         f"{format_px(abs(n))} px further {words[n < 0]}"
         for n, words in ((across, ("right", "left")), (down, ("down", "up")))

@@ -106,7 +106,7 @@ def _left(both: Both) -> Iterator[NumberQuestion]:
         return
     if one.available is None or other.available is None or one.left == other.left:
         return
-    words = f"How many of the {format_px(other.available)} px of {other.container} will be left beside {both.element.label}?"
+    words = f"How many of the {format_px(other.available)} px of {other.container} will be free beside {both.element.label}?"
     edges = []
     for box, equation in ((both.box, one), (both.box_after, other)):
         right = box.margin_box.right
@@ -161,7 +161,7 @@ def _below_top(both: Both) -> Iterator[NumberQuestion]:
     )
     if around is None or not _in_flow(both):
         return
-    words = f"How far below the top edge of {around.element.label} will {both.element.label} begin?"
+    words = f"How far below the top edge of {around.element.label} will {both.element.label} start?"
     middle = both.box.border_box.x + both.box.border_box.width // 2
     spans = [
         Span(False, outer.border_box.y, inner.border_box.y, middle)

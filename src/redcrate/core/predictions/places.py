@@ -38,7 +38,7 @@ def _asked(before: Page, after: Page, element: Element) -> PlaceQuestion | None:
     old, new = one.border_box, other.border_box
     if max(abs(old.x - new.x), abs(old.y - new.y)) < _WORTH_ASKING:
         return None
-    words = f"Where will {element.label} be? Move its ghost there."
+    words = f"Where will {element.label} be? Move its outline there."
     ghost = Rect(old.x, old.y, new.width, new.height)
     return PlaceQuestion(later, words, ghost, new, _why(before, element, after, later))
 

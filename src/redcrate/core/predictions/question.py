@@ -1,21 +1,21 @@
 """A question about what a change will do, whose answer was computed before it is asked. Amounts in 1/64 px."""
 
 from dataclasses import dataclass
-from enum import Enum
 from typing import TypeAlias
 
 from redcrate.core.geometry import Rect
+from redcrate.core.labelled import Labelled
 from redcrate.core.markup.elements import Element
 from redcrate.core.units import LayoutUnit
 
 
-class Topic(Enum):
+class Topic(Labelled):
     """What a question trains; the values are the words of the interface."""
 
-    SUMS = "sums"
-    MARGINS = "margins that meet"
-    ROWS = "rows"
-    PLACES = "places"
+    SUMS = "sums", "Sums"
+    MARGINS = "margins that meet", "Collapsing margins"
+    ROWS = "rows", "Rows"
+    PLACES = "places", "Positions"
 
 
 @dataclass(frozen=True, slots=True)
@@ -59,13 +59,13 @@ class PlaceQuestion:
     topic: Topic = Topic.PLACES
 
 
-class Outcome(Enum):
+class Outcome(Labelled):
     """What becomes of a row; the values are the words of the interface."""
 
-    STAYS = "all stay in the row"
-    DROPS = "one drops below"
-    COMES_UP = "one more comes up"
-    STICKS_OUT = "they stick out"
+    STAYS = "stays", "all stay in the row"
+    DROPS = "drops", "one block wraps"
+    COMES_UP = "comes up", "one more block fits"
+    STICKS_OUT = "overflows", "the blocks overflow"
 
 
 @dataclass(frozen=True, slots=True)

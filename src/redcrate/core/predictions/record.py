@@ -27,13 +27,9 @@ class Record:
 
     @property
     def sentence(self) -> str:
-        """“40 of 48 sums right; margins that meet: 3 of 9”; "" where nothing was answered."""
+        """“Sums: 40 of 48 right; Collapsing margins: 3 of 9 right”; "" where nothing was answered."""
         asked = [(t, self.counts[t]) for t in Topic if t in self.counts]
-        parts = [
-            f"{c.right} of {c.asked} {t.value} right" if n == 0 else f"{t.value}: {c.right} of {c.asked}"
-            for n, (t, c) in enumerate(asked)
-        ]
-        return "; ".join(parts)
+        return "; ".join(f"{t.label}: {c.right} of {c.asked} right" for t, c in asked)
 
     @property
     def data(self) -> dict[str, tuple[int, int]]:

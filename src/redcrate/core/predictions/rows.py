@@ -1,6 +1,8 @@
 """What a change does to the row that an element stands in."""
 
-from redcrate.core.explain.position import position
+from collections.abc import Iterator
+
+from redcrate.core.explain.position import refused
 from redcrate.core.markup.elements import Element
 from redcrate.core.page import Page
 from redcrate.core.predictions.question import Outcome, OutcomeQuestion
@@ -32,7 +34,7 @@ def row_question(before: Page, after: Page, element: Element) -> OutcomeQuestion
     choices = [Outcome.STAYS, Outcome.DROPS, Outcome.STICKS_OUT]
     if _lacks_one(before, old, element) or outcome is Outcome.COMES_UP:
         choices.insert(2, Outcome.COMES_UP)
-    words = f"What becomes of the row that {element.label} stands in?"
+    words = f"What will happen to the row of {element.label}?"
     return OutcomeQuestion(later, words, tuple(choices), outcome, _why(after, later, old, new, outcome))
 
 
@@ -54,7 +56,7 @@ def _outcome(old: Row | None, new: Row | None) -> Outcome:
 
 def _lacks_one(page: Page, row: Row | None, element: Element) -> bool:
     """Whether something found no room in the row, or the element itself found none in another."""
-    return _was_refused(page, element) or (row is not None and row.dropped is not None)
+    return any(_refusals(page, element)) or (row is not None and row.dropped is not None)
 
 
 def _why(page: Page, element: Element, old: Row | None, new: Row | None, outcome: Outcome) -> str:
@@ -65,24 +67,21 @@ def _why(page: Page, element: Element, old: Row | None, new: Row | None, outcome
         return ""
     spent, room = format_px(new.sum), format_px(new.room)
     if new.left < 0:
-        return f"The row spends {spent} of {room} px: {format_px(-new.left)} over."
-    return f"The row spends {spent} of {room} px: {format_px(new.left)} are left."
+        return f"The row uses {spent} of {room} px: {format_px(-new.left)} px too wide."
+    return f"The row uses {spent} of {room} px: {format_px(new.left)} px free."
 
 
 def _why_dropped(page: Page, element: Element, old: Row | None, new: Row | None) -> str:
     lacking = None if new is None else new.dropped
     if lacking is not None:
-        return (
-            f"{lacking.element.label} takes {format_px(lacking.width)} px and the row has "
-            f"{format_px(lacking.room)} left for it: {format_px(lacking.missing)} too few."
-        )
+        needs = f"{lacking.element.label} needs {format_px(lacking.width)} px and the row has"
+        return f"{needs} {format_px(lacking.room)} px free: short by {format_px(lacking.missing)} px."
     gone = [page.elements[i] for i in sorted(_indices(old) - _indices(new))]
-    said = (r.sentence for e in (element, *gone) if _was_refused(page, e) for r in position(page, e))
-    return next((s for s in said if "too few" in s), "")
+    return next((s for e in (element, *gone) for s in _refusals(page, e)), "")
 
 
-def _was_refused(page: Page, element: Element) -> bool:
-    """Whether it found no room at a place that came before its own."""
+def _refusals(page: Page, element: Element) -> Iterator[str]:
+    """What is said of each place that came before its own and had too little room."""
     box = page.box_of(element)
     at = box.box if box is not None else None
-    return at is not None and any(r.missing > 0 for r in at.placed.refusals)
+    return iter(()) if at is None else (r.sentence for r in refused(at.placed))

@@ -135,14 +135,14 @@ def find_browser(wanted: BrowserKind | None = None, driver: Path | None = None) 
         program, found = _first(_KINDS[kind].programs), driver or _first(_KINDS[kind].drivers)
         if program is not None and found is not None:
             if not os.access(found, os.X_OK):
-                raise NoBrowser(f"the driver {found} is not there, or is no program.")
+                raise NoBrowser(f"the driver {found} does not exist or is not a program.")
             return Browser(kind, program, found)
     kind = wanted or BrowserKind.CHROMIUM
     asked = _KINDS[kind]
     who = asked.words if wanted is not None else "browser"
     raise NoBrowser(
-        f"there is no {who} with its driver on this machine.",
-        remedy=f"On Debian this installs one: sudo apt-get install {asked.packages}{asked.note}",
+        f"{who} with its driver is not installed.",
+        remedy=f"On Debian: sudo apt-get install {asked.packages}{asked.note}",
     )
 
 

@@ -91,9 +91,7 @@ class DrivenBrowser:
         self._guarded(lambda: self._session.get(server.shell))
         self._guarded(lambda: self._session.execute_async_script(_ASK_OUTSIDE, _KNOCK))
         if not any(host.partition(":")[0] == _KNOCK for host in self.proxy.heard()):
-            raise BrowserFailed(
-                f"{self.name} does not go through the proxy that it was given, so no page is shown to it."
-            )
+            raise BrowserFailed(f"{self.name} does not use its proxy, so no page is opened in it.")
 
     def measure(self, address: str, width: float, height: float, *, scripts: bool = False) -> Measured:
         """The geometry of the page at an address, in a window of that size, px. Raises BrowserFailed."""
@@ -179,7 +177,7 @@ class DrivenBrowser:
             time.sleep(0.02)
         raise BrowserFailed(
             f"the driver {self.browser.driver} does not start.",
-            remedy=f"Install both anew: sudo apt-get install --reinstall {self.browser.packages}",
+            remedy=f"Install both again: sudo apt-get install --reinstall {self.browser.packages}",
         )
 
     def _driver_ended(self) -> bool:
@@ -222,25 +220,26 @@ class DrivenBrowser:
             return work()
         except SessionNotCreatedException as problem:
             raise BrowserFailed(
-                f"{who} and its driver do not fit, or it does not start: {_first_line(problem)}.",
+                f"{who} does not start, or its driver has another version: {_first_line(problem)}.",
                 remedy=f"Install both from the same place: sudo apt-get install {self.browser.packages}",
             ) from None
         except TimeoutException:
             raise BrowserFailed(
-                f"{who} had not loaded the page within {self._patience:g} s.",
-                remedy="Look whether a script or a frame of it waits for something.",
+                f"{who} did not load the page within {self._patience:g} s.",
+                remedy="Check whether a script or a frame of the page waits for something.",
             ) from None
         except ReadTimeoutError:
             raise BrowserFailed(
-                f"{who} did not answer within {self._patience + _GRACE:g} s; it was ended."
+                f"{who} did not answer within {self._patience + _GRACE:g} s and was stopped."
             ) from None
         except (TypeError, KeyError, ValueError, AttributeError):
-            raise BrowserFailed(f"what the driver of {who} answers cannot be read.") from None
+            raise BrowserFailed(f"the answer of the driver of {who} cannot be read.") from None
         except WebDriverException as problem:
             raise BrowserFailed(f"{who} failed: {_first_line(problem)}.") from None
         except (HTTPError, OSError):
             raise BrowserFailed(
-                f"the driver of {who} ended while it was asked.", remedy="Ask again: it is started anew."
+                f"the driver of {who} stopped during the check.",
+                remedy="Check again: the driver starts again.",
             ) from None
 
 
@@ -257,7 +256,7 @@ def _see_to_extra() -> None:
     except ImportError:
         raise NoBrowser(
             "the proof needs selenium and psutil, which are not installed.",
-            remedy="./run --with-proof installs them, and a browser where it may.",
+            remedy="./run --with-proof installs them, and a browser where it has permission.",
         ) from None
 
 

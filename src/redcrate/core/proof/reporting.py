@@ -15,6 +15,7 @@ from redcrate.core.proof.comparing import (
     Sizes,
 )
 from redcrate.core.proof.proving import Proof
+from redcrate.core.units import counted
 
 _MOST_TOLD = 12  # causes of a width in the text
 _MOST_WHY = 2  # sentences of an explanation
@@ -83,30 +84,30 @@ def proof_text(proof: Proof) -> str:
 
 
 def _lines(proof: Proof) -> Iterator[str]:
-    after = ", after its scripts" if proof.wish.scripts else ""
-    yield f"{proof.path} beside {proof.browser}{after}, to {proof.wish.tolerance:g} px"
+    after = ", page scripts run" if proof.wish.scripts else ""
+    yield f"{proof.path} compared with {proof.browser}{after}, tolerance {proof.wish.tolerance:g} px"
     for found in proof.comparisons:
         yield ""
         yield f"{found.width:g} px wide: {agreed(found)}"
         yield from _differing(found)
     if proof.refused:
         yield ""
-        yield f"The browser was not let out to {', '.join(proof.refused)}: what lies there is missing in both."
+        yield f"Files on {', '.join(proof.refused)} were not loaded; they are missing in both."
 
 
 def agreed(found: Comparison) -> str:
     """How many boxes are the same, in words; and where the window is not the same."""
     other = abs(found.width_there - found.width) >= 1
-    bars = f" Scroll bars leave the page {_px(found.width_there)} px there." if other else ""
+    bars = f" Scroll bars leave {_px(found.width_there)} px for the page there." if other else ""
     return _agreed(found) + bars
 
 
 def _agreed(found: Comparison) -> str:
     if not found.differences and not found.other_tree:
-        return f"all {found.compared} boxes are the same."
+        return f"all {found.compared} boxes are equal."
     share = 100 * found.equal / found.compared if found.compared else 0.0
-    tree = f" The trees part {found.other_tree}." if found.other_tree else ""
-    return f"{found.equal} of {found.compared} boxes are the same ({int(share * 10) / 10:g} %).{tree}"
+    tree = f" The element trees differ {found.other_tree}." if found.other_tree else ""
+    return f"{found.equal} of {found.compared} boxes are equal ({int(share * 10) / 10:g} %).{tree}"
 
 
 def _differing(found: Comparison) -> Iterator[str]:
@@ -124,13 +125,15 @@ def _differing(found: Comparison) -> Iterator[str]:
 def followed(found: Comparison, cause: Difference) -> str:
     """How much follows from it, in words that go on from what differs; "" if nothing does."""
     count = len(found.following(cause))
-    return "" if not count else f"; {count} more {'follow' if count > 1 else 'follows'} from it"
+    return (
+        "" if not count else counted(count, "; 1 more follows from it", "; {count} more follow from it")
+    )
 
 
 def told(cause: Difference) -> str:
     """What differs, with both numbers."""
     if cause.kind is DifferenceKind.SHOWN:
-        return "shown here alone" if cause.there is None else "shown in the browser alone"
+        return "shown only here" if cause.there is None else "shown only in the browser"
     assert cause.here is not None and cause.there is not None
     parts = [
         f"{name} {_px(cause.here.part(name))} here, {_px(cause.there.part(name))} there ({_signed(cause.by(name))})"

@@ -96,10 +96,10 @@ def _shared(line: FlexedLine) -> str:
         return ""
     word = "free" if line.free > 0 else "too much"
     parts = [f"{i.box.label} {_change(i)}" for i in line.items if i.used != i.base]
-    left = f"; {format_px(line.left)} px stay free" if line.left > 0 else ""
+    left = f"; {format_px(line.left)} px free" if line.left > 0 else ""
     if line.in_margins:
         left = f"; {format_px(line.in_margins)} px go into auto margins"
-    told = ", ".join(parts) if parts else "nobody takes it" if line.free > 0 else "nobody gives"
+    told = ", ".join(parts) if parts else "no item grows" if line.free > 0 else "no item shrinks"
     return f"{format_px(abs(line.free))} px {word}: {told}{left}"
 
 

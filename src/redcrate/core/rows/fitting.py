@@ -1,28 +1,28 @@
 """Fitting blocks into a row: how many, how wide, with which gap; safe after the cut to 1/64 px."""
 
 from dataclasses import dataclass
-from enum import Enum
 from math import floor
 
 from redcrate.core.errors import EditRefused
+from redcrate.core.labelled import Labelled
 from redcrate.core.units import LayoutUnit, format_number, from_px
 
 
-class FitUnit(Enum):
+class FitUnit(Labelled):
     """In what the width is written; the values are the words of the interface."""
 
-    SHARE = "a share (calc)"
-    PERCENT = "%"
-    PX = "px"
+    SHARE = "share", "share (calc)"
+    PERCENT = "percent", "%"
+    PX = "px", "px"
 
 
-class FitWay(Enum):
+class FitWay(Labelled):
     """What the row is made of; the values are the words of the interface."""
 
-    FLOATS = "floats"
-    INLINE = "inline-blocks"
-    FLEX = "a flex line"
-    GRID = "a grid"
+    FLOATS = "floats", "floats"
+    INLINE = "inline", "inline-blocks"
+    FLEX = "flex", "flex line"
+    GRID = "grid", "grid"
 
 
 @dataclass(frozen=True, slots=True)
@@ -56,7 +56,7 @@ class RowFit:
     def sentence(self) -> str:
         """As the interface says it."""
         each = " + ".join(format_number(o / 64) for o in dict.fromkeys(self.outer))
-        return f"{len(self.outer)} blocks of {each} px, {format_number(self.left / 64)} px left"
+        return f"{len(self.outer)} blocks of {each} px, {format_number(self.left / 64)} px free"
 
 
 def fit(room: LayoutUnit, wish: RowWish) -> RowFit:
@@ -80,8 +80,8 @@ def fit(room: LayoutUnit, wish: RowWish) -> RowFit:
             text, width = _one(room, share, gaps, fixed, parts, taken, wish, first)
         if width <= 0 or (wish.border_box and width < from_px(extra)):
             raise EditRefused(
-                f"nothing is left for the content: {format_number(-(width - from_px(extra)) / 64)} px short.",
-                remedy="Take fewer blocks, a smaller gap or less padding.",
+                f"no width is left for the content: short by {format_number(-(width - from_px(extra)) / 64)} px.",
+                remedy="Use fewer blocks, a smaller gap or less padding.",
             )
         widths.append(text)
         outer.append(width if wish.border_box else width + from_px(extra))
@@ -122,7 +122,7 @@ def _one(
 def how_many(room: LayoutUnit, width: float, gap: float) -> tuple[int, float]:
     """How many blocks of `width` px fit with at least `gap` px between, and the gap that then fills the room."""
     if width <= 0:
-        raise EditRefused("a block has a width of more than 0 px.")
+        raise EditRefused("the width of a block must be more than 0 px.")
     px = room / 64
     count = max(0, floor((px + gap + 1e-9) / (width + gap)))
     if count < 2:

@@ -78,12 +78,12 @@ class Disk:
     def take_both(self, change: DiskChange) -> None:
         """Go on with both changes of a file in one; one undo step takes theirs out again."""
         if change.both is None:
-            raise EditRefused("both have changed the same lines.", where=change.name)
+            raise EditRefused("both versions changed the same lines.", where=change.name)
         document, name = self._document, change.name
         before, mine = document.texts(), document.text(name)
         document.note_on_disk(reread(document.files[name]))
         document.take({**document.edits, name: mine}, document.assembled)
-        sentence = f"changes of another program taken into {name}"
+        sentence = f"changes of another program merged into {name}"
         self._editor.apply(patch_between(before, {**before, name: change.both}, sentence))
 
     def pictures_changed(self) -> None:
@@ -154,9 +154,9 @@ class Disk:
         same_lines = [name for name, text in both.items() if text is None]
         if same_lines:
             raise EditRefused(
-                "what was edited since and the unsaved changes are on the same lines.",
+                "later edits and the unsaved changes are on the same lines.",
                 where=", ".join(same_lines),
-                remedy="They are still kept: undo or save, and open the page again.",
+                remedy="The unsaved changes are kept: undo or save, then open the page again.",
             )
         return patch_between(
             now, {n: t for n, t in both.items() if t is not None}, "earlier unsaved work"

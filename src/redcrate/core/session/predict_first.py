@@ -60,7 +60,7 @@ class PredictFirst:
         """
         if self.waiting is not None:
             raise EditRefused(
-                "another change waits for your prediction.", remedy="Answer it, or press Esc to see it."
+                "another change waits for your answer.", remedy="Answer it, or press Esc to see it."
             )
         question = self._question(patch, said or patch.sentence) if self.on else None
         if question is None:
@@ -86,7 +86,7 @@ class PredictFirst:
         """
         waiting = self.waiting
         if waiting is None:
-            raise EditRefused("no change waits for a prediction.")
+            raise EditRefused("no change waits for an answer.")
         outcome = told(waiting.question, answer)
         self._last = waiting.question.kind
         self._show(waiting)

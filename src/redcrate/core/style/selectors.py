@@ -244,7 +244,7 @@ def _compile_list(simple: Any) -> list[Test]:
 
 def _compile_tests(selectors: Any) -> list[Test]:
     if any(s.pseudo_element for s in selectors):
-        raise SelectorNotUnderstood("a pseudo-element cannot stand there")
+        raise SelectorNotUnderstood("a pseudo-element is not allowed there")
     return [compile_tree(s.parsed_tree) for s in selectors]
 
 
@@ -274,7 +274,7 @@ def _relational(simple: Any) -> Test:
     """`:has()`: Selectors 4 §4.5, where none may stand in another one."""
     trees = [(r.combinator, r.selector.parsed_tree) for r in simple.selector_list]
     if any(contains_relational(tree, cp) for _, tree in trees):
-        raise SelectorNotUnderstood("`:has()` cannot stand in `:has()`")
+        raise SelectorNotUnderstood("`:has()` is not allowed in `:has()`")
     return _any_of([relational(combinator, _steps(tree)) for combinator, tree in trees])
 
 

@@ -207,19 +207,17 @@ class SheetReader:
         deep = is_deep(kept)
         nodes = stylesheet_nodes(kept, deep)
         if nodes and deep:
-            sentence = f"blocks are nested more than {DEEPEST} deep: what holds them is ignored."
+            sentence = f"blocks are nested more than {DEEPEST} deep: the outer block is ignored."
             self.note(NoticeKind.BAD_SYNTAX, sentence, nodes[0])
         if len(kept) < len(text) and nodes:
-            sentence = (
-                f"the sheet is too long: its first {len(kept)} of {len(text)} characters are read."
-            )
+            sentence = f"the stylesheet is too long: only its first {len(kept)} of {len(text)} characters are read."
             self.note(NoticeKind.TOO_LONG, sentence, nodes[-1])
             self.read_nodes(nodes, around)  # without parts: an edit reads all of it again
             return
         if nodes and nodes[-1].type in ("qualified-rule", "at-rule") and is_unclosed(text):
             self.note(
                 NoticeKind.BAD_SYNTAX,
-                "a brace is never closed: everything after it belongs to this rule.",
+                "a brace is not closed: all text after it belongs to this rule.",
                 nodes[-1],
             )
         self.read_parts(nodes, around)
@@ -252,7 +250,7 @@ class SheetReader:
             elif node.type == "at-rule":
                 self.read_at_rule(node, around)
             elif node.type == "error":
-                self.note(NoticeKind.BAD_SYNTAX, f"{_syntax_fault(node)}; skipped.", node)
+                self.note(NoticeKind.BAD_SYNTAX, f"Ignored: {_syntax_fault(node)}.", node)
 
     def read_rule(self, node: Any, around: Around) -> None:
         """Read one style rule; an invalid selector drops it (Selectors 4 §4.1)."""
@@ -263,7 +261,7 @@ class SheetReader:
         except SelectorNotUnderstood as problem:
             self.note(
                 NoticeKind.BAD_SELECTOR,
-                f"the selector “{' '.join(prelude.split())[:80]}” is not understood ({problem}): its rule is skipped.",
+                f"Ignored: the selector “{' '.join(prelude.split())[:80]}” is invalid or unknown ({problem}).",
                 node,
             )
             return
@@ -339,7 +337,7 @@ class SheetReader:
         if keyword == "supports":
             return replace(around, conditional=True) if is_supported(node.prelude) else None
         if keyword == "container":
-            self.note(NoticeKind.NOT_COMPUTED, "@container is read as if it were not there.", node)
+            self.note(NoticeKind.NOT_COMPUTED, "@container is ignored; the rules in it apply.", node)
             return replace(around, conditional=True)
         if keyword == "layer":
             return self.in_layer(_layer_names(node.prelude), node, around)
@@ -358,7 +356,7 @@ class SheetReader:
         """CSS Cascade 5 §6.4.2: a block of one layer; without a name it is one that none else can join."""
         if len(names) > 1:
             self.note(
-                NoticeKind.BAD_SYNTAX, "a @layer with a block has one name at most; skipped.", node
+                NoticeKind.BAD_SYNTAX, "Ignored: a @layer with a block has at most one name.", node
             )
             return None
         own = names[0] if names else (f"{self.whole.name}:{self.place(node)[1]}:",)
@@ -372,7 +370,7 @@ class SheetReader:
         blocks = [w.content for w in words if w.type == "() block"]
         to = [w for w in words if w.type == "ident" and w.lower_value == "to"]
         if len(blocks) + len(to) != len(words) or len(blocks) > 2:
-            self.note(NoticeKind.BAD_SYNTAX, "@scope takes (a root) to (a limit); skipped.", node)
+            self.note(NoticeKind.BAD_SYNTAX, "Ignored: @scope has the form (root) to (limit).", node)
             return None
         root = blocks[0] if blocks and words[0].type == "() block" else component_values(":root")
         limit = scoped_prelude(blocks[-1], root) if to and blocks else []
@@ -380,7 +378,7 @@ class SheetReader:
             roots = tuple(s.test for s in compile_selectors(around.prelude(root)))
             limits = tuple(s.test for s in compile_selectors(limit)) if limit else ()
         except SelectorNotUnderstood as problem:
-            self.note(NoticeKind.BAD_SELECTOR, f"@scope is not understood ({problem}); skipped.", node)
+            self.note(NoticeKind.BAD_SELECTOR, f"Ignored: @scope is invalid ({problem}).", node)
             return None
         scope = Scope(css_text(node.prelude), roots, limits, around.scope)
         return replace(around, scope=scope, scope_root=tuple(root), selectors=())
@@ -391,7 +389,7 @@ class SheetReader:
         prelude = significant(node.prelude)
         address = _import_address(prelude[0]) if prelude else None
         if address is None or self.load_import is None:
-            self.note(NoticeKind.BAD_SYNTAX, "@import without an address; skipped.", node)
+            self.note(NoticeKind.BAD_SYNTAX, "Ignored: @import without an address.", node)
             return
         loaded = self.load_import(address, self.whole.name)
         refused = self._import_refused(address, loaded)
@@ -434,11 +432,11 @@ class SheetReader:
         if loaded is None:
             return f"the imported file “{address}” was not loaded."
         if loaded.name in self.chain:
-            return f"“{address}” imports itself in the end; skipped."
+            return f"Ignored: “{address}” imports itself."
         if len(self.chain) > _DEEPEST_IMPORT:
-            return "@import goes too deep; skipped."
+            return "Ignored: @import is nested too deeply."
         if not self.left.take(len(loaded.text)):
-            return "the page imports too much; skipped."
+            return "Ignored: the page has too many imports."
         return ""
 
     def declarations(self, contents: list[Any]) -> Iterator[Declaration]:
@@ -449,9 +447,9 @@ class SheetReader:
                 if made is not None:
                     yield made
             elif node.type == "error":
-                self.note(NoticeKind.BAD_SYNTAX, f"{_syntax_fault(node)}; skipped.", node)
+                self.note(NoticeKind.BAD_SYNTAX, f"Ignored: {_syntax_fault(node)}.", node)
             elif node.type in ("qualified-rule", "at-rule"):
-                self.note(NoticeKind.BAD_SYNTAX, "a rule cannot stand here; skipped.", node)
+                self.note(NoticeKind.BAD_SYNTAX, "Ignored: a rule is not allowed here.", node)
 
     def declaration(self, node: Any) -> Declaration | None:
         """One declaration, or None (with a notice) if it is dropped."""
@@ -482,7 +480,7 @@ class SheetReader:
             sentence = f"{name}: {shown} is valid, but not computed here."
             self.note(NoticeKind.NOT_COMPUTED, sentence, node)
         elif verdict is Verdict.UNKNOWN:
-            self.note(NoticeKind.UNKNOWN_PROPERTY, f"there is no property “{name[:80]}”; skipped.", node)
+            self.note(NoticeKind.UNKNOWN_PROPERTY, f"Ignored: there is no property {name[:80]}.", node)
         else:
             self.note(*_why_invalid(name, text, tokens), node)
 
@@ -490,7 +488,7 @@ class SheetReader:
 def _syntax_fault(node: Any) -> str:
     message = str(node.message).rstrip(".")
     if "Stop token" in message or "EOF" in message:
-        return "something is missing here, such as a colon, a semicolon or a brace"
+        return "a colon, a semicolon or a brace is missing"
     return message
 
 
@@ -500,14 +498,14 @@ def _why_invalid(name: str, text: str, tokens: list[Any]) -> tuple[NoticeKind, s
     if len(spaced) < len(tokens) and parse_declaration(name, spaced) is not None:
         return (
             NoticeKind.COMMA_IN_SHORTHAND,
-            f"{name}: {shown} has commas; values are separated by spaces. It is skipped.",
+            f"Ignored: {name}: {shown} has commas between its values; use spaces.",
         )
     if any(t.type == "number" and t.value != 0 for t in tokens) and _takes_units(name, spaced):
         return (
             NoticeKind.MISSING_UNIT,
-            f"{name}: {shown} lacks a unit, such as px. It is skipped.",
+            f"Ignored: {name}: {shown} has no unit, such as px.",
         )
-    return NoticeKind.INVALID_VALUE, f"{name} cannot be “{shown}”; skipped."
+    return NoticeKind.INVALID_VALUE, f"Ignored: {name} cannot be “{shown}”."
 
 
 def _takes_units(name: str, tokens: list[Any]) -> bool:

@@ -20,8 +20,8 @@ class Verdict(Enum):
 
     UNKNOWN = "no standard has such a property"
     INVALID = "the standards do not allow this value"
-    NOT_COMPUTED = "valid, but not carried out here"
-    NO_EFFECT = "valid, and without effect on any box"
+    NOT_COMPUTED = "valid, but not supported here"
+    NO_EFFECT = "valid, without effect on boxes"
 
 
 # Standards none of whose properties moves or sizes a box in a static page.

@@ -60,7 +60,7 @@ def range_between(least: float | None, most: float | None) -> WindowRange:
     first = LEAST if least is None else ceil(least)
     last = MOST if most is None else floor(most)
     if not LEAST <= first <= last <= MOST:
-        raise ValueError(f"no window is from {format_number(first)} to {format_number(last)} px wide.")
+        raise ValueError(f"There are no widths from {format_number(first)} to {format_number(last)} px.")
     return WindowRange(first, last)
 
 

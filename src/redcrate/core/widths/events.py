@@ -64,7 +64,8 @@ def settled(events: Sequence[Event]) -> tuple[Event, ...]:
 
 def _flickering(run: Sequence[Event]) -> Event:
     first, last = run[0], run[-1]
-    sentence = f"from {first.width} to {last.width} px the cut to 1/64 px decides, from px to px: {first.sentence}"
+    span = f"From {first.width} to {last.width} px"
+    sentence = f"{span}: changes from px to px (rounding to 1/64 px). First: {first.sentence}"
     return Event(first.width, first.kind, first.elements, sentence)
 
 
@@ -78,8 +79,8 @@ def media_events(page: Page, first: int, last: int) -> list[Event]:
             words = " and ".join(m.text for m in media)
             for window in ranges_of(media, page.viewport.height):
                 for width, what in (
-                    (window.least, f"from {window.least} px @media {words} holds"),
-                    (window.most + 1, f"up to {window.most} px @media {words} holds"),
+                    (window.least, f"From {window.least} px: media query {words} applies"),
+                    (window.most + 1, f"Up to {window.most} px: media query {words} applies"),
                 ):
                     if first < width <= last and width <= MOST:
                         found[width, words] = Event(width, EventKind.MEDIA, (), what)
@@ -98,8 +99,8 @@ def events_between(page: Page, width: int, below: Standing, above: Standing) -> 
         for (kind, what), numbers in happened.items()
     ]
     if below.page_over != above.page_over:
-        side = f"up to {width - 1} px" if below.page_over else f"from {width} px"
-        found.append(Event(width, EventKind.PAGE_OVER, (), f"{side} the page is wider than the window"))
+        side = f"Up to {width - 1} px" if below.page_over else f"From {width} px"
+        found.append(Event(width, EventKind.PAGE_OVER, (), f"{side}: the page overflows the viewport"))
     return found
 
 
@@ -107,29 +108,29 @@ def _changes(
     width: int, below: ElementState | None, above: ElementState | None
 ) -> Iterator[tuple[EventKind, str]]:
     """The kinds of change of one element, with a template of the sentence."""
-    narrow, wide = f"up to {width - 1} px", f"from {width} px"
+    narrow, wide = f"Up to {width - 1} px:", f"From {width} px:"
     if below is None or above is None:
         yield EventKind.SHOWN, f"{narrow if above is None else wide} {{names}} {{is}} shown"
         return
     if below.dropped != above.dropped:
-        yield EventKind.DROP, f"{narrow if below.dropped else wide} {{names}} {{goes}} below{{missing}}"
+        yield EventKind.DROP, f"{narrow if below.dropped else wide} {{names}} {{wraps}}{{missing}}"
     elif below.row != above.row:
         one, other = max(1, len(below.row)), max(1, len(above.row))
         if one != other:
-            yield EventKind.ROW, f"{wide} {other} in the row of {{names}}, below {one}"
+            yield EventKind.ROW, f"{wide} {{names}}, {other} per row ({one} below)"
         else:
-            yield EventKind.ROW, f"{wide} others in the row of {{names}}"
+            yield EventKind.ROW, f"{wide} other boxes in the row of {{names}}"
     for before, after in zip(below.limits, above.limits, strict=True):
         if before != after and after:
-            yield EventKind.LIMIT, f"{wide} the {after} of {{names}} takes over"
+            yield EventKind.LIMIT, f"{wide} {after} limits {{names}}"
         elif before != after:
-            yield EventKind.LIMIT, f"{narrow} the {before} of {{names}} takes over"
+            yield EventKind.LIMIT, f"{narrow} {before} limits {{names}}"
     if below.lines != above.lines:
-        yield EventKind.LINES, f"{wide} {above.lines} lines in {{names}}, below {below.lines}"
+        yield EventKind.LINES, f"{wide} {above.lines} lines ({below.lines} below) in {{names}}"
     if below.over != above.over:
         yield (
             EventKind.OVER,
-            f"{narrow if below.over else wide} the content of {{names}} is wider than its box",
+            f"{narrow if below.over else wide} the content of {{names}} overflows",
         )
 
 
@@ -141,8 +142,8 @@ def _sentence(
     missing = ""
     if kind is EventKind.DROP:
         short = {**above.missing, **below.missing}
-        missing = f": {format_px(max(short[n] for n in numbers if n in short))} px too little room"
-    verbs = {"is": "is" if one else "are", "goes": "goes" if one else "go"}
+        missing = f", short by {format_px(max(short[n] for n in numbers if n in short))} px"
+    verbs = {"is": "is" if one else "are", "wraps": "wraps" if one else "wrap"}
     return what.format(names=_names(elements), missing=missing, **verbs)
 
 

@@ -10,12 +10,12 @@ from redcrate.core.units import LayoutUnit, format_number
 TOLERANCE = 4  # 1/64 px: percentages are cut to 1/64 at each level
 _JUMP = 2 * 64  # 1/64 px: more from one px to the next is no slope
 _NAMED = {
-    Fraction(1): "the window",
-    Fraction(1, 2): "half of the window",
-    Fraction(1, 3): "a third of the window",
-    Fraction(2, 3): "two thirds of the window",
-    Fraction(1, 4): "a quarter of the window",
-    Fraction(3, 4): "three quarters of the window",
+    Fraction(1): "the viewport",
+    Fraction(1, 2): "half of the viewport",
+    Fraction(1, 3): "a third of the viewport",
+    Fraction(2, 3): "two thirds of the viewport",
+    Fraction(1, 4): "a quarter of the viewport",
+    Fraction(3, 4): "three quarters of the viewport",
 }
 
 
@@ -46,7 +46,7 @@ class Piece:
         if self.first == self.last or abs(self.end - self.start) <= TOLERANCE:
             return f"{format_number(self.start / 64)} px"
         share = self._share()
-        name = _NAMED.get(share) or f"{format_number(float(share * 100))} % of the window"
+        name = _NAMED.get(share) or f"{format_number(float(share * 100))} % of the viewport"
         rest = round(self.start / 64 - float(share) * self.first, 1)
         if not rest:
             return name

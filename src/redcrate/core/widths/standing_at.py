@@ -2,9 +2,9 @@
 
 from collections.abc import Sequence
 from dataclasses import dataclass
-from enum import Enum
 
 from redcrate.core.explain.refused import refused_places
+from redcrate.core.labelled import Labelled
 from redcrate.core.made_often import made_often
 from redcrate.core.markup.elements import Element, at_path
 from redcrate.core.overflow.sideways import over_the_window
@@ -17,14 +17,14 @@ from redcrate.core.widths.sampling import Likeness
 _SLACK = 32  # 1/64 px: nobody sees less than half a px
 
 
-class Quantity(Enum):
+class Quantity(Labelled):
     """What is drawn against the window's width; the values are the words of the interface."""
 
-    WIDTH = "border-box width"
-    X = "left edge"
-    HEIGHT = "height"
-    ROW = "blocks in its row"
-    OVER = "content beyond its box"
+    WIDTH = "width", "border-box width"
+    X = "x", "left edge"
+    HEIGHT = "height", "height"
+    ROW = "row", "blocks per row"
+    OVER = "over", "content overflow"
 
 
 @made_often

@@ -11,13 +11,7 @@ from redcrate.core.widths.pieces import Piece
 from redcrate.core.widths.standing_at import Quantity
 from redcrate.core.widths.sweep import Swept
 
-KEYS = {
-    Quantity.WIDTH: "width",
-    Quantity.X: "x",
-    Quantity.HEIGHT: "height",
-    Quantity.ROW: "row",
-    Quantity.OVER: "over",
-}
+KEYS = {q: q.value for q in Quantity}  # what files and the command line call them
 
 
 def sweep_json(swept: Swept, page: Page, name: str) -> dict[str, Any]:
@@ -53,7 +47,7 @@ def value_of(amount: LayoutUnit | None) -> float | None:
 def words_of(quantity: Quantity, piece: Piece) -> str:
     """A piece in words."""
     if quantity is Quantity.ROW and piece.start is not None:
-        return f"{piece.start // 64} in a row"
+        return f"{piece.start // 64} per row"
     return piece.words
 
 

@@ -1,0 +1,19 @@
+"""The lists of the bench's left column."""
+
+from redcrate.core.labelled import Labelled
+
+
+class Side(Labelled):
+    """One list; the label is that of its button."""
+
+    OUTLINE = "outline", "Outline"
+    FINDINGS = "findings", "Findings"
+    CLASSES = "classes", "Classes"
+    ROWS = "rows", "Rows and centring"
+    HISTORY = "history", "History"
+    COMP = "comp", "Comp"
+
+    @property
+    def is_in_second_row(self) -> bool:
+        """Whether its button stands under the first three."""
+        return self in (Side.ROWS, Side.HISTORY, Side.COMP)
