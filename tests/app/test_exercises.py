@@ -48,7 +48,7 @@ def begun(qtbot: QtBot, window: Window) -> None:
 def test_an_exercise_is_begun_worked_on_and_done(qtbot: QtBot, window: Window, tmp_path: Path) -> None:
     """The task stays in sight; the first hint fits the mistake; right boxes pass, saved or not; it stays done."""
     screen = exercises_of(window)
-    assert screen.title.text() == "The notice, from border to border"
+    assert screen.title.text() == "The border box of the notice"
     assert (
         not screen.check.isEnabled() and not screen.again.isVisible() and not window.greeting.isVisible()
     )
@@ -69,7 +69,7 @@ def test_an_exercise_is_begun_worked_on_and_done(qtbot: QtBot, window: Window, t
     press(screen.check)
     assert screen.words.text().splitlines() == [
         "4 of 5 conditions are met.",
-        "→  The 636 px are spent on the content alone: 30 + 30 of padding and 2 + 2 of border come on top.",
+        "→  The content is 636 px wide: 30 + 30 px of padding and 2 + 2 px of border are added.",
     ]
     press(screen.hint)
     assert (
@@ -87,7 +87,7 @@ def test_an_exercise_is_begun_worked_on_and_done(qtbot: QtBot, window: Window, t
     assert screen.words.text().startswith(
         "All conditions are met:\n✓  The border box of section.notice is 636 px wide."
     )
-    assert item(screen, "from border to border").text().startswith("✓")
+    assert item(screen, "The border box of the notice").text().startswith("✓")
     assert "1 of 4" in item(screen, "Sums of a box").text()
     kept = json.loads(
         (tmp_path / "data" / "redcrate" / "exercises" / "progress.json").read_text(encoding="utf-8")
@@ -112,7 +112,7 @@ def test_the_list_goes_by_keys_and_another_page_is_no_exercise(
     qtbot.waitSignal(window.opened, timeout=10_000).wait()
     assert not window.greeting.isVisible()
     press(window.buttons["exercises"])
-    assert exercises_of(window).title.text() == "The notice, from border to border"
+    assert exercises_of(window).title.text() == "The border box of the notice"
     assert not exercises_of(window).is_open
 
 

@@ -97,9 +97,9 @@ def test_a_trainer_makes_one_and_a_learner_solves_it(
     point_at(screen, window, "plot")
     point_at(screen, window, "plot", 1, more=True)
     point_at(screen, window, "plot", 2, more=True)
-    pick(screen.offers, "The 3 .plot share a line")
+    pick(screen.offers, "The 3 .plot are in one row")
     press(screen.ask)
-    assert lines(screen.asked)[-1] == "the 3 .plot share a line"
+    assert lines(screen.asked)[-1] == "the 3 .plot are in one row"
     file = tmp_path / "class" / "forty"
     monkeypatch.setattr(QFileDialog, "getSaveFileName", lambda *_: (str(file), ""))
     press(screen.save)
@@ -197,7 +197,7 @@ def test_an_exercise_is_dropped_onto_the_window(window: Window, tmp_path: Path) 
     given = next((tmp_path / "class").glob("*.redcrate-exercise.json"))
     drop(window, given)
     screen = exercises_of(window)
-    assert screen.isVisible() and screen.title.text() == "The notice, from border to border"
+    assert screen.isVisible() and screen.title.text() == "The border box of the notice"
     assert screen.chosen is not None and screen.chosen.name.startswith("opened/notice-636-")
     assert len(lines(screen.list)) == 6 + 25
     given.write_text("{}", "utf-8")

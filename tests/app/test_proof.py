@@ -139,7 +139,7 @@ def test_a_browser_that_hangs_is_given_up_with_a_press(
 
 
 @pytest.mark.parametrize(
-    ("manner", "said"), [("dies", "ended while it was asked"), ("mismatch", "another version")]
+    ("manner", "said"), [("dies", "stopped during the check"), ("mismatch", "another version")]
 )
 def test_a_failure_is_a_sentence_beside_the_sheet(
     qtbot: QtBot, window: Window, small_driver: SmallDriver, tmp_path: Path, manner: str, said: str

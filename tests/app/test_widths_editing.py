@@ -77,7 +77,7 @@ def test_a_range_is_made_and_edits_go_there(qtbot: QtBot, window: Window, screen
         in told.text()
     )
     qtbot.waitUntil(
-        lambda: "Boxes change at 820 px, none at 1100 px and 390." in told.text(), timeout=3000
+        lambda: "Boxes change at 820 px, none at 1100 and 390 px." in told.text(), timeout=3000
     )
     QTest.keyClick(field, Qt.Key.Key_Return)
     made = "@media (max-width: 820px) {\n  .plot { width: 30%; }\n}\n\n"

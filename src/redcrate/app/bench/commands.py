@@ -22,6 +22,18 @@ _LISTS = (
     ("comp", "Show the comp, a picture of the intended page", Side.COMP),
 )
 
+_ONCE = {
+    Side.ROWS: "arrange, fit a row, let neighbours give",
+    Side.HISTORY: "steps that were done",
+}
+_GAVE = {Gives.BOX: "the box grows", Gives.CONTENT: "content gives", Gives.MARGINS: "margins give"}
+_TINTED = {
+    Tint.OFF: "blocks on the sheet: no tint",
+    Tint.NESTING: "blocks on the sheet: tint by nesting",
+    Tint.PARTS: "blocks on the sheet: tint by parts",
+    Tint.OUTLINES: "blocks on the sheet: outlines only",
+}
+
 
 def bench_commands(host: Host) -> list[Command]:
     """Structure, learning, lists, findings, tints, and what absorbs a change of padding."""
@@ -59,7 +71,10 @@ def _structure(host: Host) -> list[Command]:
             Command(f"add-{w.value}", f"Insert an element {w.label} the selected one", "", partial(add, w), chosen)
             for w in Where
         ),
-        Command("take-off", "Subtract padding and border from the width", "", take_off, chosen),
+        Command(
+            "take-off", "Subtract padding and border from the width", "", take_off, chosen,
+            once="take it off the width that was given",
+        ),
         Command(
             "duplicate", "Duplicate the selected elements", "",
             partial(acting, tree_edits.duplicated), chosen,
@@ -83,7 +98,9 @@ def _tints(host: Host) -> list[Command]:
         _on_bench(host, lambda bench: bench.width_bar.tint.choose(which))
 
     has_page = partial(_has_page, host)
-    return [Command(f"tint-{t.value}", t.label, "", partial(tint, t), has_page) for t in Tint]
+    return [
+        Command(f"tint-{t.value}", t.label, "", partial(tint, t), has_page, once=_TINTED[t]) for t in Tint
+    ]
 
 
 def _lists(host: Host) -> list[Command]:
@@ -99,7 +116,10 @@ def _lists(host: Host) -> list[Command]:
     return [
         Command("next-finding", "Next finding", "Alt+N", partial(finding, 1), has_page),
         Command("previous-finding", "Previous finding", "Alt+Shift+N", partial(finding, -1), has_page),
-        *(Command(name, words, "", partial(side, which), has_page) for name, words, which in _LISTS),
+        *(
+            Command(name, words, "", partial(side, which), has_page, once=_ONCE.get(which, ""))
+            for name, words, which in _LISTS
+        ),
     ]
 
 
@@ -111,7 +131,7 @@ def _gives(host: Host) -> list[Command]:
     return [
         Command(
             f"gives-{g.value}", f"When padding or border changes: {g.label}", "",
-            partial(choose, g), partial(_has_page, host),
+            partial(choose, g), partial(_has_page, host), once=_GAVE[g],
         )
         for g in Gives
     ]  # fmt: skip

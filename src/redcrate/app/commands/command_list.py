@@ -60,7 +60,7 @@ class CommandList(QFrame):
         sought = self.field.text().lower().split()
         self.list.clear()
         for number, command in enumerate(self._commands):
-            words = f"{command.words} {command.teaches}".lower()
+            words = f"{command.words} {command.teaches} {command.once}".lower()
             if not all(s in words for s in sought):
                 continue
             keys = f"    {command.keys}" if command.keys else ""

@@ -34,9 +34,9 @@ from redcrate.core.units import counted, first_of, format_number
 _CAUSE = Qt.ItemDataRole.UserRole
 _PADDED = 12  # px: above and below the words of an item, and at each side
 _INTRODUCTION = (
-    "Ask the browser that is installed here how wide, how high and where it makes each box of this page. What it has "
-    "otherwise is outlined on the sheet, and told here with its first cause.\n\nNothing leaves this machine: no way "
-    "leads out of that browser, and the page's scripts run only if you say so."
+    "The proof compares each box of this page with the same box in the installed browser. Boxes that differ are "
+    "outlined on the sheet and listed here, causes first.\n\nThe browser is cut off from the network. The scripts of "
+    "the page run only if you select “Run page scripts”."
 )
 
 

@@ -252,7 +252,7 @@ class WidthsScreen(Screen):
             return
         widths = self._session.widths
         if not _NARROWEST <= width <= _WIDEST:
-            self.said.emit(f"A window width is from {_NARROWEST:g} to {_WIDEST:g} px.", True)
+            self.said.emit(f"A viewport width is from {_NARROWEST:g} to {_WIDEST:g} px.", True)
         elif width in widths:
             self.said.emit(f"{format_number(width)} px is already shown.", True)
         elif len(widths) >= _MOST:

@@ -39,7 +39,7 @@ def find(look: Look) -> Iterator[Finding]:
             yield Finding(
                 "invalid-value",
                 Severity.SUSPICIOUS,
-                f"{what}, so the declaration is dropped{f': {meant} was meant?' if meant else '.'}",
+                f"{what}, so the declaration is ignored{f'. Did you mean {meant}?' if meant else '.'}",
                 tuple(e for e in elements if e.index >= 0),
                 {"elements": float(len(elements))},
                 source_of(notice, rule, name),

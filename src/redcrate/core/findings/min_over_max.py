@@ -66,7 +66,7 @@ FAMILY = Family(
     "min-over-max",
     "Minimum larger than maximum",
     "If a min limit is larger than the max limit, the min limit counts and the max limit has no effect.",
-    "<p style='min-width:160px;max-width:90px;background:#cde;margin:0'>160 wins</p>",
+    "<p style='min-width:160px;max-width:90px;background:#cde;margin:0'>160 px wide</p>",
     find,
     about=About.NAMES,
 )

@@ -51,7 +51,7 @@ FAMILY = Family(
     "rule-without-element",
     "Unused rule",
     "The selector of the rule matches no element of this page. Another page may use the rule.",
-    "<style>.gone{margin:0}</style><p>nobody is .gone</p>",
+    "<style>.gone{margin:0}</style><p>no element has the class</p>",
     find,
     about=About.NAMES,
     fixes_are_harmless=True,

@@ -94,13 +94,14 @@ def _shared(line: FlexedLine) -> str:
     """Who got the free space of a line, or gave what it lacked; the outcomes that add up to it."""
     if not line.free:
         return ""
-    word = "free" if line.free > 0 else "too much"
+    amount = format_px(abs(line.free))
+    what = f"{amount} px free" if line.free > 0 else f"short by {amount} px"
     parts = [f"{i.box.label} {_change(i)}" for i in line.items if i.used != i.base]
     left = f"; {format_px(line.left)} px free" if line.left > 0 else ""
     if line.in_margins:
         left = f"; {format_px(line.in_margins)} px go into auto margins"
     told = ", ".join(parts) if parts else "no item grows" if line.free > 0 else "no item shrinks"
-    return f"{format_px(abs(line.free))} px {word}: {told}{left}"
+    return f"{what}: {told}{left}"
 
 
 def _change(item: FlexedItem) -> str:
