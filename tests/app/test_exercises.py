@@ -94,7 +94,7 @@ def test_an_exercise_is_begun_worked_on_and_done(qtbot: QtBot, window: Window, t
     )
     assert kept == {"passed": ["sums/notice-636"]}
     press(screen.next)
-    assert screen.title.text() == "Room for a picture" and not screen.check.isEnabled()
+    assert screen.title.text() == "Content for a drawing" and not screen.check.isEnabled()
     assert not screen.next.isVisible() and screen.begin.text() == "Start"
 
 

@@ -63,7 +63,7 @@ def test_what_differs_is_listed_and_drawn_with_both_numbers(
 ) -> None:
     """Widths say how much; a cause that is chosen is selected, outlined where the browser has it, and explained."""
     screen = proof_of(window)
-    assert "no way leads out" in screen.why.text() and screen.causes.count() == 0
+    assert "cut off from the network" in screen.why.text() and screen.causes.count() == 0
     asked(qtbot, window)
     assert [b.text() for b in screen.widths.values()] == [
         "1100 px: same",

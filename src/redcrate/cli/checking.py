@@ -111,7 +111,7 @@ def check(
     try_fixes: bool,
     everything: bool,
 ) -> None:
-    """Say what is wrong or suspicious on pages; exit status 1 if something breaks a layout."""
+    """Check pages for mistakes; exit status 1 if something breaks a layout."""
     if batch is not None:
         for line in _batch(batch):
             tell(line)
@@ -229,7 +229,7 @@ def _one(line: str) -> dict[str, Any]:
 @click.option("--write", is_flag=True, help="Change the files instead of printing the change.")
 @click.option("--outside", is_flag=True, help="Also change files outside the page's folder.")
 def fix(page: Path, family: str, selector: str, widths: str, write: bool, outside: bool) -> None:
-    """Print the first verified fix of a family of findings on PAGE as a diff, or write it."""
+    """Print the first checked fix of a family of findings on PAGE as a diff, or apply it."""
     wanted = wanted_widths(widths)
     try:
         patch, sentence, session = _first_fix(page, family, selector, wanted)

@@ -17,7 +17,7 @@ from redcrate.core.plain_output import csv_text
 
 @click.group()
 def exercise() -> None:
-    """Exercises: tasks whose conditions are stated on boxes."""
+    """Exercises: tasks with conditions on computed boxes."""
 
 
 @exercise.command()
@@ -27,7 +27,7 @@ def exercise() -> None:
 )
 @click.option("--format", "form", type=click.Choice(("text", "csv", "json")), default="text")
 def check(file: Path, places: tuple[Path, ...], form: str) -> None:
-    """Mark pages by the exercise in FILE; exit status 1 if one does not pass, 2 if one cannot be read."""
+    """Mark pages with the exercise in FILE; exit status 1 if one does not pass, 2 if one cannot be read."""
     try:
         wanted = read_exercise(file)
         marked, unread = [], False

@@ -1,7 +1,9 @@
 """`redcrate`: opens the window, or reports and draws without one."""
 
+import os
 import sys
 from collections.abc import Iterator
+from difflib import get_close_matches
 from pathlib import Path
 from typing import Any
 
@@ -9,6 +11,7 @@ import click
 
 import redcrate
 from redcrate.cli.batch import batch_json
+from redcrate.cli.display import display_fault
 from redcrate.cli.reading import guarded, height_option, load, width_option
 from redcrate.cli.telling import tell, tell_json
 from redcrate.core.collecting import collect_seldom
@@ -51,12 +54,31 @@ class _Commands(click.Group):
             return exercising.exercise
         return super().get_command(ctx, cmd_name)
 
+    def resolve_command(
+        self, ctx: click.Context, args: list[str]
+    ) -> tuple[str | None, click.Command | None, list[str]]:
+        """The command that was asked for; one that there is not is refused with the nearest name."""
+        if args and args[0] not in _COMMANDS and not args[0].startswith("-"):
+            raise click.UsageError(_no_such_command(args[0]), ctx)
+        return super().resolve_command(ctx, args)
+
+
+def _no_such_command(name: str) -> str:
+    near = get_close_matches(name, _COMMANDS, 1)
+    hint = f" Did you mean `redcrate {near[0]}`?" if near else f" Commands: {', '.join(_COMMANDS)}."
+    return f"there is no command and no page “{name}”.{hint}"
+
+
+def _names_a_page(word: str) -> bool:
+    """Whether the first word on the command line is a page to open, and no command."""
+    return word.endswith((".html", ".htm")) or "/" in word or Path(word).exists()
+
 
 @click.group(cls=_Commands, invoke_without_command=True)
 @click.version_option(redcrate.__version__, prog_name="redcrate")
 @click.pass_context
 def commands(context: click.Context) -> None:
-    """Red Crate: how a page's boxes spend their width. `redcrate PAGE` opens the window."""
+    """Red Crate: how the boxes of a page use the width. `redcrate PAGE` opens the window."""
     if context.invoked_subcommand is None:
         _open_window(None)
 
@@ -69,6 +91,9 @@ def window(page: Path | None) -> None:
 
 
 def _open_window(page: Path | None) -> None:
+    fault = display_fault(os.environ)
+    if fault:
+        raise click.ClickException(fault)
     try:
         from redcrate.app.start import run_window
     except ImportError as problem:
@@ -123,7 +148,7 @@ def _batch_one(line: str) -> dict[str, Any]:
 @commands.command()
 @click.option("--out", type=click.Path(path_type=Path), default=Path("out"), show_default=True)
 def example(out: Path) -> None:
-    """Work through the demo page without a display and write the results to a folder."""
+    """Compute the demo page without a display and export the results to a folder."""
     from redcrate.cli.example import run_example
     from redcrate.demo_pages import demo_page
 
@@ -137,6 +162,6 @@ def main(arguments: list[str] | None = None) -> None:
         keep_to_own_modules()
     collect_seldom()
     given = list(sys.argv[1:] if arguments is None else arguments)
-    if given and not given[0].startswith("-") and given[0] not in _COMMANDS:
+    if given and given[0] not in _COMMANDS and not given[0].startswith("-") and _names_a_page(given[0]):
         given.insert(0, "window")
     commands(given, prog_name="redcrate")

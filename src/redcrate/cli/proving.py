@@ -62,7 +62,7 @@ def prove(
     page: Path | None, batch: Path | None, widths: str, height: float, kind: str | None, driver: Path | None,
     tolerance: float, scripts: bool, patience: float, form: str,
 ) -> None:  # fmt: skip
-    """Compare PAGE with a browser that is installed here; exit status 1 if something differs."""
+    """Compare the boxes of PAGE with those of an installed browser; exit status 1 if they differ."""
     wish = Wish(wanted_widths(widths), height, tolerance, scripts)
     if page is None and batch is None:
         raise click.UsageError("Give a PAGE, or a list with --batch.")

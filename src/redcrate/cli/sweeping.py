@@ -53,7 +53,7 @@ def sweep(
     output: Path | None,
     force: bool,
 ) -> None:
-    """Say how PAGE, or an element of it, changes with the window's width, and at which px."""
+    """Compute PAGE at every viewport width of a range: what changes, and at which px."""
     if first >= last:
         raise click.UsageError("--from must be less than --to.")
     if quantity == "height" and not lines:

@@ -99,7 +99,8 @@ def _tints(host: Host) -> list[Command]:
 
     has_page = partial(_has_page, host)
     return [
-        Command(f"tint-{t.value}", t.label, "", partial(tint, t), has_page, once=_TINTED[t]) for t in Tint
+        Command(f"tint-{t.value}", t.label, "", partial(tint, t), has_page, once=_TINTED[t])
+        for t in Tint
     ]
 
 

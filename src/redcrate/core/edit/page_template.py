@@ -121,14 +121,14 @@ def frame_css(frame: Frame) -> str:
     if frame.footer_parts:
         share = _share(frame.footer_parts, frame.gap)
         rules.append(
-            ".footer {\n  overflow: hidden; /* holds its floats */\n  padding: 20px 0;\n}\n\n"
+            ".footer {\n  overflow: hidden; /* contains its floats */\n  padding: 20px 0;\n}\n\n"
             + _column_css(".part", share, frame.gap)
         )
     return "\n\n".join(rules) + "\n"
 
 
 def _main_css(frame: Frame) -> str:
-    holder = ".main {\n  overflow: hidden; /* holds its floats */\n  padding: 20px 0;\n}\n\n"
+    holder = ".main {\n  overflow: hidden; /* contains its floats */\n  padding: 20px 0;\n}\n\n"
     if frame.main is MainKind.COLUMNS:
         return holder + _column_css(".column", _share(frame.columns, frame.gap), frame.gap)
     aside, rest = format_length(frame.aside_share), format_length(100 - frame.aside_share)
