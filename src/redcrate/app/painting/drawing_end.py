@@ -3,12 +3,14 @@
 from functools import lru_cache
 
 from PyQt6.QtCore import QPointF, QRectF, Qt
-from PyQt6.QtGui import QColor, QFont, QFontMetricsF, QPainter, QPen
+from PyQt6.QtGui import QColor, QFont, QFontMetricsF, QPainter, QPainterPath, QPen
 
 from redcrate.app.theme.look import lettering, part_brush
 from redcrate.app.theme.look import palette as window_palette
 from redcrate.core.diagram.codes import Palette
 from redcrate.core.diagram.drawing import Area, Dot, Label, Segment, Stroke
+
+_HALO = 4.0  # px: the pen that goes round letters, half of it outside
 
 
 @lru_cache(maxsize=500)
@@ -21,13 +23,20 @@ class DrawingEnd:
     """A painter of the drawing protocol over a QPainter.
 
     palette: another one than the window's. ratio: how fine patterns are; the device's own if not given.
+    halo: what lies behind a label's letters is a halo round them instead of a field.
     """
 
     def __init__(
-        self, painter: QPainter, *, palette: Palette | None = None, ratio: float | None = None
+        self,
+        painter: QPainter,
+        *,
+        palette: Palette | None = None,
+        ratio: float | None = None,
+        halo: bool = False,
     ) -> None:
         self._painter = painter
         self._palette = palette or window_palette()
+        self._halo = halo
         self._pens: dict[Stroke, QPen] = {}
         self._fonts: dict[tuple[float, bool], tuple[QFont, QFontMetricsF]] = {}
         device = painter.device()
@@ -84,6 +93,14 @@ class DrawingEnd:
         painter.setFont(font)
         width = metrics.horizontalAdvance(shape.text)
         x = shape.x - {"start": 0.0, "middle": width / 2, "end": width}[shape.anchor]
+        if shape.back and self._halo:
+            letters = QPainterPath()
+            letters.addText(QPointF(x, shape.y), font, shape.text)
+            round_it = QPen(self._colour("paper"), _HALO)
+            round_it.setJoinStyle(Qt.PenJoinStyle.RoundJoin)
+            painter.strokePath(letters, round_it)
+            painter.fillPath(letters, self._colour(shape.colour))
+            return
         if shape.back:
             back = QRectF(x - 3, shape.y - metrics.ascent(), width + 6, metrics.height())
             painter.fillRect(back, self._colour("paper"))

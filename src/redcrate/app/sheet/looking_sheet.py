@@ -4,11 +4,13 @@ from PyQt6.QtCore import QEvent, QPointF, Qt, pyqtSignal
 from PyQt6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPaintEvent
 from PyQt6.QtWidgets import QWidget
 
+from redcrate.app.sheet.dimensions import Dimensions, Surface, dimensions_of, seen_ink
 from redcrate.app.sheet.marks import SheetMarks
 from redcrate.app.sheet.page_viewport import PageViewport
 from redcrate.app.sheet.rulers import RULER
 from redcrate.app.sheet.tools import SelectTool
 from redcrate.core.markup.elements import Element
+from redcrate.core.page import Page
 from redcrate.core.session import Change, Session
 from redcrate.core.session.page_view import PageView
 
@@ -27,6 +29,9 @@ class LookingSheet(PageViewport):
         self.select_tool = SelectTool(self, view)
         self._hovered: Element | None = None
         self.shows_chains = True
+        self._aside = False  # the key that puts dimensions aside is held
+        self._seen: tuple[Page, object, Surface] | None = None
+        self._found: tuple[Element, Dimensions] | None = None
         self._lit: tuple[Element, ...] = ()
         self._space = False
         self.setAccessibleName("Sheet")
@@ -77,8 +82,40 @@ class LookingSheet(PageViewport):
         assert viewport is not None
         ratio = viewport.devicePixelRatioF()
         return SheetMarks(
-            painter, self.shown_page, self.to_screen, self.scale, viewport.size(), RULER, ratio
+            painter,
+            self.shown_page,
+            self.to_screen,
+            self.scale,
+            viewport.size(),
+            RULER,
+            ratio,
+            self._surface().ink,
         )
+
+    def _surface(self) -> Surface:
+        """What is seen, with what stays readable; kept until the page, its place or the scale changes."""
+        viewport = self.viewport()
+        assert viewport is not None
+        origin, page = self.origin(), self.shown_page
+        key = (self.scale, origin.x(), origin.y(), viewport.size())
+        if self._seen is None or self._seen[0] is not page or self._seen[1] != key:
+            ink = seen_ink(page, self.to_screen, viewport.size())
+            surface = Surface(self.to_screen, self.scale, viewport.size(), RULER, ink)
+            self._seen, self._found = (page, key, surface), None
+        return self._seen[2]
+
+    def dimensions(self) -> Dimensions | None:
+        """The dimensions of the selected box; None where they are aside: switched off, in the way, or not asked for."""
+        element = self._view.selected
+        if element is None or not self.shows_chains or self.is_busy or self._aside:
+            return None
+        surface, element = self._surface(), self._same_element(element)
+        if self._found is None or self._found[0] is not element:
+            box = self.shown_page.box_of(element)
+            found = Dimensions() if box is None else dimensions_of(self.shown_page, box, surface)
+            self._found = element, found
+        found = self._found[1]
+        return None if self.cursor_at is not None and found.is_over(self.cursor_at) else found
 
     def _same_element(self, element: Element) -> Element:
         """The element on the page that is shown, which may be of another parse."""
@@ -94,7 +131,7 @@ class LookingSheet(PageViewport):
         if self._hovered is not None and self._hovered is not selected and not self.is_busy:
             marks.hover(self._same_element(self._hovered))
         if selected is not None:
-            marks.selected(self._same_element(selected), chains=self.shows_chains and not self.is_busy)
+            marks.selected(self._same_element(selected), self.dimensions())
 
     @property
     def is_busy(self) -> bool:
@@ -155,17 +192,23 @@ class LookingSheet(PageViewport):
     # -- keys
 
     def keyPressEvent(self, event: QKeyEvent | None) -> None:
-        """Space pans; arrows walk the tree."""
+        """Space pans; D puts the dimensions aside while it is held; arrows walk the tree."""
         assert event is not None
         if event.key() == Qt.Key.Key_Space:
             self._space = True
+        elif event.key() == Qt.Key.Key_D and not event.modifiers():
+            self._aside = True
+            self.renew_picture()
         elif self.select_tool.key(event):
             self.renew_picture()
         else:
             super().keyPressEvent(event)
 
     def keyReleaseEvent(self, event: QKeyEvent | None) -> None:
-        """Space pans only while it is held."""
+        """Space pans, and D puts the dimensions aside, only while they are held."""
         if event is not None and event.key() == Qt.Key.Key_Space and not event.isAutoRepeat():
             self._space = False
+        if event is not None and event.key() == Qt.Key.Key_D and not event.isAutoRepeat():
+            self._aside = False
+            self.renew_picture()
         super().keyReleaseEvent(event)

@@ -1,7 +1,7 @@
-"""What is painted over the page: the hovered and the selected box, chains, distances, ghosts, guides.
+"""What is painted over the page: the hovered and the selected box, dimensions, distances, ghosts, guides.
 
-The page is a light sheet in every palette, and so are the colours of its marks. A label takes a place of
-its own: no two overlap; where there is none left for a distance, its number is not drawn.
+The page is a light sheet in every palette, and so are the colours of its marks. A label takes a place of its own and
+covers no text or picture of the page; where there is none left for a distance, its number is not drawn.
 """
 
 from collections.abc import Callable, Iterable, Sequence
@@ -10,12 +10,11 @@ from PyQt6.QtCore import QPointF, QRectF, QSize, Qt
 from PyQt6.QtGui import QBrush, QFontMetricsF, QPainter, QPainterPath, QPen
 
 from redcrate.app.painting.drawing_end import DrawingEnd
+from redcrate.app.sheet.dimensions import Dimensions
 from redcrate.app.theme.look import colour, lettering, page_colour, part_brush
-from redcrate.core.diagram.chain import Chain, chain_across, chain_down
 from redcrate.core.diagram.codes import LIGHT, Fill
-from redcrate.core.diagram.drawing import Drawing, Part, paint
-from redcrate.core.diagram.label_places import Place, Taken
-from redcrate.core.explain import across, down
+from redcrate.core.diagram.drawing import Drawing, Label, Part, paint
+from redcrate.core.diagram.label_places import Bands, Place, Taken
 from redcrate.core.explain.distances import Distance, distances
 from redcrate.core.explain.refused import refused_places
 from redcrate.core.geometry import SIDES, Edges, Rect
@@ -40,6 +39,7 @@ class SheetMarks:
         size: QSize,
         ruler: float,
         ratio: float,
+        ink: Bands,
     ) -> None:
         self.painter = painter
         self.page = page
@@ -49,6 +49,7 @@ class SheetMarks:
         self.ruler = ruler
         self.ratio = ratio
         self.taken = Taken()
+        self.ink = ink
 
     # -- hovered, lit and also-selected boxes
 
@@ -96,8 +97,8 @@ class SheetMarks:
 
     # -- the selected box
 
-    def selected(self, element: Element, *, chains: bool) -> None:
-        """The parts in their codes, the container's outline, chains, distances and ghosts."""
+    def selected(self, element: Element, dimensions: Dimensions | None) -> None:
+        """The parts in their codes, the container's outline, ghosts; dimensions and distances, unless those are None."""
         box = self.page.box_of(element)
         if box is None:
             return
@@ -113,8 +114,8 @@ class SheetMarks:
             self._ghosts(box.box)
             self._inside(element)
             self._parts(box.border_box, box.margin, box.border, box.padding)
-        if chains:
-            self._chains(box)
+        if dimensions is not None:
+            self._dimensions(dimensions)
             self._distances(element)
             self._inside_numbers(element)
 
@@ -231,58 +232,23 @@ class SheetMarks:
         width = QFontMetricsF(font).horizontalAdvance(text) + 6
         last = self.size.width() - width - 2
         lefts = ((p.x() - width / 2, p.y() - 8) for p in places)
-        place = self.taken.first_free(
-            Place(min(x, last) if x < self.size.width() else x, y, width, 16) for x, y in lefts
-        )
+        wanted = (Place(min(x, last) if x < self.size.width() else x, y, width, 16) for x, y in lefts)
+        place = self.taken.first_free(p for p in wanted if next(self.ink.meeting(p), None) is None)
         if place is None:
             return False
-        field = QRectF(place.x, place.y, place.width, place.height)
-        self.painter.fillRect(field, page_colour("field"))
-        self.painter.setFont(font)
-        self.painter.setPen(page_colour(shade))
-        self.painter.drawText(field, Qt.AlignmentFlag.AlignCenter, text)
+        end = DrawingEnd(self.painter, palette=LIGHT, halo=True)
+        end.label(Label(place.x + 3, place.y + 12, text, 11.0, colour=shade, back=True))
         return True
 
-    def _chains(self, box: ElementBox) -> None:
-        """The dimensions below and to the right of the selected box."""
-        wide, high = across(self.page, box.element), down(self.page, box.element)
-        if wide is None or high is None or not wide.terms:
-            return
-        first = self.to_screen(box.fragments[0])
-        margin = box.margin if box.box else Edges()
-        k = self.scale / 64
-        left, top = first.left() - margin.left * k, first.top() - margin.top * k
-        bottom = first.bottom() + max(0, margin.bottom) * k
-        right = first.right() + max(0, margin.right) * k
-        highest = self.ruler if first.bottom() > self.ruler else -1e9
-        beside = chain_down(high, top, right, self.scale, highest=highest)
-        outer = left - max(0, -margin.left) * k
-        if (
-            beside.strip.x + beside.strip.width > self.size.width()
-            and outer > beside.strip.width + self.ruler
-        ):
-            beside = chain_down(high, top, outer, self.scale, to_left=True, highest=highest)
-        under = chain_across(wide, left, bottom, self.scale)
-        if under.strip.meets(beside.strip):
-            end = beside.strip.y + beside.strip.height
-            under = chain_across(wide, left, bottom, self.scale, below=end)
-        for chain in (beside, under):
-            self._chain(chain)
-
-    def _chain(self, chain: Chain) -> None:
-        """A chain on a strip of paper that covers the page lightly."""
-        strip = QRectF(chain.strip.x, chain.strip.y, chain.strip.width, chain.strip.height)
-        paper = page_colour("paper")
-        paper.setAlphaF(0.88)
-        self.painter.fillRect(strip, paper)
-        self.painter.setPen(QPen(page_colour("hairline"), 1))
-        self.painter.setBrush(Qt.BrushStyle.NoBrush)
-        self.painter.drawRect(strip)
-        paint(
-            Drawing(0, 0, (Part("chain", chain.shapes),), "chain"),
-            DrawingEnd(self.painter, palette=LIGHT),
-        )
-        for place in (*chain.labels, *chain.lines):
+    def _dimensions(self, found: Dimensions) -> None:
+        """The dimensions beside the selected box: lettering in a halo, thin lines, nothing under them."""
+        end = DrawingEnd(self.painter, palette=LIGHT, halo=True)
+        for chain in found.chains:
+            paint(Drawing(0, 0, (Part("chain", chain.shapes),), "chain"), end)
+        for note in found.notes:
+            left, baseline = note.place.x + 3, note.place.y + 11.5
+            end.label(Label(left, baseline, note.text, 11.0, back=True))
+        for place in found.places:
             self.taken.take(place)
 
     def _distances(self, element: Element) -> None:
@@ -295,7 +261,7 @@ class SheetMarks:
                 self._distance(distance, box.border_box)
 
     def _distance(self, distance: Distance, own: Rect) -> None:
-        """One distance, where along the box its number finds a free place."""
+        """One distance, where along the box its line crosses nothing that is read and its number finds a free place."""
         for share in (0.25, 0.5, 0.75, 0.1, 0.9):
             if distance.is_across:
                 y = own.y + round(own.height * share)
@@ -304,8 +270,11 @@ class SheetMarks:
                 x = own.x + round(own.width * share)
                 line = self.to_screen(Rect(x, distance.y, ZERO, distance.length))
             text = format_px(distance.length)
-            self.painter.setPen(QPen(page_colour("second_ink"), 1, Qt.PenStyle.DashDotLine))
-            if self.number(_along(line), text, "second_ink"):
+            across = line.adjusted(-0.5, -0.5, 0.5, 0.5)
+            strip = Place(across.x(), across.y(), across.width(), across.height())
+            if next(self.ink.meeting(strip), None) is None and self.number(
+                _along(line), text, "second_ink"
+            ):
                 self.painter.setPen(QPen(page_colour("second_ink"), 1, Qt.PenStyle.DashDotLine))
                 for start, end in _beside(line, self.taken.places[-1]):
                     self.painter.drawLine(start, end)
@@ -372,8 +341,10 @@ def _along(line: QRectF) -> list[QPointF]:
 
 
 def _beside(line: QRectF, label: Place) -> list[tuple[QPointF, QPointF]]:
-    """What of a line its label leaves free."""
+    """What of a line its label leaves free; nothing of one that is shorter than the label."""
     start, end = line.topLeft(), line.bottomRight()
     if line.width() >= line.height():
-        return [(start, QPointF(label.x, start.y())), (QPointF(label.x + label.width, end.y()), end)]
-    return [(start, QPointF(start.x(), label.y)), (QPointF(end.x(), label.y + label.height), end)]
+        parts = [(start, QPointF(label.x, start.y())), (QPointF(label.x + label.width, end.y()), end)]
+        return [(a, b) for a, b in parts if a.x() < b.x()]
+    parts = [(start, QPointF(start.x(), label.y)), (QPointF(end.x(), label.y + label.height), end)]
+    return [(a, b) for a, b in parts if a.y() < b.y()]

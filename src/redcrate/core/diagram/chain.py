@@ -1,7 +1,7 @@
 """The chains of dimensions beside a selected box on the sheet, as shapes in px of the sheet.
 
-A chain stands on a strip of paper. Its labels stand in one row, pushed apart where their terms are too
-thin for them, each with a leader line to its term: no two labels overlap.
+Its labels are in one row, pushed apart where their terms are too thin for them, each with a leader line to its
+term: no two labels overlap. Where there is no place for a chain, short forms of its sum are for one label.
 """
 
 from dataclasses import dataclass
@@ -28,7 +28,7 @@ _LETTER_HEIGHT = 14.0
 
 @dataclass(frozen=True, slots=True)
 class Chain:
-    """A chain: the strip that it stands on, its shapes, and the places of its labels and dimension lines."""
+    """A chain: the strip around all of it, its shapes, and the places of its labels and dimension lines."""
 
     strip: Place
     shapes: tuple[Shape, ...]
@@ -69,33 +69,51 @@ def _shade(term: Term) -> str:
 
 
 def chain_across(
-    equation: Equation, left: float, y: float, scale: float, *, below: float | None = None
+    equation: Equation,
+    left: float,
+    y: float,
+    scale: float,
+    *,
+    over: bool = False,
 ) -> Chain:
     """The widths below a box whose margin box begins at `left`; y is its lower edge.
 
-    below: the strip begins no higher than that, where something else is beside the box.
+    over: above the box instead; y is its upper edge then.
     """
-    top = y if below is None else max(y, below)
-    line_y = top + _TO_LINE
+    way = -1 if over else 1
+    line_y = y + way * _TO_LINE
     spans = _spans(equation, left, scale)
     work = _Work()
-    work.line(spans[0].start, line_y, spans[-1].end, line_y, _THIN)
     small: list[_Span] = []
     for span in spans:
         fits = text_width(_text(span.term), 11.5) + 20 <= span.end - span.start
         if span.term.part == "content" and fits:
+            work.line(spans[0].start, line_y, span.start, line_y, _THIN)
+            work.line(span.end, line_y, spans[-1].end, line_y, _THIN)
             work.dimension(span.start, span.end, line_y, _text(span.term))
         elif span.term.used or span.term.part == "content":
             small.append(span)
+    if any(s.term.part == "content" for s in small):
+        work.line(spans[0].start, line_y, spans[-1].end, line_y, _THIN)
     for edge in sorted({spans[0].start, *(s.end for s in spans)}):
-        work.line(edge, y + _ASIDE, edge, line_y + 4, _EXTENSION)
-    work.row_below(small, line_y)
+        work.line(edge, line_y - way * (_TO_LINE - _ASIDE), edge, line_y + way * 4, _EXTENSION)
+    work.row(small, line_y, way)
     own = [s for s in spans if s.term.part != "margin"]
     total = sum((s.term.used for s in own), ZERO)
     work.dimension(
-        own[0].start, own[-1].end, line_y + _TO_SUM, f"border box {format_px(total)}", bold=True
+        own[0].start, own[-1].end, line_y + way * _TO_SUM, f"border box {format_px(total)}", bold=True
     )
-    return work.done(above=top + _ASIDE / 2)
+    return work.done()
+
+
+def short_forms(equation: Equation) -> tuple[str, ...]:
+    """What one label can say of an equation, the fullest first: all terms, the two sums, the sum of the border box."""
+    terms = [t for t in equation.terms if t.used or t.part == "content"]
+    content = next(format_px(t.used) for t in terms if t.part == "content")
+    own = sum((t.used for t in terms if t.part != "margin"), ZERO)
+    name = "width" if equation.axis == "across" else "height"
+    every = " · ".join(_text(t).removeprefix("content ") for t in terms)
+    return f"{name}: {every}", f"{name}: content {content} · border box {format_px(own)}", format_px(own)
 
 
 def chain_down(
@@ -166,30 +184,33 @@ class _Work:
 
     def dimension(self, start: float, end: float, y: float, text: str, *, bold: bool = False) -> None:
         """A line with slanted ticks and its text on it, or beside it where the line is too short."""
-        self.line(start, y, end, y, _LINE)
         for x in (start, end):
             self.line(x - 3, y + 3, x + 3, y - 3, Stroke("ink", 1.4))
-        if text_width(text, 11.5, bold=bold) + 20 <= end - start:
-            self.text((start + end) / 2, y + 4, text, size=11.5, bold=bold)
+        width, middle = text_width(text, 11.5, bold=bold), (start + end) / 2
+        if width + 20 <= end - start:
+            self.line(start, y, middle - width / 2 - 3, y, _LINE)
+            self.line(middle + width / 2 + 3, y, end, y, _LINE)
+            self.text(middle, y + 4, text, size=11.5, bold=bold)
         else:
+            self.line(start, y, end, y, _LINE)
             self.text(end + 8, y + 4, text, anchor="start", size=11.5, bold=bold)
 
-    def row_below(self, spans: list[_Span], line_y: float) -> None:
-        """The small terms in one row, each with a leader line to its middle."""
+    def row(self, spans: list[_Span], line_y: float, way: int) -> None:
+        """The small terms in one row below the line (way 1) or above it (-1), each with a leader line to its middle."""
         spans = sorted(spans, key=lambda s: s.middle)
         widths = [text_width(_text(s.term), _SIZE) + 4 for s in spans]
         for span, x in zip(spans, spread([s.middle for s in spans], widths, _GAP - 4), strict=True):
-            self.line(span.middle, line_y + 1, x, line_y + _TO_ROW - 11, _LEADER)
-            self.text(x, line_y + _TO_ROW, _text(span.term), _shade(span.term))
+            baseline = line_y + _TO_ROW if way > 0 else line_y - _TO_ROW + 9
+            self.line(span.middle, line_y + way, x, line_y + way * (_TO_ROW - 11), _LEADER)
+            self.text(x, baseline, _text(span.term), _shade(span.term))
 
-    def done(self, above: float | None = None) -> Chain:
-        """The chain on a strip round all of it; above: where the strip begins at the top."""
+    def done(self) -> Chain:
+        """The chain with the strip around all of it."""
         lines = [s for s in self.shapes if isinstance(s, Segment)]
         left = min([p.x for p in self.labels] + [min(s.x1, s.x2) for s in lines]) - 4
         right = max([p.x + p.width for p in self.labels] + [max(s.x1, s.x2) for s in lines]) + 4
         top = min([p.y for p in self.labels] + [min(s.y1, s.y2) for s in lines]) - 2
         bottom = max([p.y + p.height for p in self.labels] + [max(s.y1, s.y2) for s in lines]) + 3
-        top = top if above is None else above
         dimensions = [s for s in lines if s.stroke in (_LINE, _THIN)]
         return Chain(
             Place(left, top, right - left, bottom - top),

@@ -1,0 +1,19 @@
+"""Where a page has something to read: its text, pictures and fields, which labels laid over the page keep clear of."""
+
+from collections.abc import Iterator
+
+from redcrate.core.geometry import Rect
+from redcrate.core.page import Page, text_pieces
+
+
+def ink_of(page: Page) -> Iterator[Rect]:
+    """The rectangles of the page, 1/64 px, that text, pictures and other atomic content take."""
+    for at in page.in_order:
+        box = at.fragment.box
+        if box.style.visibility != "visible" or not box.style.opacity:
+            continue
+        if box.intrinsic is not None:
+            yield at.content_rect
+        for piece in text_pieces(at.fragment.lines):
+            if piece.text.strip():
+                yield Rect(at.rect.x + piece.x, at.rect.y + piece.y, piece.width, piece.height)

@@ -1,0 +1,110 @@
+"""The dimensions of the selected box: the page stays readable under them, and they step aside."""
+
+from PyQt6.QtCore import QPoint, QPointF, QRectF, Qt
+from PyQt6.QtGui import QImage
+from pytestqt.qtbot import QtBot
+
+from redcrate.app.screens import bench_of
+from redcrate.app.sheet.dimensions import seen_ink
+from redcrate.app.window import Window
+from redcrate.core.diagram.label_places import Bands, Place
+from redcrate.core.markup.elements import Element
+from tests.app.conftest import click
+from tests.app.pointer import settled
+
+STRANGE = (
+    "section.notice",
+    "h1",
+    "a.path",
+    "article.plot",
+    "img.gauge",
+    "p.tide",
+    "footer#visit",
+    "ul",
+    "div.third",
+)
+
+
+def shot(window: Window) -> QImage:
+    """The sheet as it is seen."""
+    viewport = bench_of(window).sheet.viewport()
+    assert viewport is not None
+    return viewport.grab().toImage()
+
+
+def same(one: QImage, other: QImage, place: Place) -> bool:
+    """Whether two pictures show the same at a place."""
+    left, top = round(place.x) + 2, round(place.y) + 2  # without the room for halos
+    size = max(1, round(place.width) - 4), max(1, round(place.height) - 4)
+    return bool(one.copy(left, top, *size) == other.copy(left, top, *size))
+
+
+def selected(window: Window, label: str) -> Element:
+    """The first element of that name, selected and in view."""
+    session = window.session
+    assert session is not None
+    element = next(e for e in session.views.page.elements if e.label == label)
+    session.views.select(element)
+    bench_of(window).sheet.show_element(element)
+    settled()
+    return element
+
+
+def test_text_and_pictures_stay_readable_under_them(qtbot: QtBot, window: Window) -> None:
+    """Every text and picture outside of the box is painted as without dimensions, whatever is selected."""
+    sheet = bench_of(window).sheet
+    click(qtbot, window, "notice")  # the keys are the sheet's
+    shown = 0
+    for label in STRANGE:
+        element = selected(window, label)
+        found = sheet.dimensions()
+        assert found is not None
+        shown += bool(found.chains or found.notes)
+        with_them = shot(window)
+        qtbot.keyPress(sheet, Qt.Key.Key_D)
+        assert sheet.dimensions() is None
+        without = shot(window)
+        qtbot.keyRelease(sheet, Qt.Key.Key_D)
+        assert with_them != without and shot(window) == with_them, label
+        ink = seen_ink(sheet.shown_page, sheet.to_screen, with_them.size())
+        box = sheet.shown_page.box_of(element)
+        assert box is not None
+        own = sheet.to_screen(box.margin_box).adjusted(-1, -1, 1, 1)
+        for place in pieces(ink):
+            if QRectF(place.x, place.y, place.width, place.height).intersects(own):
+                continue
+            assert same(with_them, without, place), (label, place)
+    assert shown == len(STRANGE)
+
+
+def pieces(ink: Bands) -> set[Place]:
+    """All that is to stay readable."""
+    return {place for band in ink._bands.values() for place, _ in band}
+
+
+def test_they_step_aside_for_the_pointer(qtbot: QtBot, window: Window) -> None:
+    """Over their lettering the page beneath is seen; elsewhere they come back."""
+    sheet, viewport = bench_of(window).sheet, bench_of(window).sheet.viewport()
+    assert viewport is not None
+    selected(window, "article.plot")
+    found = sheet.dimensions()
+    assert found is not None and found.chains
+    label = found.chains[-1].labels[0]
+    at = QPoint(round(label.x + label.width / 2), round(label.y + label.height / 2))
+    assert found.is_over(QPointF(at))
+    qtbot.mouseMove(viewport, at)
+    assert sheet.dimensions() is None
+    qtbot.mouseMove(viewport, QPoint(60, 60))
+    assert sheet.dimensions() == found
+
+
+def test_numbers_are_said_where_there_is_no_place_for_a_chain(window: Window) -> None:
+    """A short form with every term, or the sums, in one label that covers nothing."""
+    selected(window, "section.notice")
+    found = bench_of(window).sheet.dimensions()
+    assert found is not None
+    texts = [note.text for note in found.notes]
+    assert texts == [
+        "height: m 24 · b 2 · p 24 · 129.17 · p 24 · b 2 · m 24",
+        "width: content 560 · border box 636",
+    ]
