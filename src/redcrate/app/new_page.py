@@ -106,7 +106,7 @@ class NewPage(Screen):
         self.main.taken.connect(self._renew)
         self.header.toggled.connect(lambda _: self._renew())
         left = QWidget()
-        left.setFixedWidth(330)
+        left.setFixedWidth(370)
         column = QVBoxLayout(left)
         column.setContentsMargins(0, 0, 0, 12)
         column.addWidget(heading("New page", "from a frame"))

@@ -23,18 +23,21 @@ class Kept(Struct):
     window: str = ""
     bench: str = ""
     knows_the_way: bool = field(default=False, name="knows the way")
-    predicts_first: bool = field(default=False, name="predicts first")
     saves_outside: list[str] = field(default_factory=list, name="saves outside")
     shows_outside: list[str] = field(default_factory=list, name="shows outside")
 
 
 class Settings:
-    """The settings file; what is missing or malformed in it is as usual, and told by `faults`."""
+    """The settings file; what is missing or malformed in it is as usual, and told by `faults`.
+
+    predicts_first: whether a change is asked about first on the pages that are opened; it ends with the program.
+    """
 
     def __init__(self, folder: Path | None = None) -> None:
         self._state = folder or user_state_path("redcrate")
         self._file = read_data((folder or user_config_path("redcrate")) / "settings.json", Kept)
         self._kept = self._file.content
+        self.predicts_first = False
 
     @property
     def faults(self) -> tuple[str, ...]:

@@ -4,9 +4,10 @@ from collections.abc import Callable, Sequence
 from pathlib import Path
 
 from PyQt6.QtCore import Qt, pyqtSignal
-from PyQt6.QtWidgets import QHBoxLayout, QMenu, QPushButton, QWidget
+from PyQt6.QtWidgets import QMenu, QPushButton, QWidget
 
 from redcrate.app.commands.command import Command
+from redcrate.app.flowing import Flowing
 from redcrate.app.screens import SCREENS
 from redcrate.app.theme.look import colour
 from redcrate.app.theme.mark import Mark
@@ -29,7 +30,7 @@ class TopBar(QWidget):
         self._commands = {c.name: c for c in commands}
         self._recent = recent
         self.buttons: dict[str, QPushButton] = {}
-        self._row = QHBoxLayout(self)
+        self._row = Flowing(self)
         self._row.setContentsMargins(12, 6, 12, 6)
         self._row.setSpacing(6)
         self._row.addWidget(Mark())
@@ -39,11 +40,11 @@ class TopBar(QWidget):
         self._file = Label("")
         self._file.setStyleSheet(f"color: {colour('second_ink').name()};")
         self._row.addWidget(self._file)
-        self._row.addSpacing(12)
+        self._file.setContentsMargins(0, 0, 12, 0)
         for entry in SCREENS:
             if entry.in_bar:
                 self._button(entry.name).setCheckable(True)
-        self._row.addStretch()
+        self._row.spring()
         for key in _WANTED:
             self._button(key)
         self.recent_menu = QMenu(self)

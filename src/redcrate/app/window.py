@@ -62,6 +62,9 @@ class Window(QMainWindow):
         self.setWindowTitle("Red Crate")
         self.setAcceptDrops(True)
         self.resize(1280, 800)
+        screen = self.screen()
+        if screen is not None:  # the first time it fits a small screen too
+            self.resize(self.size().boundedTo(screen.availableGeometry().size()))
         self._stack = QStackedWidget()
         self._empty = Label(
             "Open an HTML page to see how its boxes use the width, or start a new page.\n\nOpen…  (Ctrl+O)"
@@ -237,6 +240,9 @@ class Window(QMainWindow):
         screen.enter()
         if what is not None:
             screen.show_what(what)
+        focused = self.focusWidget()
+        if focused in self.buttons.values() and focused is not self.buttons.get(name):
+            screen.setFocus()  # a frame round the button of another screen would say that it is shown
         self._renew()
 
     def _open_instead(self, path: Path) -> None:

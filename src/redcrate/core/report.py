@@ -5,6 +5,7 @@ from typing import Any
 
 from redcrate.core.geometry import SIDES, Edges, Rect
 from redcrate.core.markup.elements import Element
+from redcrate.core.notices import told
 from redcrate.core.page import ElementBox, Page
 from redcrate.core.plain_output import csv_text
 from redcrate.core.units import format_px, to_px
@@ -101,7 +102,7 @@ def _notice_lines(page: Page) -> Iterator[str]:
     if page.notices:
         yield ""
         yield "Notices"
-    for notice in page.notices:
+    for notice in told(page.notices):
         place = f"{notice.file} line {notice.line}: " if notice.line else ""
         yield f"  {place}{notice.sentence}"
 

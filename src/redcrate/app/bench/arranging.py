@@ -99,7 +99,7 @@ class Arranging(QWidget):
         outer = QVBoxLayout(self)
         outer.setContentsMargins(0, 0, 0, 0)
         outer.setSpacing(0)
-        outer.addWidget(heading("Rows and centring", "of the selected block"))
+        outer.addWidget(heading("Rows and centring", ""))
         outer.addWidget(scroll)
 
     def _build_lower(self, box: QVBoxLayout) -> None:

@@ -3,6 +3,7 @@
 from pathlib import Path
 
 from PyQt6.QtCore import Qt, QTimer, pyqtSignal
+from PyQt6.QtGui import QResizeEvent
 from PyQt6.QtWidgets import (
     QButtonGroup,
     QHBoxLayout,
@@ -24,6 +25,7 @@ from redcrate.app.bench.start_guide import StartGuide
 from redcrate.app.bench.steps_list import StepsList
 from redcrate.app.chooser import Chooser, labels_of
 from redcrate.app.comp.panel import CompPanel
+from redcrate.app.flowing import Flowing
 from redcrate.app.painting.tint import Tint
 from redcrate.app.predict.bar import PredictionBar
 from redcrate.app.screen import Screen
@@ -37,6 +39,9 @@ from redcrate.core.errors import RedCrateError, ValueNotUnderstood
 from redcrate.core.predictions.question import PlaceQuestion
 from redcrate.core.session import Change, Session
 from redcrate.core.units import format_number
+from redcrate.demo_pages import is_demo_text
+
+_FOLDS = 1120  # px: a bench that is narrower has the panel of the selected element among its lists
 
 
 class WidthBar(QWidget):
@@ -48,16 +53,18 @@ class WidthBar(QWidget):
         super().__init__(parent)
         self._session = session
         self._sheet = sheet
-        row = QHBoxLayout(self)
+        row = Flowing(self)
         row.setContentsMargins(12, 6, 12, 6)
         row.setSpacing(6)
         row.addWidget(Label("Width"))
         self.buttons = QButtonGroup(self)
-        self._widths = QHBoxLayout()
+        widths = QWidget()
+        self._widths = QHBoxLayout(widths)
+        self._widths.setContentsMargins(0, 0, 0, 0)
         self._widths.setSpacing(6)
-        row.addLayout(self._widths)
+        row.addWidget(widths)
         self.field = ValueField()
-        self.field.setFixedWidth(74)
+        self.field.setFixedWidth(66)
         self.field.setFixedHeight(26)
         self.field.setAccessibleName("Viewport width in px")
         self.field.setToolTip("Another viewport width, in px")
@@ -66,9 +73,12 @@ class WidthBar(QWidget):
         row.addWidget(Label("px"))
         self.problem = Label("")
         self.problem.setStyleSheet(f"color: {colour('problem').name()};")
-        row.addWidget(self.problem, 1)
+        row.addWidget(self.problem)
+        row.spring()
         self._add_switches(row)
         self.tint = Chooser("Tint", labels_of(Tint))
+        self.tint.setSizeAdjustPolicy(Chooser.SizeAdjustPolicy.AdjustToMinimumContentsLengthWithIcon)
+        self.tint.setMinimumContentsLength(8)
         self.tint.setToolTip("Tint: colours that show blocks; the files do not change")
         self.tint.taken.connect(lambda: sheet.set_tint(self.tint.chosen))
         row.addWidget(self.tint)
@@ -85,7 +95,7 @@ class WidthBar(QWidget):
         self._lay_buttons()
         self._renew()
 
-    def _add_switches(self, row: QHBoxLayout) -> None:
+    def _add_switches(self, row: Flowing) -> None:
         """What is asked before, and what is drawn beside, the selected box."""
         self.predicts = QPushButton("Predict first")
         self.predicts.setCheckable(True)
@@ -197,8 +207,24 @@ class Bench(Screen):
         self.splitter.setSizes([248, 732, 300])
         left.setMinimumWidth(180)
         self.selected.setMinimumWidth(300)
+        self._folded = False
         self._stack_up()
         session.listen(self._changed)
+
+    def resizeEvent(self, event: QResizeEvent | None) -> None:
+        """In a narrow window the panel of the selected element is one of the lists at the left."""
+        folded = self.width() < _FOLDS
+        if folded == self._folded:
+            return
+        self._folded = folded
+        self.side_buttons[Side.SELECTED].setVisible(folded)
+        if folded:
+            self.sides.addWidget(self.selected)
+        else:
+            self.splitter.insertWidget(2, self.selected)
+            self.selected.show()
+            if self.side_buttons[Side.SELECTED].isChecked():
+                self.show_side(Side.OUTLINE)
 
     def _connect(self) -> None:
         """What one part says, another one does."""
@@ -258,7 +284,7 @@ class Bench(Screen):
         second.setSpacing(4)
         group = QButtonGroup(self)
         self.side_buttons: dict[Side, QPushButton] = {}
-        for side, widget in self._lists():
+        for side in Side:
             button = QPushButton(side.label, left)
             button.setCheckable(True)
             button.setStyleSheet("padding: 3px 6px;")
@@ -266,7 +292,9 @@ class Bench(Screen):
             group.addButton(button)
             (second if side.is_in_second_row else row).addWidget(button)
             self.side_buttons[side] = button
+        for widget in self._lists():
             self.sides.addWidget(widget)
+        self.side_buttons[Side.SELECTED].hide()
         row.addStretch()
         second.addStretch()
         column.addLayout(row)
@@ -274,15 +302,9 @@ class Bench(Screen):
         column.addWidget(self.sides)
         self.show_side(Side.OUTLINE)
 
-    def _lists(self) -> tuple[tuple[Side, QWidget], ...]:
-        return (
-            (Side.OUTLINE, self.outline),
-            (Side.FINDINGS, self.findings),
-            (Side.CLASSES, self.classes),
-            (Side.ROWS, self.arranging),
-            (Side.HISTORY, self.steps),
-            (Side.COMP, self.comp),
-        )
+    def _lists(self) -> tuple[QWidget, ...]:
+        """In the order of their buttons; the panel of the selected element comes last, where it is one of them."""
+        return (self.outline, self.findings, self.classes, self.arranging, self.steps, self.comp)
 
     def _show_place(self, file: str, line: int) -> None:
         """Show where something was written."""
@@ -336,11 +358,14 @@ class Bench(Screen):
 
     def restore(self, settings: Settings) -> None:
         """Lay the panels out as they were."""
-        self.guide.setVisible(not settings.kept.knows_the_way)
+        on_demo = is_demo_text(
+            self.session.views.page.source.markup.source.text
+        )  # its steps speak of that page
+        self.guide.setVisible(on_demo and not settings.kept.knows_the_way)
         self.guide.done.connect(lambda: settings.keep(knows_the_way=True))
-        predicts = self.width_bar.predicts  # who learns goes on learning, page after page
-        predicts.setChecked(settings.kept.predicts_first)
-        predicts.toggled.connect(lambda on: settings.keep(predicts_first=on))
+        predicts = self.width_bar.predicts  # for the pages of this session, not silently in the next one
+        predicts.setChecked(settings.predicts_first)
+        predicts.toggled.connect(lambda on: setattr(settings, "predicts_first", on))
         state = settings.bytes_of("bench")
         if state:
             self.splitter.restoreState(state)

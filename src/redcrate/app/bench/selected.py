@@ -31,6 +31,7 @@ from redcrate.core.explain.absence import absence
 from redcrate.core.explain.flow import flow_of
 from redcrate.core.explain.position import position
 from redcrate.core.markup.elements import Element
+from redcrate.core.notices import told
 from redcrate.core.session import Change, Session
 from redcrate.core.style.window_ranges import WindowRange
 from redcrate.core.units import counted
@@ -239,7 +240,7 @@ class SelectedPanel(QWidget):
 
     def _notices(self) -> list[Section]:
         """What the page holds that was not computed as written."""
-        notices = self._session.views.page.notices
+        notices = told(self._session.views.page.notices)
         if not notices:
             return []
         shown = [Reason(f"{n.sentence} {_place(n.file, n.line)}".strip(), None) for n in notices[:8]]

@@ -12,6 +12,7 @@ class Side(Labelled):
     ROWS = "rows", "Rows and centring"
     HISTORY = "history", "History"
     COMP = "comp", "Comp"
+    SELECTED = "selected", "Selected"  # in a narrow window
 
     @property
     def is_in_second_row(self) -> bool:

@@ -1,8 +1,9 @@
 """The first three steps for a newcomer: from the page to the first padding that does not widen its block."""
 
 from PyQt6.QtCore import pyqtSignal
-from PyQt6.QtWidgets import QHBoxLayout, QPushButton, QWidget
+from PyQt6.QtWidgets import QPushButton, QWidget
 
+from redcrate.app.flowing import Flowing
 from redcrate.app.theme.look import colour
 from redcrate.app.theme.plain import Label
 
@@ -22,13 +23,12 @@ class StartGuide(QWidget):
         super().__init__(parent)
         self.at = 0
         self.labels = [Label() for _ in _STEPS]
-        row = QHBoxLayout(self)
+        row = Flowing(self)
         row.setContentsMargins(12, 5, 12, 5)
         row.setSpacing(18)
         for label in self.labels:
-            label.setMinimumWidth(20)  # a narrow window is not widened by its words
             row.addWidget(label)
-        row.addStretch()
+        row.spring()
         close = QPushButton("Close the guide")
         close.setStyleSheet("padding: 2px 8px;")
         close.clicked.connect(self._finish)

@@ -26,6 +26,7 @@ from redcrate.app.diagrams.handing_over import (
     Goods,
 )
 from redcrate.app.diagrams.options_panel import OptionsPanel
+from redcrate.app.flowing import Flowing
 from redcrate.app.painting.big_view import BigView
 from redcrate.app.screen import Screen
 from redcrate.app.theme.look import palette
@@ -100,8 +101,9 @@ class DiagramsScreen(Screen):
 
     def _choices_bar(self) -> QWidget:
         self.bar = QWidget()
-        row = QHBoxLayout(self.bar)
+        row = Flowing(self.bar)
         row.setContentsMargins(12, 6, 12, 6)
+        row.setSpacing(6)
         self.sought.setPlaceholderText("Filter: tag, class, text")
         self.sought.setAccessibleName("Filter the drawings")
         self.sought.setClearButtonEnabled(True)
@@ -110,7 +112,9 @@ class DiagramsScreen(Screen):
         for widget in (self.which, self.class_name, self.order, self.folds):
             widget.setSizePolicy(QSizePolicy.Policy.Fixed, QSizePolicy.Policy.Fixed)
             row.addWidget(widget)
-        row.addWidget(self.sought, 1)
+        self.sought.setFixedWidth(190)
+        row.addWidget(self.sought)
+        row.spring()
         row.addWidget(self.count)
         row.addWidget(self.zoom)
         return self.bar

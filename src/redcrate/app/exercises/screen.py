@@ -5,7 +5,6 @@ from pathlib import Path
 from PyQt6.QtCore import QSignalBlocker, Qt
 from PyQt6.QtWidgets import (
     QFileDialog,
-    QHBoxLayout,
     QListWidget,
     QListWidgetItem,
     QPushButton,
@@ -14,6 +13,7 @@ from PyQt6.QtWidgets import (
     QWidget,
 )
 
+from redcrate.app.flowing import Flowing
 from redcrate.app.page_picture import PagePicture
 from redcrate.app.painting.big_view import BigView
 from redcrate.app.progress import work_folder
@@ -97,11 +97,10 @@ class ExercisesScreen(Screen):
         self.next.clicked.connect(self._go_on)
         self.solution.setToolTip("One solution, drawn; every solution with these boxes counts")
         self.solution.clicked.connect(self._show_solution)
-        buttons = QHBoxLayout()
+        buttons = Flowing()
         buttons.setSpacing(6)
         for button in (self.begin, self.check, self.hint, self.solution, self.next, self.again):
             buttons.addWidget(button)
-        buttons.addStretch()
         side = QWidget()
         column = QVBoxLayout(side)
         column.setContentsMargins(18, 14, 18, 14)
@@ -141,12 +140,11 @@ class ExercisesScreen(Screen):
         self.make.setToolTip("You set its conditions by clicking boxes")
         self.make.setEnabled(self._session is not None)
         self.make.clicked.connect(lambda: self.wanted.emit("make-exercise", None))
-        row = QHBoxLayout()
+        row = Flowing()
         row.setContentsMargins(12, 0, 12, 0)
         row.setSpacing(6)
         row.addWidget(self.open)
         row.addWidget(self.make)
-        row.addStretch()
         lists.addLayout(row)
         return left
 

@@ -12,6 +12,7 @@ from redcrate.core.units import ZERO, LayoutUnit, format_px
 
 _OFF = 13.0  # screen px from one dimension to the next
 _TICK = 5.0
+_HALO = 5.0  # px of paper behind a line: the page stays visible beside it
 _DASHED, _SOLID = Qt.PenStyle.DashLine, Qt.PenStyle.SolidLine
 
 
@@ -41,11 +42,6 @@ def _paint_number(marks: SheetMarks, span: Span, said: LayoutUnit, *, is_right: 
     start = _point(marks, span.start, span)
     end, wanted = _point(marks, span.end, span), _point(marks, LayoutUnit(span.start + said), span)
     away = QPointF(0, -_OFF) if span.is_across else QPointF(-_OFF, 0)
-    _strip(
-        marks,
-        QRectF(start, end if is_right else max((end, wanted), key=lambda p: p.x() + p.y())),
-        away * (1.6 if is_right else 4.4),
-    )
     _dimension(marks, start + away, end + away, f"is {format_px(span.amount)}", "ink", _SOLID)
     if is_right:
         return
@@ -54,14 +50,6 @@ def _paint_number(marks: SheetMarks, span: Span, said: LayoutUnit, *, is_right: 
     )
     off = format_px(abs(said - span.amount))
     _dimension(marks, end + 3.8 * away, wanted + 3.8 * away, off, "problem", _SOLID)
-
-
-def _strip(marks: SheetMarks, along: QRectF, away: QPointF) -> None:
-    """Paper under the dimensions, through which the page is still seen."""
-    paper = page_colour("paper")
-    paper.setAlphaF(0.88)
-    ground = QRectF(along.topLeft() + away, along.bottomRight()).normalized()
-    marks.painter.fillRect(ground.adjusted(-6, -6, 6, 0), paper)
 
 
 def _point(marks: SheetMarks, along: LayoutUnit, span: Span) -> QPointF:
@@ -75,7 +63,7 @@ def _paint_place(marks: SheetMarks, became: Rect, ghost: Rect, *, is_right: bool
     for rect, shade, line in ((said, "second_ink", _DASHED), (now, "ink", _SOLID)):
         marks.painter.setPen(QPen(page_colour(shade), 2, line))
         marks.painter.drawRect(rect)
-    marks.number(_inside(said), "said", "second_ink")
+    marks.number(_inside(said), "said", "second_ink", over=True)
     if is_right:
         return
     across, down = became.x - ghost.x, became.y - ghost.y
@@ -95,6 +83,8 @@ def _dimension(
 ) -> None:
     """A dimension line with strokes across its ends, and words on it."""
     painter = marks.painter
+    painter.setPen(QPen(page_colour("paper"), _HALO))
+    painter.drawLine(start, end)
     painter.setPen(QPen(page_colour(shade), 1.6, line))
     painter.drawLine(start, end)
     painter.setPen(QPen(page_colour(shade), 1.6))
@@ -108,4 +98,4 @@ def _dimension(
     places = (
         [middle, end + beyond, start - beyond] if along.length() > 60 else [end + beyond, start - beyond]
     )
-    marks.number(places, words, shade)
+    marks.number(places, words, shade, over=True)

@@ -221,24 +221,28 @@ class SheetMarks:
         }[side]
         self.painter.setPen(QPen(page_colour("margin_ink"), 1.5, Qt.PenStyle.DashLine))
         self.painter.drawRect(strip)
-        self.number(_along(strip), f"− {format_px(-amount)}", "margin_ink")
+        self.number(_along(strip), f"− {format_px(-amount)}", "margin_ink", over=True)
 
-    def number(self, places: Iterable[QPointF], text: str, shade: str) -> bool:
+    def number(self, places: Iterable[QPointF], text: str, shade: str, *, over: bool = False) -> bool:
         """A number in the first of its places (middles) that is free; whether there was one.
 
-        What begins in view ends in view too.
+        What begins in view ends in view too. over: it may cover what is read: it is what one is to look at.
         """
         font = lettering(11)
         width = QFontMetricsF(font).horizontalAdvance(text) + 6
         last = self.size.width() - width - 2
         lefts = ((p.x() - width / 2, p.y() - 8) for p in places)
         wanted = (Place(min(x, last) if x < self.size.width() else x, y, width, 16) for x, y in lefts)
-        place = self.taken.first_free(p for p in wanted if next(self.ink.meeting(p), None) is None)
+        place = self.taken.first_free(p for p in wanted if over or self._covers_nothing(p))
         if place is None:
             return False
         end = DrawingEnd(self.painter, palette=LIGHT, halo=True)
         end.label(Label(place.x + 3, place.y + 12, text, 11.0, colour=shade, back=True))
         return True
+
+    def _covers_nothing(self, place: Place) -> bool:
+        """Whether no text or picture of the page is there."""
+        return next(self.ink.meeting(place), None) is None
 
     def _dimensions(self, found: Dimensions) -> None:
         """The dimensions beside the selected box: lettering in a halo, thin lines, nothing under them."""
@@ -272,9 +276,7 @@ class SheetMarks:
             text = format_px(distance.length)
             across = line.adjusted(-0.5, -0.5, 0.5, 0.5)
             strip = Place(across.x(), across.y(), across.width(), across.height())
-            if next(self.ink.meeting(strip), None) is None and self.number(
-                _along(line), text, "second_ink"
-            ):
+            if self._covers_nothing(strip) and self.number(_along(line), text, "second_ink"):
                 self.painter.setPen(QPen(page_colour("second_ink"), 1, Qt.PenStyle.DashDotLine))
                 for start, end in _beside(line, self.taken.places[-1]):
                     self.painter.drawLine(start, end)
@@ -303,7 +305,7 @@ class SheetMarks:
         lack = self.to_screen(Rect(ghost.right - missing, ghost.y, missing, ghost.height))
         self.painter.fillRect(lack, part_brush(Fill.OVERSPENT, self.ratio, of=LIGHT))
         tops = [QPointF(lack.center().x(), rect.top() + 10 + 18 * n) for n in range(4)]
-        self.number([*tops, *corners], f"short by {format_px(missing)}", "problem")
+        self.number([*tops, *corners], f"short by {format_px(missing)}", "problem", over=True)
 
     # -- dragging
 

@@ -11,6 +11,7 @@ from redcrate.app.comp.measure_tool import MeasureTool
 from redcrate.app.comp.picture import ENDINGS
 from redcrate.app.predict.ghost_tool import GhostTool
 from redcrate.app.sheet import edge_drag
+from redcrate.app.sheet.dimensions import Dimensions
 from redcrate.app.sheet.looking_sheet import LookingSheet
 from redcrate.app.sheet.marks import SheetMarks
 from redcrate.app.sheet.tools import EdgeTool, WidthTool
@@ -48,6 +49,10 @@ class Sheet(LookingSheet):
     def is_busy(self) -> bool:
         """Whether an edge is being dragged, something is measured, or a ghost is there."""
         return self.edge_tool.drag is not None or self.measure_tool.on or self.ghost_tool.is_seen
+
+    def dimensions(self) -> Dimensions | None:
+        """None while it is drawn what was predicted and what it became."""
+        return None if self._session.predict_first.told is not None else super().dimensions()
 
     # -- painting
 

@@ -7,11 +7,13 @@ from PyQt6.QtWidgets import (
     QButtonGroup,
     QHBoxLayout,
     QPushButton,
+    QScrollArea,
     QSplitter,
     QVBoxLayout,
     QWidget,
 )
 
+from redcrate.app.flowing import Flowing
 from redcrate.app.screen import Screen
 from redcrate.app.theme.look import colour
 from redcrate.app.theme.plain import Label
@@ -68,7 +70,7 @@ class WidthsScreen(Screen):
     # -- parts
 
     def _build(self) -> None:
-        bar = QHBoxLayout()
+        bar = Flowing()
         bar.setContentsMargins(12, 6, 12, 2)
         bar.setSpacing(6)
         add = QPushButton("Add")
@@ -79,7 +81,8 @@ class WidthsScreen(Screen):
         self.back.setVisible(False)
         self.words.setStyleSheet(f"color: {colour('second_ink').name()};")
         self.words.setAlignment(Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter)
-        bar.addWidget(self.words, 1)
+        bar.spring()
+        bar.addWidget(self.words)
         group = QButtonGroup(self)
         for name, button in self.below.items():
             button.setCheckable(True)
@@ -98,7 +101,11 @@ class WidthsScreen(Screen):
         sheets.setLayout(self._row)
         self._split = QSplitter(Qt.Orientation.Vertical)
         self._split.setChildrenCollapsible(False)
-        for part in (sheets, self.table, self.sweep):
+        beside = QScrollArea()
+        beside.setWidget(sheets)
+        beside.setWidgetResizable(True)
+        beside.setVerticalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
+        for part in (beside, self.table, self.sweep):
             self._split.addWidget(part)
         self._split.setStretchFactor(0, 1)
         self._split.setSizes([440, 100, 260])
@@ -106,9 +113,10 @@ class WidthsScreen(Screen):
         box.setContentsMargins(0, 0, 0, 0)
         box.setSpacing(0)
         box.addLayout(bar)
-        where = QHBoxLayout()
+        where = Flowing()
         where.setContentsMargins(0, 0, 12, 0)
-        where.addWidget(self.ranges, 1)
+        where.addWidget(self.ranges)
+        where.spring()
         where.addWidget(self.block)
         box.addLayout(where)
         box.addWidget(self.strip)
@@ -151,6 +159,8 @@ class WidthsScreen(Screen):
         widths = sorted(shown, reverse=True)[:_MOST]
         if [(c.px, c.fixed) for c in self.columns] == [(w, bool(self._looked_at)) for w in widths]:
             return
+        focused = self.focusWidget()
+        had_focus = any(c.isAncestorOf(focused) for c in self.columns) if focused else False
         for column in self.columns:
             column.view.close()
             self._session.unlisten(column.sheet._changed)
@@ -158,6 +168,8 @@ class WidthsScreen(Screen):
             column.setParent(None)
             column.deleteLater()
         self.columns = [Column(self._session, width, fixed=bool(self._looked_at)) for width in widths]
+        if had_focus and self.columns:  # else it would go to the first button of the window
+            QTimer.singleShot(0, self.columns[0].sheet.setFocus)
         for column in self.columns:
             self._row.addWidget(column)
             column.number.clicked.connect(lambda _=False, w=column.px: self._work_at(w))

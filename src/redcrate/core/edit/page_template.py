@@ -11,8 +11,8 @@ from redcrate.core.labelled import Labelled
 class WrapperKind(Labelled):
     """How the wrapper gets its width; the values are the words of the interface."""
 
-    FIXED = "fixed", "fixed width, px"
-    SHARE = "share", "share of the viewport, %"
+    FIXED = "fixed", "fixed (width), px"
+    SHARE = "share", "share (width), %"
     LARGEST = "limited", "limited (max-width), px"
 
 

@@ -130,6 +130,7 @@ class _Assembly:
                     NoticeKind.REMOTE_NOT_LOADED,
                     f"{element.label} is on a network; it is not loaded.",
                     element,
+                    element.label,
                 )
         for element in self.markup.with_style:
             inline[element] = self.style_attribute(element)
@@ -147,10 +148,12 @@ class _Assembly:
         )
         return Assembled(source, self.files, self.parsed)
 
-    def note(self, kind: NoticeKind, sentence: str, element: Element | None = None) -> None:
+    def note(
+        self, kind: NoticeKind, sentence: str, element: Element | None = None, about: str = ""
+    ) -> None:
         """Keep a notice about the HTML file."""
         line = self.markup.line_of(element) if element is not None else 0
-        self.notices.append(Notice(kind, sentence, self.html.name, line))
+        self.notices.append(Notice(kind, sentence, self.html.name, line, about=about))
 
     def markup_notices(self) -> None:
         """What the HTML parser mended, and quirks mode."""
@@ -243,6 +246,7 @@ class _Assembly:
                 NoticeKind.REMOTE_NOT_LOADED,
                 f"the stylesheet “{address[:80]}” is on a network; it is not loaded. Save a copy beside the page to use it.",
                 element,
+                address.rstrip("/").rpartition("/")[2][:40] or address[:40],
             )
             return
         loaded = self.load(address, self.resources.folder)
