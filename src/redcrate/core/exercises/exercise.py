@@ -1,4 +1,4 @@
-"""An exercise as it is kept: one open file beside its page. docs/exercises.md, exercise_schema.json."""
+"""An exercise as it is kept: one open file beside its page. docs/exercise-format.md, exercise_schema.json."""
 
 from collections.abc import Mapping
 from dataclasses import MISSING, dataclass, fields
@@ -80,7 +80,7 @@ def read_exercise(path: Path) -> Exercise:
         return _exercise(data, path.parent)
     except _Wrong as wrong:
         raise ExerciseNotReadable(
-            f"{wrong}.", where=str(path), remedy="docs/exercises.md describes the format."
+            f"{wrong}.", where=str(path), remedy="docs/exercise-format.md describes the format."
         ) from None
 
 

@@ -1,4 +1,4 @@
-"""A proof as text and as plain data; the shape of the data is fixed (docs/proof.md, proof_schema.json)."""
+"""A proof as text and as plain data; the shape of the data is fixed (docs/prove.md, proof_schema.json)."""
 
 from collections.abc import Iterator
 from typing import Any
