@@ -1,7 +1,12 @@
-"""Makes every picture in docs/screenshots from the demo page, offscreen."""
+"""Makes every picture in docs/screenshots from the demo page, offscreen.
+
+With `--all-states` it makes pictures of every screen when it is empty, busy, wrong, full and in half a screen instead, in
+out/states, to be looked at; they are not kept.
+"""
 
 import os
 import shutil
+import sys
 import tempfile
 from collections.abc import Callable
 from pathlib import Path
@@ -16,6 +21,7 @@ from redcrate.app.bench.sides import Side
 from redcrate.app.painting.drawing_files import drawing_image
 from redcrate.app.picture import picture_of_bench
 from redcrate.app.screens import (
+    SCREENS,
     bench_of,
     diagrams_of,
     exercises_of,
@@ -163,9 +169,8 @@ def comp(window: Window) -> None:
 def contact_sheet(window: Window) -> None:
     """The drawings of the containers, alike ones as one."""
     window.show_screen("diagrams")
-    diagrams_of(window).which.setCurrentText(Which.CONTAINERS.value)
+    diagrams_of(window).which.choose(Which.CONTAINERS)
     diagrams_of(window).folds.setChecked(True)
-    diagrams_of(window).sheet.set_zoom(0.7)
     settled(window)
 
 
@@ -283,5 +288,56 @@ def main() -> None:
     drawings()
 
 
+EMPTY = "<!doctype html><title>Empty</title><p>One line."
+STATES = Path(__file__).parent.parent / "out" / "states"
+
+
+def at_work(name: str) -> Callable[[Window], None]:
+    """A screen whose long work has just begun."""
+
+    def prepare(window: Window) -> None:
+        window.show_screen(name)
+        if name == "widths":
+            widths_of(window).below["Sweep"].click()
+        elif name == "proof":
+            proof_of(window).ask.click()
+        elif name == "bench":
+            bench_of(window).show_side(Side.FINDINGS)
+
+    return prepare
+
+
+def going_to(name: str) -> Callable[[Window], None]:
+    """A screen as one comes to it."""
+    return lambda window: window.show_screen(name)
+
+
+def all_states() -> None:
+    """Every screen in each of its states."""
+    shutil.rmtree(STATES, ignore_errors=True)
+    STATES.mkdir(parents=True)
+    with tempfile.TemporaryDirectory() as folder:
+        os.environ["XDG_DATA_HOME"] = str(Path(folder) / "data")
+        empty = Path(folder) / "empty.html"
+        empty.write_text(EMPTY, encoding="utf-8")
+        pages = {"empty": empty}
+        for name in ("ploverfield", "ploverfield-draft"):
+            shutil.copytree(demo_page(name).parent, Path(folder) / name)
+            pages["full" if name == "ploverfield" else "wrong"] = Path(folder) / name / "index.html"
+        for screen in SCREENS:
+            for state, page in pages.items():
+                target = STATES / f"{screen.name}-{state}.png"
+                picture_of_bench(page, target, select=".notice", prepare=going_to(screen.name))
+            busy, half = (STATES / f"{screen.name}-{state}.png" for state in ("busy", "half"))
+            picture_of_bench(pages["full"], busy, select=".plot", prepare=at_work(screen.name))
+            picture_of_bench(
+                pages["full"],
+                half,
+                select=".notice",
+                size=(900, 600),
+                prepare=going_to(screen.name),
+            )
+
+
 if __name__ == "__main__":
-    main()
+    all_states() if "--all-states" in sys.argv[1:] else main()

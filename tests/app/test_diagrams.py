@@ -367,3 +367,17 @@ def test_print_and_clipboard(qtbot: QtBot, screen: DiagramsScreen, tmp_path: Pat
     press(button(screen, "Copy"))
     data = clipboard.mimeData()
     assert data is not None and data.hasFormat("image/svg+xml")
+
+
+def test_what_is_on_a_card_can_be_read(screen: DiagramsScreen) -> None:
+    """At 100 % no lettering is smaller than 9 px; what a card has no room for is in the large drawing."""
+
+    assert screen.sheet.zoom == 1.0
+    left_out = 0
+    for entry in screen.entries:
+        made = screen.drawn._of(entry.element, screen.sheet.room).drawing
+        scale = screen.drawn.scale_of(made, screen.sheet.room)
+        sizes = [s.size * scale for p in made.parts for s in p.shapes if isinstance(s, Label)]
+        assert min(sizes) >= 9, (entry.label, min(sizes))
+        left_out += len(texts(made)) < len(texts(screen.drawn.drawing(entry.element))) - 8
+    assert left_out

@@ -9,7 +9,7 @@ from pathlib import Path
 from typing import Any
 
 import pytest
-from PyQt6.QtCore import Qt
+from PyQt6.QtCore import QRect, Qt
 from PyQt6.QtGui import QColor
 from PyQt6.QtWidgets import QLabel, QPushButton
 from pytestqt.qtbot import QtBot
@@ -193,7 +193,7 @@ def test_silencing_is_kept_beside_the_page(qtbot: QtBot, draft: Window) -> None:
     found.go(1)
     family = found.current.family
     found.silence()
-    assert len(found.findings) == count - 1 and "1 silenced" in found.counts()
+    assert len(found.findings) == count - 1 and "1 ignored" in found.counts()
     kept = json.loads(draft.session.document.path.with_name("index.html.redcrate.json").read_text())
     assert kept["silenced"][0]["family"] == family
     again = make_window(qtbot, draft.session.document.path)
@@ -419,3 +419,32 @@ def test_whoever_chooses_another_finding_meanwhile_keeps_it(
     near.lets = 1000
     qtbot.waitUntil(lambda: found.search.knows_all, timeout=20_000)
     assert found.current is not None and found.current.family == "image-descent-gap"
+
+
+def test_new_rows_do_not_move_what_is_read(qtbot: QtBot, draft: Window) -> None:
+    """The row that is read stays where it is when a worse finding comes above it; rows are whole when first seen."""
+    found, session = bench_of(draft).findings, draft.session
+    assert session is not None
+    press(bench_of(draft).side_buttons[Side.FINDINGS])
+    qtbot.waitUntil(lambda: found.search.knows_all, timeout=20_000)
+    settled()
+    metrics = found.list.fontMetrics()
+    room = QRect(0, 0, found.list.viewport().width() - 26, 1000)
+    for row in range(found.list.count()):
+        item = found.list.item(row)
+        assert item is not None
+        words = metrics.boundingRect(room, int(Qt.TextFlag.TextWordWrap), item.text()).height()
+        assert found.list.visualItemRect(item).height() >= words, item.text()
+    bar = found.list.verticalScrollBar()
+    assert bar is not None and bar.maximum() > 300
+    bar.setValue(300)
+    read = found._read_at()
+    assert read is not None
+    before = [f.key for f in found.findings]
+    main = next(e for e in session.views.page.elements if e.tag == "main")
+    session.editor.apply(session.editor.plan(main, "width", ("",), "1900px").patch)
+    qtbot.waitUntil(
+        lambda: found.search.knows_all and [f.key for f in found.findings] != before, timeout=20_000
+    )
+    settled()
+    assert found._read_at() == read

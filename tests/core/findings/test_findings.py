@@ -310,7 +310,7 @@ PAGES: dict[str, list[tuple[str, str, str]]] = {
     "invalid-value": [
         ("<style>p{white-space:prewrap}</style><p>x", "prewrap",
          "<style>p{white-space:-moz-pre-wrap;*zoom:1;_width:9px;margin:1px \\9;filter:alpha(opacity=9);cursor:inherit}</style><p>x"),
-        ("<style>p{pading:9px}</style><p>x", "padding was meant", "<style>p{padding:9px}</style><p>x"),
+        ("<style>p{pading:9px}</style><p>x", "Did you mean padding?", "<style>p{padding:9px}</style><p>x"),
         ("<style>p{display:sideways}</style><p>x", "sideways", "<style>p{display:block}</style><p>x"),
     ],
     "throw-away-colour": [

@@ -2,7 +2,7 @@
 
 from collections.abc import Sequence
 
-from PyQt6.QtCore import QRect, QSize, Qt, pyqtSignal
+from PyQt6.QtCore import QEvent, QRect, QSize, Qt, pyqtSignal
 from PyQt6.QtGui import QColor, QResizeEvent
 from PyQt6.QtWidgets import (
     QCheckBox,
@@ -46,6 +46,7 @@ class FindingsList(QWidget):
         self.search = FindingsSearch(session, self)
         self.held: tuple[Held, ...] = ()
         self._source: object = None  # of the page that is listed
+        self._listed: list[Key] = []  # the findings that have a row, in their order
         self._followed: Key | None = None  # what is to be chosen as soon as it is found
         self.opened: OpenedFinding | None = None
         self.list = _list_widget()
@@ -69,8 +70,17 @@ class FindingsList(QWidget):
         self.search.failed.connect(lambda sentence: self.said.emit(sentence, True))
         self.search.fix_found.connect(self._fix_found)
         self.search.all_tried.connect(self._all_tried)
+        viewport = self.list.viewport()
+        if viewport is not None:
+            viewport.installEventFilter(self)
 
     # -- the rows
+
+    def eventFilter(self, watched: object, event: QEvent | None) -> bool:
+        """Rows are fitted as soon as the list has another width, so that none is cut when it is first seen."""
+        if event is not None and event.type() is QEvent.Type.Resize:
+            self._fit_rows()
+        return False
 
     @property
     def findings(self) -> tuple[Finding, ...]:
@@ -98,6 +108,7 @@ class FindingsList(QWidget):
 
     def _fill(self, chosen: Key | None) -> None:
         self.list.blockSignals(True)
+        read = self._read_at()
         self.opened = None
         self.list.clear()
         for number, one in enumerate(self.held):
@@ -118,6 +129,30 @@ class FindingsList(QWidget):
         self.count.setText(self.counts() or f"No findings at {self._told_widths(self.search.widths)}.")
         self._fit_rows()
         self._chosen(self.list.currentItem(), select=False)
+        self._go_on_reading(read)
+
+    def _read_at(self) -> tuple[Key, int] | None:
+        """The finding at the upper end of what is seen, and where its row begins."""
+        for row in range(self.list.count()):
+            item = self.list.item(row)
+            number = item.data(_NUMBER) if item is not None else None
+            place = self.list.visualItemRect(item)
+            if isinstance(number, int) and place.bottom() > 0 and number < len(self._listed):
+                return self._listed[number], place.top()
+        return None
+
+    def _go_on_reading(self, read: tuple[Key, int] | None) -> None:
+        """New rows come without moving what is read."""
+        self._listed = [f.key for f in self.findings]
+        bar = self.list.verticalScrollBar()
+        if read is None or read[0] not in self._listed or bar is None:
+            return
+        if not bar.value() and self.current is None:
+            return  # nobody reads further down: the worst is at the top
+        number = self._listed.index(read[0])
+        rows = (self.list.item(row) for row in range(self.list.count()))
+        item = next(i for i in rows if i is not None and i.data(_NUMBER) == number)
+        bar.setValue(bar.value() + self.list.visualItemRect(item).top() - read[1])
 
     def _words(self, held: Held) -> str:
         """A finding's row: its shape and sentence, and its widths where it is not there at all of them."""
@@ -135,7 +170,7 @@ class FindingsList(QWidget):
         numbers = counts_of(self.findings).items()
         hidden = self.search.silenced
         parts = [f"{s.shape} {n}" for s, n in numbers if n]
-        return "   ".join([*parts, *([f"{len(hidden)} silenced"] if hidden else [])])
+        return "   ".join([*parts, *([f"{len(hidden)} ignored"] if hidden else [])])
 
     @property
     def elements(self) -> set[Element]:
@@ -191,7 +226,7 @@ class FindingsList(QWidget):
         if select and shown:
             self._session.views.select(shown[0])
             self.lit.emit(shown[1:])
-        self._open(finding, self.list.row(item))
+        self._open(finding, self.list.row(item), scrolls=select)
         self.search.try_fixes(finding)
 
     def _go_where_it_is_seen(self) -> None:
@@ -202,7 +237,7 @@ class FindingsList(QWidget):
             self._followed = next((b.finding.key for b in between), None)
             self._session.views.set_width(min(held.widths, key=lambda w: abs(w - now)))
 
-    def _open(self, finding: Finding, row: int) -> None:
+    def _open(self, finding: Finding, row: int, *, scrolls: bool) -> None:
         opened = OpenedFinding(finding)
         opened.place_wanted.connect(self.place_wanted)
         opened.silenced.connect(self.silence)
@@ -215,7 +250,8 @@ class FindingsList(QWidget):
         self.list.setItemWidget(place, opened)
         self.opened = opened
         self._fit_rows()
-        self.list.scrollToItem(self.list.item(row), QListWidget.ScrollHint.PositionAtTop)
+        if scrolls:
+            self.list.scrollToItem(self.list.item(row), QListWidget.ScrollHint.PositionAtTop)
 
     def _fit_rows(self) -> None:
         """Every row is as high as what it says at the present width."""

@@ -29,7 +29,7 @@ from redcrate.core.diagram.choosing import Entry
 from redcrate.core.diagram.codes import PRINT, Palette
 from redcrate.core.markup.elements import Element
 
-_CELL = QSize(450, 330)
+_CELL = QSize(500, 360)
 _PAD, _LABEL = 10, 24
 _SPARE = 4  # a list breaks its rows a little early
 _BUDGET_S = 0.012  # that drawings may take of one turn of the event loop

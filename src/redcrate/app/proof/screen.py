@@ -286,6 +286,10 @@ class ProofScreen(Screen):
         lines = [f"{format_number(found.width)} px wide: {agreed(found)}"]
         if found.causes:
             lines.append("Choose a cause to see how Red Crate computes the box.")
+        else:
+            lines.append(
+                "Compared are border boxes; not colours, nor what is inside pictures, menus and frames."
+            )
         if found.failed:
             lines.append(f"The browser could not load {', '.join(found.failed)}.")
         if self.proof is not None and self.proof.refused:

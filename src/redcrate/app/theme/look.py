@@ -148,7 +148,7 @@ def style_sheet() -> str:
     QCheckBox:focus {{ text-decoration: underline; }}
     {_amounts(p)}
     QTreeView {{ border: none; background: {p.paper}; outline: none; }}
-    QListWidget {{ border: none; background: {p.paper}; outline: none; padding: 0 6px; }}
+    QListWidget {{ border: 1px solid {p.paper}; background: {p.paper}; outline: none; padding: 0 6px; }}
     QListWidget::item {{ padding: 5px 6px; border-radius: 3px; }}
     QListWidget::item:selected {{ background: {p.ink}; color: {p.paper}; }}
     QListWidget:focus {{ border: 1px solid {p.second_ink}; }}

@@ -6,6 +6,7 @@ from PyQt6.QtCore import QRect, QSize, Qt, pyqtSignal
 from PyQt6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPaintEvent
 from PyQt6.QtWidgets import QHBoxLayout, QLineEdit, QMenu, QPushButton, QVBoxLayout, QWidget
 
+from redcrate.app.flowing import Flowing
 from redcrate.app.theme.look import colour
 from redcrate.app.theme.plain import Label, plain_tip
 from redcrate.app.widths.width_sheet import WidthSheet
@@ -143,13 +144,14 @@ class Column(QWidget):
         ink = f"color: {colour('second_ink').name()};"
         for label in (self.found, self.holds):
             label.setStyleSheet(ink)
-        head, second = QHBoxLayout(), QHBoxLayout()
+        head, second = Flowing(), QHBoxLayout()
         for row in (head, second):
             row.setContentsMargins(8, 2, 8, 2)
             row.setSpacing(6)
         head.addWidget(self.number)
         head.addWidget(self.name)
-        head.addWidget(self.found, 1)
+        head.addWidget(self.found)
+        head.spring()
         head.addWidget(self.out)
         second.addWidget(self.holds, 1)
         second.addWidget(self.left)

@@ -21,7 +21,7 @@ from redcrate.app.chooser import Chooser, labels_of
 from redcrate.app.painting.drawing_files import write_png
 from redcrate.app.pauses import pause_ms
 from redcrate.app.theme.look import colour
-from redcrate.app.theme.plain import Label
+from redcrate.app.theme.plain import Label, plain_tip
 from redcrate.app.value_field import ValueField
 from redcrate.app.widths.sweep_plot import SweepPlot
 from redcrate.core.diagram.codes import LIGHT
@@ -257,6 +257,7 @@ class SweepPanel(QWidget):
         for width, sentence, problem in sorted(rows, key=lambda r: r[0]):
             item = QListWidgetItem(sentence)
             item.setData(_AT, width)
+            item.setToolTip(plain_tip(sentence))  # the list may be narrower than it
             if problem:
                 item.setForeground(colour("problem"))
             self.events.addItem(item)
