@@ -227,3 +227,37 @@ def test_outline_rows_are_painted_where_they_tell_something_else(
     type_over(bench_of(window).budget.cell("across", "content").field, "500")
     QApplication.processEvents()
     assert any("notice" in label for label in painted) and picture() != before
+
+
+def test_a_row_names_a_block_that_wraps_only_where_it_was_to_stand_in_it(
+    qtbot: QtBot, window: Window
+) -> None:
+    """The plots begin the next row of the notice: `1 below`; a notice that becomes too wide for its tides names them."""
+    bench = bench_of(window)
+    click(qtbot, window, "notice")
+    assert "28 free · 1 below" in bench.budget.sum_text("row") and "wraps" not in bench.budget.sum_text(
+        "row"
+    )
+    type_over(bench.budget.cell("across", "margin", "left").field, "80")
+    assert "aside#tides.tides<br>wraps: short by 24" in bench.budget.sum_text("row")
+
+
+@pytest.mark.parametrize(
+    ("old", "new"),
+    [
+        ("content gives", "When padding or border changes: Content adapts"),
+        ("steps", "Show the history of edits"),
+        ("arrange", "Rows and centring: set a row, centre, take width from neighbours"),
+        ("outlines only", "Tint: outlines"),
+        ("take it off the width", "Subtract padding and border from the width"),
+        ("hand over", "Box diagram of the selected block"),
+    ],
+)
+def test_commands_are_found_by_their_old_words(qtbot: QtBot, window: Window, old: str, new: str) -> None:
+    """Who knows a command by what it was called finds it under its name."""
+    window.actions_by_name["commands"].trigger()
+    window.command_list.field.clear()
+    qtbot.keyClicks(window.command_list.field, old)
+    assert any(words.startswith(new) for words in window.command_list.shown()), (
+        window.command_list.shown()
+    )
