@@ -27,4 +27,4 @@ def test_members_are_known_by_their_keys() -> None:
     """Keys and labels are two things, each of them one member's."""
     for members in (list(Tint), list(Gives)):
         assert len({m.value for m in members}) == len(members) == len(set(labels_of(members).values()))
-    assert Gives("content") is Gives.CONTENT and Gives.CONTENT.label == "Content adapts"
+    assert (Gives.CONTENT.value, Gives.CONTENT.label) == ("content", "Content adapts")

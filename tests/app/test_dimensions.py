@@ -1,5 +1,7 @@
 """The dimensions of the selected box: the page stays readable under them, and they step aside."""
 
+from pathlib import Path
+
 from PyQt6.QtCore import QPoint, QPointF, QRectF, Qt
 from PyQt6.QtGui import QImage
 from pytestqt.qtbot import QtBot
@@ -9,7 +11,7 @@ from redcrate.app.sheet.dimensions import seen_ink
 from redcrate.app.window import Window
 from redcrate.core.diagram.label_places import Bands, Place
 from redcrate.core.markup.elements import Element
-from tests.app.conftest import click
+from tests.app.conftest import click, make_window
 from tests.app.pointer import settled
 
 STRANGE = (
@@ -109,3 +111,22 @@ def test_numbers_are_said_where_there_is_no_place_for_a_chain(window: Window) ->
         "width: m 28 · b 2 · p 36 · 560 · p 36 · b 2 · m 16",
         "width: content 560 · border box 636",
     )
+
+
+def test_a_distance_crosses_no_text(qtbot: QtBot, tmp_path: Path) -> None:
+    """Its line goes where nothing is read, or is not drawn: here text is painted over the way to the right edge."""
+    page = tmp_path / "p.html"
+    page.write_text(
+        "<!doctype html><style>body{margin:0;font:16px sans-serif;line-height:20px}</style>"
+        "<div style='position:relative;height:60px'><p id=a style='float:left;width:80px;height:60px;margin:0'></p>"
+        "<p style='position:absolute;left:200px;top:0;margin:0'>over the way<br>over the way<br>over the way</p></div>"
+    )
+    window = make_window(qtbot, page)
+    selected(window, "p#a")
+    sheet = bench_of(window).sheet
+    with_them = shot(window)
+    click(qtbot, window, "a")
+    qtbot.keyPress(sheet, Qt.Key.Key_D)
+    without = shot(window)
+    for place in pieces(seen_ink(sheet.shown_page, sheet.to_screen, with_them.size())):
+        assert same(with_them, without, place), place

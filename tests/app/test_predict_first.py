@@ -102,6 +102,9 @@ def test_both_lengths_are_drawn_on_the_sheet(qtbot: QtBot, window: Window) -> No
         ]
         wanted = page_colour(shade)
         assert min(abs(c.red() - wanted.red()) + abs(c.blue() - wanted.blue()) for c in around) < 80
+    assert sheet.dimensions() is None, "they would lie over what is to be compared"
+    press(bar.close_it)
+    assert sheet.dimensions() is not None
 
 
 def test_escape_shows_at_once_and_counts_nothing(qtbot: QtBot, window: Window, tmp_path: Path) -> None:

@@ -146,3 +146,12 @@ def test_findings_are_counted_per_width(qtbot: QtBot, window: Window, screen: Wi
     patch = window.session.editor.plan(plots[0], "margin", ("left",), "90").patch
     window.session.editor.apply(patch)
     qtbot.waitUntil(lambda: "▲" in screen.columns[0].found.text(), timeout=8000)
+
+
+def test_focus_stays_on_the_screen_when_a_width_is_removed(qtbot: QtBot, window: Window) -> None:
+    """Not on the button of another screen, which would look as if that were shown."""
+    press(window.buttons["widths"])
+    screen = widths_of(window)
+    qtbot.waitUntil(lambda: screen.columns[0].out.isVisible(), timeout=3000)
+    press(screen.columns[0].out)
+    qtbot.waitUntil(lambda: screen.isAncestorOf(window.focusWidget()), timeout=3000)

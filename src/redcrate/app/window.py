@@ -240,9 +240,6 @@ class Window(QMainWindow):
         screen.enter()
         if what is not None:
             screen.show_what(what)
-        focused = self.focusWidget()
-        if focused in self.buttons.values() and focused is not self.buttons.get(name):
-            screen.setFocus()  # a frame round the button of another screen would say that it is shown
         self._renew()
 
     def _open_instead(self, path: Path) -> None:
