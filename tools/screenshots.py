@@ -145,6 +145,7 @@ def sweeping(window: Window) -> None:
     """The sweep of a plot, both sides of the px at which a second one shares its row."""
     side_by_side(window)
     screen = widths_of(window)
+    screen.below["Sweep"].setFocus()
     screen.below["Sweep"].click()
     application = QApplication.instance()
     assert application is not None

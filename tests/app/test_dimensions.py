@@ -7,9 +7,8 @@ from PyQt6.QtGui import QImage
 from pytestqt.qtbot import QtBot
 
 from redcrate.app.screens import bench_of
-from redcrate.app.sheet.dimensions import seen_ink
 from redcrate.app.window import Window
-from redcrate.core.diagram.label_places import Bands, Place
+from redcrate.core.findings.look import Look
 from redcrate.core.markup.elements import Element
 from tests.app.conftest import click, make_window
 from tests.app.pointer import settled
@@ -34,11 +33,10 @@ def shot(window: Window) -> QImage:
     return viewport.grab().toImage()
 
 
-def same(one: QImage, other: QImage, place: Place) -> bool:
+def same(one: QImage, other: QImage, place: QRectF) -> bool:
     """Whether two pictures show the same at a place."""
-    left, top = round(place.x) + 2, round(place.y) + 2  # without the room for halos
-    size = max(1, round(place.width) - 4), max(1, round(place.height) - 4)
-    return bool(one.copy(left, top, *size) == other.copy(left, top, *size))
+    rect = place.toAlignedRect()
+    return bool(one.copy(rect) == other.copy(rect))
 
 
 def selected(window: Window, label: str) -> Element:
@@ -68,20 +66,26 @@ def test_text_and_pictures_stay_readable_under_them(qtbot: QtBot, window: Window
         without = shot(window)
         qtbot.keyRelease(sheet, Qt.Key.Key_D)
         assert with_them != without and shot(window) == with_them, label
-        ink = seen_ink(sheet.shown_page, sheet.to_screen, with_them.size())
         box = sheet.shown_page.box_of(element)
         assert box is not None
         own = sheet.to_screen(box.margin_box).adjusted(-1, -1, 1, 1)
-        for place in pieces(ink):
-            if QRectF(place.x, place.y, place.width, place.height).intersects(own):
-                continue
-            assert same(with_them, without, place), (label, place)
+        for place in texts(window):
+            if not place.intersects(own):
+                assert same(with_them, without, place), (label, place)
+        labels = [*(p for c in found.chains for p in c.labels), *(n.place for n in found.notes)]
+        for p in labels:  # no panel lies under the lettering
+            corners = [(p.x, p.y), (p.x + p.width - 1, p.y), (p.x + p.width - 1, p.y + p.height - 1)]
+            spots = [QPoint(round(x), round(y)) for x, y in corners]
+            assert any(with_them.pixel(spot) == without.pixel(spot) for spot in spots), (label, p)
     assert shown == len(STRANGE)
 
 
-def pieces(ink: Bands) -> set[Place]:
-    """All that is to stay readable."""
-    return {place for band in ink._bands.values() for place, _ in band}
+def texts(window: Window) -> list[QRectF]:
+    """Where the sheet shows text."""
+    session, sheet = window.session, bench_of(window).sheet
+    assert session is not None
+    look = Look(session.views.page, session.document.texts())
+    return [sheet.to_screen(text.rect) for text in look.texts_seen]
 
 
 def test_they_step_aside_for_the_pointer(qtbot: QtBot, window: Window) -> None:
@@ -118,8 +122,8 @@ def test_a_distance_crosses_no_text(qtbot: QtBot, tmp_path: Path) -> None:
     page = tmp_path / "p.html"
     page.write_text(
         "<!doctype html><style>body{margin:0;font:16px sans-serif;line-height:20px}</style>"
-        "<div style='position:relative;height:60px'><p id=a style='float:left;width:80px;height:60px;margin:0'></p>"
-        "<p style='position:absolute;left:200px;top:0;margin:0'>over the way<br>over the way<br>over the way</p></div>"
+        "<div style='position:relative;height:60px'><p id=a style='float:left;width:80px;height:60px;margin:0'></p></div>"
+        "<p style='position:absolute;left:200px;top:0;margin:0'>over the way<br>over the way<br>over the way</p>"
     )
     window = make_window(qtbot, page)
     selected(window, "p#a")
@@ -128,5 +132,5 @@ def test_a_distance_crosses_no_text(qtbot: QtBot, tmp_path: Path) -> None:
     click(qtbot, window, "a")
     qtbot.keyPress(sheet, Qt.Key.Key_D)
     without = shot(window)
-    for place in pieces(seen_ink(sheet.shown_page, sheet.to_screen, with_them.size())):
+    for place in texts(window):
         assert same(with_them, without, place), place

@@ -159,8 +159,6 @@ class WidthsScreen(Screen):
         widths = sorted(shown, reverse=True)[:_MOST]
         if [(c.px, c.fixed) for c in self.columns] == [(w, bool(self._looked_at)) for w in widths]:
             return
-        focused = self.focusWidget()
-        had_focus = any(c.isAncestorOf(focused) for c in self.columns) if focused else False
         for column in self.columns:
             column.view.close()
             self._session.unlisten(column.sheet._changed)
@@ -168,8 +166,6 @@ class WidthsScreen(Screen):
             column.setParent(None)
             column.deleteLater()
         self.columns = [Column(self._session, width, fixed=bool(self._looked_at)) for width in widths]
-        if had_focus and self.columns:  # else it would go to the first button of the window
-            QTimer.singleShot(0, self._focus_first)
         for column in self.columns:
             self._row.addWidget(column)
             column.number.clicked.connect(lambda _=False, w=column.px: self._work_at(w))
@@ -180,10 +176,6 @@ class WidthsScreen(Screen):
             column.chosen.connect(self._session.views.select)
             column.sheet.hovered.connect(lambda e, c=column: self._hover(c, e))
             column.sheet.scrolled.connect(lambda e, below, c=column: self._scroll(c, e, below))
-
-    def _focus_first(self) -> None:
-        if self.columns:
-            self.columns[0].sheet.setFocus()
 
     # -- showing
 
