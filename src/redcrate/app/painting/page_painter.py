@@ -48,6 +48,7 @@ class PagePainter:
         self._page = page
         self._moved: dict[Placed, Matrix] = page.painted if page.is_transformed else {}
         self._clips = _Clips()
+        self._known: tuple[Rect, list[PlacedBox]] | None = None  # what is in a part of the page
         self.pictures = pictures or Pictures(resources)
 
     def paint(self, painter: QPainter, exposed: QRectF, scale: float) -> None:
@@ -55,7 +56,7 @@ class PagePainter:
         painter.save()  # pens and brushes of the page are not those of what is painted after it
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
         self._canvas(painter, exposed)
-        shown = self._shown(exposed)
+        shown = self.shown(exposed)
         for box in shown:
             if box.fragment.box.style.visibility == "visible":
                 with self._in_place(painter, box):
@@ -76,15 +77,16 @@ class PagePainter:
                 self._content(painter, box, exposed, scale)
         painter.restore()
 
-    def _shown(self, exposed: QRectF) -> list[PlacedBox]:
-        """The boxes that paint something in `exposed`, and what clips them."""
+    def shown(self, exposed: QRectF) -> list[PlacedBox]:
+        """The boxes that paint something in `exposed` (page px); they are looked for once."""
         left, top = int(exposed.left() * 64) - _REACH, int(exposed.top() * 64) - _REACH
         width, height = int(exposed.width() * 64) + 2 * _REACH, int(exposed.height() * 64) + 2 * _REACH
         seen = Rect(*(LayoutUnit(n) for n in (left, top, width, height)))
-        page = self._page
-        boxes = page.in_order if self._moved else page.reaching(seen)
-        self._clips = _clips(boxes)
-        return [b for b in boxes if _paints_in(b, self._moved.get(b.placed), seen)]
+        if self._known is None or self._known[0] != seen:
+            boxes = self._page.in_order if self._moved else self._page.reaching(seen)
+            self._clips = _clips(boxes)
+            self._known = seen, [b for b in boxes if _paints_in(b, self._moved.get(b.placed), seen)]
+        return self._known[1]
 
     @contextmanager
     def _in_place(

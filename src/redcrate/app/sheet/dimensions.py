@@ -18,7 +18,7 @@ from redcrate.core.diagram.page_ink import ink_of
 from redcrate.core.explain import across, down
 from redcrate.core.explain.terms import Equation
 from redcrate.core.geometry import Edges, Rect
-from redcrate.core.page import ElementBox, Page
+from redcrate.core.page import ElementBox, Page, PlacedBox
 
 _STEP, _FURTHEST = 14, 3  # px, and how many of them a chain moves away from its box
 _EDGE = 4.0  # px between a chain and the end of the sheet
@@ -79,15 +79,12 @@ class Surface:
         )
 
 
-def seen_ink(page: Page, to_screen: Callable[[Rect], QRectF], size: QSize) -> Bands:
-    """What of the page's text and pictures is in view, px of the viewport, with room for the halo of a label."""
+def seen_ink(boxes: Iterable[PlacedBox], to_screen: Callable[[Rect], QRectF]) -> Bands:
+    """What the boxes in view have of text and pictures, px of the viewport, with room for the halo of a label."""
     found = Bands()
-    view = QRectF(0, 0, size.width(), size.height())
-    for rect in ink_of(page):
-        screen = to_screen(rect)
-        if screen.intersects(view):
-            kept = screen.adjusted(-_CLEAR, -_CLEAR, _CLEAR, _CLEAR)
-            found.add(Place(kept.x(), kept.y(), kept.width(), kept.height()))
+    for rect in ink_of(boxes):
+        kept = to_screen(rect).adjusted(-_CLEAR, -_CLEAR, _CLEAR, _CLEAR)
+        found.add(Place(kept.x(), kept.y(), kept.width(), kept.height()))
     return found
 
 

@@ -99,7 +99,7 @@ class LookingSheet(PageViewport):
         origin, page = self.origin(), self.shown_page
         key = (self.scale, origin.x(), origin.y(), viewport.size())
         if self._seen is None or self._seen[0] is not page or self._seen[1] != key:
-            ink = seen_ink(page, self.to_screen, viewport.size())
+            ink = seen_ink(self._page_painter.shown(self.exposed()), self.to_screen)
             surface = Surface(self.to_screen, self.scale, viewport.size(), RULER, ink)
             self._seen, self._found = (page, key, surface), None
         return self._seen[2]

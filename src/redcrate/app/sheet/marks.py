@@ -226,14 +226,17 @@ class SheetMarks:
     def number(self, places: Iterable[QPointF], text: str, shade: str, *, over: bool = False) -> bool:
         """A number in the first of its places (middles) that is free; whether there was one.
 
-        What begins in view ends in view too. over: it may cover what is read: it is what one is to look at.
+        What begins in view ends in view too. over: where no place is free of text it covers some, since it is what one is to
+        look at.
         """
         font = lettering(11)
         width = QFontMetricsF(font).horizontalAdvance(text) + 6
         last = self.size.width() - width - 2
         lefts = ((p.x() - width / 2, p.y() - 8) for p in places)
-        wanted = (Place(min(x, last) if x < self.size.width() else x, y, width, 16) for x, y in lefts)
-        place = self.taken.first_free(p for p in wanted if over or self._covers_nothing(p))
+        wanted = [Place(min(x, last) if x < self.size.width() else x, y, width, 16) for x, y in lefts]
+        place = self.taken.first_free(p for p in wanted if self._covers_nothing(p))
+        if place is None and over:
+            place = self.taken.first_free(wanted)
         if place is None:
             return False
         end = DrawingEnd(self.painter, palette=LIGHT, halo=True)

@@ -160,6 +160,13 @@ class PageViewport(QAbstractScrollArea):
             LayoutUnit((position.y() - origin.y()) / self._scale * 64),
         )
 
+    def exposed(self) -> QRectF:
+        """The part of the page that is in view, page px."""
+        origin, viewport = self.origin(), self.viewport()
+        assert viewport is not None
+        k = self._scale
+        return QRectF(-origin.x() / k, -origin.y() / k, viewport.width() / k, viewport.height() / k)
+
     def paint_page(self, painter: QPainter) -> None:
         """The desk with the page, kept as a picture until that changes."""
         viewport = self.viewport()
@@ -186,12 +193,7 @@ class PageViewport(QAbstractScrollArea):
             inner.translate(origin)
             inner.scale(self._scale, self._scale)
             inner.setClipRect(QRectF(0, 0, width, height))
-            exposed = QRectF(
-                -origin.x() / self._scale,
-                -origin.y() / self._scale,
-                viewport.width() / self._scale,
-                viewport.height() / self._scale,
-            )
+            exposed = self.exposed()
             self._page_painter.paint(inner, exposed, self._scale)
             paint_tint(inner, self.shown_page, self.tint, exposed, self._scale)
             inner.end()

@@ -1,14 +1,14 @@
 """Where a page has something to read: its text, pictures and fields, which labels laid over the page keep clear of."""
 
-from collections.abc import Iterator
+from collections.abc import Iterable, Iterator
 
 from redcrate.core.geometry import Rect
-from redcrate.core.page import Page, text_pieces
+from redcrate.core.page import PlacedBox, text_pieces
 
 
-def ink_of(page: Page) -> Iterator[Rect]:
-    """The rectangles of the page, 1/64 px, that text, pictures and other atomic content take."""
-    for at in page.in_order:
+def ink_of(boxes: Iterable[PlacedBox]) -> Iterator[Rect]:
+    """The rectangles, 1/64 px of the page, that text and pictures of some of its boxes take."""
+    for at in boxes:
         box = at.fragment.box
         if box.style.visibility != "visible" or not box.style.opacity:
             continue
