@@ -277,11 +277,9 @@ class Bench(Screen):
         column = QVBoxLayout(left)
         column.setContentsMargins(0, 0, 0, 0)
         column.setSpacing(0)
-        row, second = QHBoxLayout(), QHBoxLayout()
+        row = Flowing()
         row.setContentsMargins(12, 8, 12, 0)
-        second.setContentsMargins(12, 4, 12, 0)
         row.setSpacing(4)
-        second.setSpacing(4)
         group = QButtonGroup(self)
         self.side_buttons: dict[Side, QPushButton] = {}
         for side in Side:
@@ -290,15 +288,12 @@ class Bench(Screen):
             button.setStyleSheet("padding: 3px 6px;")
             button.clicked.connect(lambda _=False, s=side: self.show_side(s))
             group.addButton(button)
-            (second if side.is_in_second_row else row).addWidget(button)
+            row.addWidget(button)
             self.side_buttons[side] = button
         for widget in self._lists():
             self.sides.addWidget(widget)
         self.side_buttons[Side.SELECTED].hide()
-        row.addStretch()
-        second.addStretch()
         column.addLayout(row)
-        column.addLayout(second)
         column.addWidget(self.sides)
         self.show_side(Side.OUTLINE)
 

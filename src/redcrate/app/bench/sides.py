@@ -13,8 +13,3 @@ class Side(Labelled):
     HISTORY = "history", "History"
     COMP = "comp", "Comp"
     SELECTED = "selected", "Selected"  # in a narrow window
-
-    @property
-    def is_in_second_row(self) -> bool:
-        """Whether its button stands under the first three."""
-        return self in (Side.ROWS, Side.HISTORY, Side.COMP)
