@@ -90,15 +90,15 @@ def making(window: Window) -> None:
     session.editor.apply(session.editor.plan(notice, "padding", ("left",), "40").patch)
     window.show_screen("make-exercise")
     screen = making_of(window)
-    screen.title.setText("Forty at the left")
+    screen.title.setText("Forty on the left")
     screen.task.setPlainText(
-        "Give the notice 40 px of padding at its left, and let it grow. The plots stay in a row."
+        "Set 40 px of padding on the left of the notice. The box becomes wider; keep the plots in one row."
     )
     session.views.select(next(e for e in session.views.page.elements if "notice" in e.classes))
     screen.ask.click()
     screen.offers.setCurrentRow(1)
     screen.amount.setText("556")
-    screen.say.setText("The content gave, so the box did not grow.")
+    screen.say.setText("The content is narrower, so the box did not change.")
     screen.give.click()
     session.views.select(*(e for e in session.views.page.elements if "plot" in e.classes))
     screen.ask.click()

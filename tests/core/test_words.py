@@ -55,9 +55,7 @@ ANY = re.compile("|".join(f"(?:{gone})" for gone in GONE))
 # Where a word is meant otherwise: the ending of a file and the text.
 MEANT = (
     ("app/theme/look.py", "QComboBox::drop-down"),  # Qt's own name of a part
-    ("app/bench/commands.py", ""),  # commands are found by their old words too
-    ("app/proof/commands.py", "hold the page against the browser"),
-    ("app/diagrams/commands.py", "hand over, write"),
+    ("app/commands/old_words.py", ""),  # commands are found by these
     ("app/comp/panel.py", "drop a file on the sheet"),  # with the pointer
     ("core/edit/tree_edits.py", "cannot be moved into itself"),
     ("core/predictions/question.py", "margins that meet"),  # the key of saved counts

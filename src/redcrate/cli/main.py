@@ -3,7 +3,6 @@
 import os
 import sys
 from collections.abc import Iterator
-from difflib import get_close_matches
 from pathlib import Path
 from typing import Any
 
@@ -11,7 +10,6 @@ import click
 
 import redcrate
 from redcrate.cli.batch import batch_json
-from redcrate.cli.display import display_fault
 from redcrate.cli.reading import guarded, height_option, load, width_option
 from redcrate.cli.telling import tell, tell_json
 from redcrate.core.collecting import collect_seldom
@@ -64,6 +62,8 @@ class _Commands(click.Group):
 
 
 def _no_such_command(name: str) -> str:
+    from difflib import get_close_matches
+
     near = get_close_matches(name, _COMMANDS, 1)
     hint = f" Did you mean `redcrate {near[0]}`?" if near else f" Commands: {', '.join(_COMMANDS)}."
     return f"there is no command and no page “{name}”.{hint}"
@@ -91,6 +91,8 @@ def window(page: Path | None) -> None:
 
 
 def _open_window(page: Path | None) -> None:
+    from redcrate.cli.display import display_fault
+
     fault = display_fault(os.environ)
     if fault:
         raise click.ClickException(fault)

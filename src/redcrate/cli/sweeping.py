@@ -14,10 +14,11 @@ from redcrate.core.errors import FileIsThere, SelectorMatchesNothing
 from redcrate.core.files.saving import write_made
 from redcrate.core.files.trial import Trial
 from redcrate.core.style.media import Viewport
+from redcrate.core.widths.standing_at import Quantity
 from redcrate.core.widths.sweep import Sweep
-from redcrate.core.widths.sweep_report import KEYS, sweep_csv, sweep_json
+from redcrate.core.widths.sweep_report import sweep_csv, sweep_json
 
-_BY_KEY = {key: quantity for quantity, key in KEYS.items()}
+_BY_KEY = {quantity.value: quantity for quantity in Quantity}
 
 
 @click.command()

@@ -353,10 +353,8 @@ class Bench(Screen):
 
     def restore(self, settings: Settings) -> None:
         """Lay the panels out as they were."""
-        on_demo = is_demo_text(
-            self.session.views.page.source.markup.source.text
-        )  # its steps speak of that page
-        self.guide.setVisible(on_demo and not settings.kept.knows_the_way)
+        asks = not settings.kept.knows_the_way  # its steps speak of the demo page
+        self.guide.setVisible(asks and is_demo_text(self.session.views.page.source.markup.source.text))
         self.guide.done.connect(lambda: settings.keep(knows_the_way=True))
         predicts = self.width_bar.predicts  # for the pages of this session, not silently in the next one
         predicts.setChecked(settings.predicts_first)

@@ -22,18 +22,6 @@ _LISTS = (
     ("comp", "Show the comp, a picture of the intended page", Side.COMP),
 )
 
-_ONCE = {
-    Side.ROWS: "arrange, fit a row, let neighbours give",
-    Side.HISTORY: "steps that were done",
-}
-_GAVE = {Gives.BOX: "the box grows", Gives.CONTENT: "content gives", Gives.MARGINS: "margins give"}
-_TINTED = {
-    Tint.OFF: "blocks on the sheet: no tint",
-    Tint.NESTING: "blocks on the sheet: tint by nesting",
-    Tint.PARTS: "blocks on the sheet: tint by parts",
-    Tint.OUTLINES: "blocks on the sheet: outlines only",
-}
-
 
 def bench_commands(host: Host) -> list[Command]:
     """Structure, learning, lists, findings, tints, and what absorbs a change of padding."""
@@ -73,7 +61,6 @@ def _structure(host: Host) -> list[Command]:
         ),
         Command(
             "take-off", "Subtract padding and border from the width", "", take_off, chosen,
-            once="take it off the width that was given",
         ),
         Command(
             "duplicate", "Duplicate the selected elements", "",
@@ -98,10 +85,7 @@ def _tints(host: Host) -> list[Command]:
         _on_bench(host, lambda bench: bench.width_bar.tint.choose(which))
 
     has_page = partial(_has_page, host)
-    return [
-        Command(f"tint-{t.value}", t.label, "", partial(tint, t), has_page, once=_TINTED[t])
-        for t in Tint
-    ]
+    return [Command(f"tint-{t.value}", t.label, "", partial(tint, t), has_page) for t in Tint]
 
 
 def _lists(host: Host) -> list[Command]:
@@ -117,10 +101,7 @@ def _lists(host: Host) -> list[Command]:
     return [
         Command("next-finding", "Next finding", "Alt+N", partial(finding, 1), has_page),
         Command("previous-finding", "Previous finding", "Alt+Shift+N", partial(finding, -1), has_page),
-        *(
-            Command(name, words, "", partial(side, which), has_page, once=_ONCE.get(which, ""))
-            for name, words, which in _LISTS
-        ),
+        *(Command(name, words, "", partial(side, which), has_page) for name, words, which in _LISTS),
     ]
 
 
@@ -132,7 +113,7 @@ def _gives(host: Host) -> list[Command]:
     return [
         Command(
             f"gives-{g.value}", f"When padding or border changes: {g.label}", "",
-            partial(choose, g), partial(_has_page, host), once=_GAVE[g],
+            partial(choose, g), partial(_has_page, host),
         )
         for g in Gives
     ]  # fmt: skip

@@ -3,7 +3,7 @@
 from collections.abc import Sequence
 
 from PyQt6.QtCore import QEvent, QRect, QSize, Qt, pyqtSignal
-from PyQt6.QtGui import QColor, QResizeEvent
+from PyQt6.QtGui import QColor
 from PyQt6.QtWidgets import (
     QCheckBox,
     QHBoxLayout,
@@ -269,11 +269,6 @@ class FindingsList(QWidget):
                     room, int(Qt.TextFlag.TextWordWrap), item.text()
                 )
                 item.setSizeHint(QSize(60, words.height() + 12))
-
-    def resizeEvent(self, event: QResizeEvent | None) -> None:
-        """Sentences wrap anew."""
-        super().resizeEvent(event)
-        self._fit_rows()
 
     def _close(self) -> None:
         rows = [self.list.item(row) for row in range(self.list.count())]

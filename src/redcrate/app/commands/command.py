@@ -10,10 +10,7 @@ def _always() -> bool:
 
 @dataclass(frozen=True, slots=True)
 class Command:
-    """One command of the program. keys: as Qt writes them, "" for none.
-
-    once: the words that it had before, by which it is still found.
-    """
+    """One command of the program. keys: as Qt writes them, "" for none."""
 
     name: str
     words: str
@@ -21,4 +18,3 @@ class Command:
     run: Callable[[], object]
     enabled: Callable[[], bool] = _always
     teaches: str = ""
-    once: str = ""

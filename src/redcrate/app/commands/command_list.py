@@ -7,6 +7,7 @@ from PyQt6.QtGui import QColor, QKeyEvent
 from PyQt6.QtWidgets import QFrame, QLineEdit, QListWidget, QListWidgetItem, QVBoxLayout, QWidget
 
 from redcrate.app.commands.command import Command
+from redcrate.app.commands.old_words import OLD_WORDS
 from redcrate.app.theme.look import colour
 from redcrate.app.theme.plain import plain_tip
 
@@ -60,7 +61,8 @@ class CommandList(QFrame):
         sought = self.field.text().lower().split()
         self.list.clear()
         for number, command in enumerate(self._commands):
-            words = f"{command.words} {command.teaches} {command.once}".lower()
+            once = OLD_WORDS.get(command.name, "")
+            words = f"{command.words} {command.teaches} {once}".lower()
             if not all(s in words for s in sought):
                 continue
             keys = f"    {command.keys}" if command.keys else ""

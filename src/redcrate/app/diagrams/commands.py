@@ -24,6 +24,5 @@ def diagram_commands(host: Host) -> Sequence[Command]:
             show,
             is_selected,
             "Show the drawing large on the Diagrams screen, to copy, print or export it",
-            once="hand over, write",
         )
     ]

@@ -28,7 +28,6 @@ def proof_commands(host: Host) -> Sequence[Command]:
             prove,
             is_open,
             "Compare every box at all widths of the page",
-            once="hold the page against the browser, ask the browser",
         ),
         Command(
             "see",

@@ -9,6 +9,7 @@ from redcrate.app.sheet.marks import SheetMarks
 from redcrate.app.sheet.page_viewport import PageViewport
 from redcrate.app.sheet.rulers import RULER
 from redcrate.app.sheet.tools import SelectTool
+from redcrate.core.diagram.label_places import Bands
 from redcrate.core.markup.elements import Element
 from redcrate.core.page import Page
 from redcrate.core.session import Change, Session
@@ -89,7 +90,7 @@ class LookingSheet(PageViewport):
             viewport.size(),
             RULER,
             ratio,
-            self._surface().ink,
+            self._surface().ink if self._view.selected is not None else Bands(),
         )
 
     def _surface(self) -> Surface:

@@ -11,8 +11,6 @@ from redcrate.core.widths.pieces import Piece
 from redcrate.core.widths.standing_at import Quantity
 from redcrate.core.widths.sweep import Swept
 
-KEYS = {q: q.value for q in Quantity}  # what files and the command line call them
-
 
 def sweep_json(swept: Swept, page: Page, name: str) -> dict[str, Any]:
     """The sweep of a page. page: at any of its widths, for the elements of events."""
@@ -22,7 +20,7 @@ def sweep_json(swept: Swept, page: Page, name: str) -> dict[str, Any]:
         "from": swept.first,
         "to": swept.last,
         "pieces": {
-            KEYS[quantity]: [_piece(quantity, p) for p in pieces]
+            quantity.value: [_piece(quantity, p) for p in pieces]
             for quantity, pieces in swept.pieces.items()
         },
         "events": [_event(e, page) for e in swept.events],
@@ -75,6 +73,6 @@ def _rows(swept: Swept) -> Iterator[tuple[object, ...]]:
         for piece in pieces:
             ends = (value_of(piece.start), value_of(piece.end))
             shown = ("" if e is None else format_number(e) for e in ends)
-            yield KEYS[quantity], piece.first, piece.last, *shown, words_of(quantity, piece)
+            yield quantity.value, piece.first, piece.last, *shown, words_of(quantity, piece)
     for event in swept.events:
         yield f"event: {event.kind.value}", event.width, "", "", "", event.sentence
