@@ -112,6 +112,7 @@ class MakeExercise(Screen):
             row.addWidget(out)
             column.addLayout(row)
             items.setWordWrap(True)
+            items.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)  # its lines wrap
             column.addWidget(items, 1)
         column.addWidget(self.begins)
         buttons = QHBoxLayout()
