@@ -25,6 +25,7 @@ from redcrate.app.screens import (
     bench_of,
     diagrams_of,
     exercises_of,
+    findings_of,
     making_of,
     proof_of,
     source_of,
@@ -110,11 +111,14 @@ def new_page(window: Window) -> None:
 
 
 def findings(window: Window) -> None:
-    """The findings of the draft, the first one looked at."""
-    bench_of(window).show_side(Side.FINDINGS)
-    bench_of(window).findings.search.look_now()
-    bench_of(window).findings.go(1)
-    bench_of(window).findings.search.fixes_now()
+    """The findings of the draft, one of them read: why a block wraps."""
+    window.show_screen("findings")
+    screen = findings_of(window)
+    screen.search.look_now()
+    while screen.current is None or screen.current.family != "share-rounding":
+        screen.go_to_finding(1)
+    screen.search.look_now()
+    screen.search.fixes_now()
 
 
 def arranging(window: Window) -> None:

@@ -14,10 +14,10 @@ from PyQt6.QtGui import QColor
 from PyQt6.QtWidgets import QLabel, QPushButton
 from pytestqt.qtbot import QtBot
 
-from redcrate.app import findings_search
 from redcrate.app.bench.arranging import button_texts
 from redcrate.app.bench.findings_list import FindingsList
 from redcrate.app.bench.sides import Side
+from redcrate.app.findings import search
 from redcrate.app.screens import bench_of, source_of
 from redcrate.app.theme.look import colour
 from redcrate.app.window import Window
@@ -192,7 +192,7 @@ def test_silencing_is_kept_beside_the_page(qtbot: QtBot, draft: Window) -> None:
     count = len(found.search.look_now())
     found.go(1)
     family = found.current.family
-    found.silence()
+    found.reader.silence()
     assert len(found.findings) == count - 1 and "1 ignored" in found.counts()
     kept = json.loads(draft.session.document.path.with_name("index.html.redcrate.json").read_text())
     assert kept["silenced"][0]["family"] == family
@@ -280,7 +280,7 @@ def test_the_window_goes_on_meanwhile(
     found, here = bench_of(draft).findings, []
     steps = finding_steps
     monkeypatch.setattr(
-        findings_search, "finding_steps", lambda page, texts: here.append(page) or steps(page, texts)
+        search, "finding_steps", lambda page, texts: here.append(page) or steps(page, texts)
     )
     press(bench_of(draft).side_buttons[Side.FINDINGS])
     qtbot.waitUntil(lambda: found.search.knows_all, timeout=20_000)
@@ -338,7 +338,7 @@ class Near(Surveyor):
 @pytest.fixture
 def near(monkeypatch: pytest.MonkeyPatch) -> type[Near]:
     """The kind of surveyor that windows hire."""
-    monkeypatch.setattr(findings_search, "Surveyor", Near)
+    monkeypatch.setattr(search, "Surveyor", Near)
     for name, value in (("hired", 0), ("held", False), ("fails_at", ""), ("lets", 1000)):
         monkeypatch.setattr(Near, name, value)
     return Near
@@ -347,8 +347,7 @@ def near(monkeypatch: pytest.MonkeyPatch) -> type[Near]:
 def chosen(found: FindingsList, family: str) -> None:
     """Choose the first finding of a family with the pointer."""
     number = next(i for i, f in enumerate(found.findings) if f.family == family)
-    rows = (found.list.item(row) for row in range(found.list.count()))
-    item = next(r for r in rows if r is not None and r.data(Qt.ItemDataRole.UserRole) == number)
+    item = found.list.item_of(found.findings[number].key)
     found.list.scrollToItem(item)
     press(found.list.viewport(), found.list.visualItemRect(item).center())
     assert found.current is not None and found.current.family == family
@@ -380,7 +379,7 @@ def test_fixes_come_in_spite_of_all(
     session, found, here = draft.session, bench_of(draft).findings, []
     steps = finding_steps
     monkeypatch.setattr(
-        findings_search, "finding_steps", lambda page, texts: here.append(page) or steps(page, texts)
+        search, "finding_steps", lambda page, texts: here.append(page) or steps(page, texts)
     )
     press(bench_of(draft).side_buttons[Side.FINDINGS])
     qtbot.waitUntil(lambda: found.search.knows_all, timeout=20_000)
@@ -438,7 +437,7 @@ def test_new_rows_do_not_move_what_is_read(qtbot: QtBot, draft: Window) -> None:
     bar = found.list.verticalScrollBar()
     assert bar is not None and bar.maximum() > 300
     bar.setValue(300)
-    read = found._read_at()
+    read = found.list.reading()
     assert read is not None
     before = [f.key for f in found.findings]
     main = next(e for e in session.views.page.elements if e.tag == "main")
@@ -447,4 +446,4 @@ def test_new_rows_do_not_move_what_is_read(qtbot: QtBot, draft: Window) -> None:
         lambda: found.search.knows_all and [f.key for f in found.findings] != before, timeout=20_000
     )
     settled()
-    assert found._read_at() == read
+    assert found.list.reading() == read

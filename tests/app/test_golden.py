@@ -28,7 +28,7 @@ def bench(qtbot: QtBot, window: Window) -> None:
     click(qtbot, window, "notice")
 
 
-def findings(qtbot: QtBot, window: Window) -> None:
+def findings_list(qtbot: QtBot, window: Window) -> None:
     """The list with one finding open, when its fixes are known."""
     found = bench_of(window).findings
     press(bench_of(window).side_buttons[Side.FINDINGS])
@@ -37,7 +37,7 @@ def findings(qtbot: QtBot, window: Window) -> None:
     qtbot.waitUntil(lambda: found.search.knows_fixes, timeout=20_000)
 
 
-SCREENS = ("bench", "findings", "source", "widths", "diagrams")
+SCREENS = ("bench", "findings-list", "findings", "source", "widths", "diagrams")
 
 
 def squares(window: Window) -> QImage:
@@ -59,8 +59,8 @@ def test_screens_look_as_they_should(qtbot: QtBot, window: Window) -> None:
     for name in SCREENS:
         if name == "bench":
             bench(qtbot, window)
-        elif name == "findings":
-            findings(qtbot, window)
+        elif name == "findings-list":
+            findings_list(qtbot, window)
         else:
             press(window.buttons[name])
         settled()

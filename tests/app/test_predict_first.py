@@ -9,8 +9,8 @@ from PyQt6.QtCore import QPoint, Qt
 from PyQt6.QtWidgets import QApplication, QPushButton
 from pytestqt.qtbot import QtBot
 
-from redcrate.app.bench.fix_button import FixButton
 from redcrate.app.bench.sides import Side
+from redcrate.app.fix_button import FixButton
 from redcrate.app.screens import bench_of
 from redcrate.app.settings import Settings
 from redcrate.app.start import make_application

@@ -11,7 +11,7 @@ from redcrate.app import screens as screens_module
 from redcrate.app import top_bar
 from redcrate.app import window as window_module
 from redcrate.app.commands.command import Command
-from redcrate.app.screen import Screen, ScreenEntry
+from redcrate.app.screen import OpenPage, Screen, ScreenEntry
 from redcrate.app.window import Window
 from redcrate.core.session import Session
 from tests.app.conftest import make_window
@@ -43,8 +43,8 @@ def test_a_screen_is_added_in_one_place(
     """It has a button, a shortcut and commands; it is made late, entered, left, and shown things."""
     made: list[Counted] = []
 
-    def make(session: Session | None, parent: QWidget) -> Screen:
-        made.append(Counted(session, parent))
+    def make(of: OpenPage | None, parent: QWidget) -> Screen:
+        made.append(Counted(of.session if of is not None else None, parent))
         return made[-1]
 
     entry = ScreenEntry(

@@ -9,6 +9,7 @@ from PyQt6.QtCore import pyqtSignal
 from PyQt6.QtWidgets import QWidget
 
 from redcrate.app.commands.command import Command
+from redcrate.app.findings.search import FindingsSearch
 from redcrate.app.settings import Settings
 from redcrate.core.session import Session
 
@@ -37,6 +38,9 @@ class Screen(QWidget):
     def show_what(self, what: object) -> None:
         """Show what another screen asked for."""
 
+    def go_to_finding(self, step: int) -> None:
+        """Read the next finding (1) or the previous one (-1), where the screen lists them."""
+
     def notes_over(self) -> QWidget:
         """The part over whose lower edge the window's note lies."""
         return self
@@ -54,6 +58,14 @@ class Screen(QWidget):
         """Remember how the panels are laid out."""
 
 
+@dataclass(frozen=True, slots=True)
+class OpenPage:
+    """What screens share of the page that is open: its session, and who looks for its findings."""
+
+    session: Session
+    search: FindingsSearch
+
+
 class Host(Protocol):
     """The window, as screens and their commands see it."""
 
@@ -64,6 +76,11 @@ class Host(Protocol):
 
     def screen_named(self, name: str) -> Screen | None:
         """The screen of that name, made if need be; None where it needs a page and none is open."""
+        ...
+
+    @property
+    def shown(self) -> str:
+        """The name of the screen that is shown; "" where none is."""
         ...
 
     def show_screen(self, name: str, what: object = None) -> None:
@@ -85,8 +102,8 @@ def no_greeting(session: Session) -> str:
 class ScreenEntry:
     """A screen in the list.
 
-    words: on its button and in the list of commands. make: the widget, for a session where it
-    `needs_page`, for None else, and what it stands in. commands: of the screen alone. in_bar: it has a button in the
+    words: on its button and in the list of commands. make: the widget, for the page that is open, None only
+    where it does not `need_page`, and what it stands in. commands: of the screen alone. in_bar: it has a button in the
     top bar. greets: what the screen has to say of a page when it is opened. takes: the ending of files that are
     opened on it; "": none.
     """
@@ -95,7 +112,7 @@ class ScreenEntry:
     words: str
     keys: str
     teaches: str
-    make: Callable[[Session | None, QWidget], Screen]
+    make: Callable[[OpenPage | None, QWidget], Screen]
     commands: Callable[[Host], Sequence[Command]] = no_commands
     needs_page: bool = True
     in_bar: bool = True

@@ -25,11 +25,12 @@ from redcrate.app.all_commands import all_commands
 from redcrate.app.commands.command import Command
 from redcrate.app.commands.command_list import CommandList
 from redcrate.app.disk_questions import DiskQuestions
+from redcrate.app.findings.search import FindingsSearch
 from redcrate.app.greeting import Greeting
 from redcrate.app.message_bar import MessageBar
 from redcrate.app.opening import Opened, Opening
 from redcrate.app.pauses import pause_ms
-from redcrate.app.screen import Screen
+from redcrate.app.screen import OpenPage, Screen
 from redcrate.app.screens import FIRST, SCREENS
 from redcrate.app.settings import Settings
 from redcrate.app.theme.plain import Label
@@ -52,7 +53,7 @@ class Window(QMainWindow):
     def __init__(self, settings: Settings | None = None) -> None:
         super().__init__()
         self.settings = settings
-        self.session: Session | None = None  # of the page that is open
+        self._open: OpenPage | None = None  # its session, and what looks for its findings
         self._screens: dict[str, Screen] = {}  # those that were wanted so far
         self.watch: FileWatch | None = None
         self._wanted: Path | None = None
@@ -102,6 +103,17 @@ class Window(QMainWindow):
         self._renew()
 
     # -- parts
+
+    @property
+    def session(self) -> Session | None:
+        """The session of the page that is open."""
+        return self._open.session if self._open is not None else None
+
+    @property
+    def shown(self) -> str:
+        """The name of the screen that is shown; "" where none is."""
+        now = self._stack.currentWidget()
+        return next((name for name, screen in self._screens.items() if screen is now), "")
 
     def _make_actions(self) -> None:
         for command in self.commands:
@@ -178,7 +190,9 @@ class Window(QMainWindow):
         self._warned = self._told_faults = False
         if self.session is not None:
             self.session.disk.leave()
-        self.session = session
+        if self._open is not None:
+            self._open.search.deleteLater()
+        self._open = OpenPage(session, FindingsSearch(session, self))
         self.watch = FileWatch(session, self)
         self.watch.changed.connect(self.look_at_disk)
         self.watch.pictures_changed.connect(self._pictures_changed)
@@ -212,7 +226,7 @@ class Window(QMainWindow):
         if entry.needs_page and self.session is None:
             return None
         if name not in self._screens:
-            screen = self._screens[name] = entry.make(self.session, self._stack)
+            screen = self._screens[name] = entry.make(self._open, self._stack)
             screen.said.connect(lambda sentence, wrong: self.say(sentence, wrong=wrong))
             screen.wanted.connect(self.show_screen)
             screen.held.connect(self.before)

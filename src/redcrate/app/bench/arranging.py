@@ -12,8 +12,8 @@ from PyQt6.QtWidgets import (
     QWidget,
 )
 
-from redcrate.app.bench.fix_button import FixButton
 from redcrate.app.chooser import Chooser, labels_of
+from redcrate.app.fix_button import FixButton
 from redcrate.app.theme.heading import heading
 from redcrate.app.theme.plain import Label
 from redcrate.app.value_field import ValueField

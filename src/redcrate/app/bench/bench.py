@@ -25,6 +25,7 @@ from redcrate.app.bench.start_guide import StartGuide
 from redcrate.app.bench.steps_list import StepsList
 from redcrate.app.chooser import Chooser, labels_of
 from redcrate.app.comp.panel import CompPanel
+from redcrate.app.findings.search import FindingsSearch
 from redcrate.app.flowing import Flowing
 from redcrate.app.painting.tint import Tint
 from redcrate.app.predict.bar import PredictionBar
@@ -172,7 +173,7 @@ class WidthBar(QWidget):
 class Bench(Screen):
     """The main screen over one session."""
 
-    def __init__(self, session: Session, parent: QWidget | None = None) -> None:
+    def __init__(self, session: Session, search: FindingsSearch, parent: QWidget | None = None) -> None:
         super().__init__(parent)
         self.session = session
         # From the outside in: a widget that gets another parent is dressed anew, with all that is in it.
@@ -183,7 +184,7 @@ class Bench(Screen):
         self.outline = Outline(session, self.sides)
         self.classes = ClassesTable(session, self.sides)
         self.steps = StepsList(session, self.sides)
-        self.findings = FindingsList(session, self.sides)
+        self.findings = FindingsList(session, search, self.sides)
         self.arranging = Arranging(session, self.sides)
         self.comp = CompPanel(session, self.sheet.comp, self.sheet.measure_tool, self.sides)
         self.prediction = PredictionBar(session, lambda: self.sheet.ghost_tool.ghost, middle)
@@ -247,6 +248,7 @@ class Bench(Screen):
         self.classes.lit.connect(self.sheet.light_up)
         self.findings.place_wanted.connect(self._show_place)
         self.findings.renewed.connect(self._findings_renewed)
+        self.findings.all_wanted.connect(lambda: self.wanted.emit("findings", None))
         self.selected.light_up = self.sheet.light_up
         self.selected.place_wanted.connect(self._show_place)
         self.selected.range_wanted.connect(lambda: self.wanted.emit("widths", "new range"))
@@ -346,6 +348,11 @@ class Bench(Screen):
         """Show one of the lists of the left column."""
         self.side_buttons[side].setChecked(True)
         self.sides.setCurrentIndex(list(self.side_buttons).index(side))
+
+    def go_to_finding(self, step: int) -> None:
+        """Choose the next finding (1) or the previous one (-1) in the list."""
+        self.show_side(Side.FINDINGS)
+        self.findings.go(step)
 
     def keep(self, settings: Settings) -> None:
         """Remember how the panels are laid out."""

@@ -15,7 +15,7 @@ from redcrate.core.edit.tree_edits import Where
 
 _LISTS = (
     ("outline", "Show the outline", Side.OUTLINE),
-    ("findings", "Show the findings", Side.FINDINGS),
+    ("findings-list", "Show the findings beside the sheet", Side.FINDINGS),
     ("classes", "Show the classes of the page", Side.CLASSES),
     ("arrange", "Rows and centring: set a row, centre, take width from neighbours", Side.ROWS),
     ("steps", "Show the history of edits", Side.HISTORY),
@@ -93,14 +93,8 @@ def _lists(host: Host) -> list[Command]:
         host.show_screen("bench")
         _on_bench(host, lambda bench: bench.show_side(which))
 
-    def finding(step: int) -> None:
-        side(Side.FINDINGS)
-        _on_bench(host, lambda bench: bench.findings.go(step))
-
     has_page = partial(_has_page, host)
     return [
-        Command("next-finding", "Next finding", "Alt+N", partial(finding, 1), has_page),
-        Command("previous-finding", "Previous finding", "Alt+Shift+N", partial(finding, -1), has_page),
         *(Command(name, words, "", partial(side, which), has_page) for name, words, which in _LISTS),
     ]
 

@@ -148,10 +148,10 @@ def style_sheet() -> str:
     QCheckBox:focus {{ text-decoration: underline; }}
     {_amounts(p)}
     QTreeView {{ border: none; background: {p.paper}; outline: none; }}
-    QListWidget {{ border: 1px solid {p.paper}; background: {p.paper}; outline: none; padding: 0 6px; }}
+    QListWidget {{ background: {p.paper}; outline: none; padding: 0 6px; }}
     QListWidget::item {{ padding: 5px 6px; border-radius: 3px; }}
     QListWidget::item:selected {{ background: {p.ink}; color: {p.paper}; }}
-    QListWidget:focus {{ border: 1px solid {p.second_ink}; }}
+    QListWidget:focus {{ border-left: 3px solid {p.ink}; padding: 0 6px 0 3px; }}
     QComboBox {{ background: {p.field}; border: 1px solid {p.hairline}; border-radius: 3px;
         padding: 4px 8px; }}
     QComboBox::drop-down {{ border: none; width: 16px; }}

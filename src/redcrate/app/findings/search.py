@@ -37,6 +37,10 @@ def _is_done(steps: Generator[None, None, None]) -> bool:
     return next(steps, _LAST) is _LAST
 
 
+def _first_place(finding: Finding) -> str:
+    return place_of(finding.elements[0] if finding.elements else None)
+
+
 class FindingsSearch(QObject):
     """What is known of the session's findings.
 
@@ -56,6 +60,8 @@ class FindingsSearch(QObject):
         self.found: Found = {}
         self.widths: tuple[float, ...] = ()
         self.fixes: list[Fix] = []
+        self.reader: object = None  # in which of the lists a finding is read
+        self.read: Key | None = None  # which one that is
         self.minor = False  # whether advice that most can do without is told
         self.tries_again = False  # the fixes that were being tried are about an earlier text
         self._steps: Generator[None, None, None] | None = None
@@ -114,6 +120,11 @@ class FindingsSearch(QObject):
         keys = self._verifier.mends_too(finding) if self._verifier is not None else frozenset()
         return [f.sentence for f in self.findings if f.key in keys]
 
+    @property
+    def ignored(self) -> tuple[Held, ...]:
+        """The findings that are told no more, each for itself."""
+        return self._held_of(lambda f: is_silenced(f, self._settings), fold=False)
+
     # -- what others want
 
     def tell_minor(self, wanted: bool) -> None:
@@ -123,10 +134,16 @@ class FindingsSearch(QObject):
 
     def silence(self, finding: Finding) -> None:
         """Tell a finding no more on its element; kept beside the page."""
-        first = finding.elements[0] if finding.elements else None
-        document = self._session.document
+        self._keep(self._settings.with_silenced(finding.family, _first_place(finding)))
+
+    def tell_again(self, finding: Finding) -> None:
+        """Tell a finding again that was silenced on its element, or its family on all."""
+        kept = self._settings.without_silenced(finding.family, _first_place(finding))
+        self._keep(kept.without_silenced(finding.family, "*"))
+
+    def _keep(self, settings: PageSettings) -> None:
         try:
-            document.keep_settings(document.settings.with_silenced(finding.family, place_of(first)))
+            self._session.document.keep_settings(settings)
         except RedCrateError as problem:
             self.failed.emit(problem.sentence)
         self._tell(self.found, self._traced)
@@ -306,9 +323,9 @@ class FindingsSearch(QObject):
     def _settings(self) -> PageSettings:
         return self._session.document.settings
 
-    def _held_of(self, is_wanted: Callable[[Finding], bool]) -> tuple[Held, ...]:
+    def _held_of(self, is_wanted: Callable[[Finding], bool], *, fold: bool = True) -> tuple[Held, ...]:
         wanted = {w: [f for f in those if is_wanted(f)] for w, those in self.found.items()}
-        return held_at(wanted, of=len(self.widths))
+        return held_at(wanted, of=len(self.widths), fold=fold)
 
     def _between(self) -> list[Held]:
         """What breaks where none of the page's widths looks, if that was searched for."""

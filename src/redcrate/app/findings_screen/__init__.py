@@ -1,0 +1,1 @@
+"""The Findings screen: findings read at length."""
