@@ -79,6 +79,15 @@ class MessageBar(QWidget):
         self.asks = True
         self._show(sentence, True, choices, details)
 
+    def tell(self, sentence: str, name: str, what: Callable[[], None]) -> None:
+        """Show a sentence that stays until the next one or the question is closed, with one button."""
+        if self.asks and [b.text() for b in self.buttons] == [name]:
+            self.label.setText(sentence)  # the button stays under the pointer
+            self.place()
+            return
+        self.asks = True
+        self._show(sentence, False, [(name, what)])
+
     def close_question(self) -> None:
         """The question is answered."""
         self.asks = False

@@ -15,13 +15,14 @@ _RECENT = 8
 
 
 class Kept(Struct):
-    """settings.json. window, bench: layouts of widgets, base64. outside: pages whose files elsewhere may be saved, or
-    shown to a browser.
+    """settings.json. window, bench, findings: layouts of widgets, base64. outside: pages whose files elsewhere may be
+    saved, or shown to a browser.
     """
 
     recent: list[str] = []
     window: str = ""
     bench: str = ""
+    findings: str = ""
     knows_the_way: bool = field(default=False, name="knows the way")
     saves_outside: list[str] = field(default_factory=list, name="saves outside")
     shows_outside: list[str] = field(default_factory=list, name="shows outside")

@@ -3,18 +3,18 @@
 import sys
 from pathlib import Path
 
-from PyQt6.QtWidgets import QApplication
+from PyQt6.QtWidgets import QApplication, QWidget
 
-from redcrate.app.exception_hook import ExceptionHook
+from redcrate.app.first_frame import FirstFrame
 from redcrate.app.idle_collector import IdleCollector
 from redcrate.app.settings import Settings
 from redcrate.app.theme.look import choose_palette, follow_desktop, lettering, load_fonts, style_sheet
-from redcrate.app.window import Window
 from redcrate.core.diagram.codes import Palette
 from redcrate.demo_pages import demo_page
 
 # Fonts and pictures that Qt keeps must not outlive the application object.
 _kept: list[QApplication] = []
+_kept_windows: list[QWidget] = []
 
 
 def make_application(wanted: Palette | None = None) -> QApplication:
@@ -41,8 +41,26 @@ def make_application(wanted: Palette | None = None) -> QApplication:
 def run_window(page: Path | None) -> int:
     """Show the window with `page`, or with the demo page; returns the exit status."""
     application = make_application()
-    window = Window(Settings())
+    goal, settings = page or demo_page(), Settings()
+    frame = FirstFrame(goal.name, settings)
+    frame.show()
+
+    def go_on() -> None:
+        if frame.isVisible():  # who has closed it wants no window
+            _kept_windows.append(show_window(goal, settings))
+            frame.close()
+
+    frame.load("redcrate.app.window", go_on)
+    return application.exec()
+
+
+def show_window(page: Path, settings: Settings) -> QWidget:
+    """The window, with a page that is being opened."""
+    from redcrate.app.exception_hook import ExceptionHook  # the rest of the program
+    from redcrate.app.window import Window
+
+    window = Window(settings)
     ExceptionHook(window).install()
     window.show()
-    window.open_page(page or demo_page())
-    return application.exec()
+    window.open_page(page)
+    return window

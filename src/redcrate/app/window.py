@@ -4,7 +4,7 @@ from collections.abc import Callable
 from functools import partial
 from pathlib import Path
 
-from PyQt6.QtCore import Qt, QThreadPool, QTimer, pyqtSignal
+from PyQt6.QtCore import Qt, QTimer, pyqtSignal
 from PyQt6.QtGui import (
     QAction,
     QCloseEvent,
@@ -26,9 +26,10 @@ from redcrate.app.commands.command import Command
 from redcrate.app.commands.command_list import CommandList
 from redcrate.app.disk_questions import DiskQuestions
 from redcrate.app.findings.search import FindingsSearch
+from redcrate.app.first_frame import fit_screen
 from redcrate.app.greeting import Greeting
 from redcrate.app.message_bar import MessageBar
-from redcrate.app.opening import Opened, Opening
+from redcrate.app.opening import Opener
 from redcrate.app.pauses import pause_ms
 from redcrate.app.screen import OpenPage, Screen
 from redcrate.app.screens import FIRST, SCREENS
@@ -41,7 +42,9 @@ from redcrate.core.errors import PageNotWritable, RedCrateError
 from redcrate.core.session import Change, Session
 from redcrate.core.units import first_of
 
-_SLOW_MS = 300
+_NO_PAGE = (
+    "Open an HTML page to see how its boxes use the width, or start a new page.\n\nOpen…  (Ctrl+O)"
+)
 _KEEP_MS = 700  # unsaved steps are kept this long after the last one
 
 
@@ -56,20 +59,14 @@ class Window(QMainWindow):
         self._open: OpenPage | None = None  # its session, and what looks for its findings
         self._screens: dict[str, Screen] = {}  # those that were wanted so far
         self.watch: FileWatch | None = None
-        self._wanted: Path | None = None
         self._greeter = ""  # the screen that the greeting is of
         self._warned = self._told_faults = False
         self.disk: DiskQuestions | None = None  # of the page that is open
         self.setWindowTitle("Red Crate")
         self.setAcceptDrops(True)
-        self.resize(1280, 800)
-        screen = self.screen()
-        if screen is not None:  # the first time it fits a small screen too
-            self.resize(self.size().boundedTo(screen.availableGeometry().size()))
+        fit_screen(self, settings)
         self._stack = QStackedWidget()
-        self._empty = Label(
-            "Open an HTML page to see how its boxes use the width, or start a new page.\n\nOpen…  (Ctrl+O)"
-        )
+        self._empty = Label(_NO_PAGE)
         self._empty.setAlignment(Qt.AlignmentFlag.AlignCenter)
         self._stack.addWidget(self._empty)
         self.commands: list[Command] = all_commands(self)
@@ -92,14 +89,13 @@ class Window(QMainWindow):
         self.sentence.hang_on(self._stack)
         self.command_list = CommandList(self.commands, whole)
         self.command_list.chosen.connect(self._do)
-        self._opened = Opened()
-        self._opened.ready.connect(self._take)
+        self.opener = Opener(self)
+        self.opener.told.connect(lambda what: self.sentence.tell(what, "Cancel", self._cancel_opening))
+        self.opener.ready.connect(self._take)
         self._keep = QTimer(self)
         self._keep.setSingleShot(True)
         self._keep.setInterval(pause_ms(_KEEP_MS))
         self._keep.timeout.connect(self.keep_unsaved)
-        if settings is not None and settings.bytes_of("window"):
-            self.restoreGeometry(settings.bytes_of("window"))
         self._renew()
 
     # -- parts
@@ -152,20 +148,17 @@ class Window(QMainWindow):
             return
         if self._holds_unsaved(lambda: self.open_page(path)):
             return
-        self._wanted = path
-        QTimer.singleShot(pause_ms(_SLOW_MS), lambda: self._still_opening(path))
-        pool = QThreadPool.globalInstance()
-        assert pool is not None
-        pool.start(Opening(path, self.settings.recovery if self.settings else None, self._opened))
+        self._empty.setText(f"Opening {path.name} …")
+        self.opener.open(path, self.settings.recovery if self.settings else None)
 
-    def _still_opening(self, path: Path) -> None:
-        if self._wanted == path:
-            self.say(f"Opening {path.name} …")
+    def _cancel_opening(self) -> None:
+        self.opener.cancel()
+        self._empty.setText(_NO_PAGE)
+        self.opened.emit()
 
     def _take(self, path: Path, outcome: object) -> None:
-        if path != self._wanted:
-            return
-        self._wanted = None
+        self.sentence.close_question()
+        self._empty.setText(_NO_PAGE)
         if isinstance(outcome, RedCrateError):
             self.say(outcome.sentence, wrong=True)
             self.opened.emit()
@@ -442,6 +435,7 @@ class Window(QMainWindow):
         if self._holds_unsaved(self._close_now):
             event.ignore()
             return
+        self.opener.cancel()
         if self.settings is not None:
             self.settings.keep_bytes("window", self.saveGeometry().data())
             for screen in self._screens.values():

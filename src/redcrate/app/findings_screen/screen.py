@@ -93,7 +93,7 @@ class FindingsScreen(Screen):
         for severity, button in self.shown.items():
             button.setCheckable(True)
             button.setChecked(True)
-            button.setToolTip(f"Show or hide: {TITLES[severity]}")
+            button.setToolTip(plain_tip(f"Show or hide: {TITLES[severity]}"))
             bar.addWidget(button)
         for box in (self.minor, self.ignored):
             bar.addWidget(box)
@@ -104,7 +104,7 @@ class FindingsScreen(Screen):
         for name, step in (("Previous", -1), ("Next", 1)):
             button = QPushButton(name)
             keys = "Alt+N" if step > 0 else "Alt+Shift+N"
-            button.setToolTip(f"{name} finding  ({keys})")
+            button.setToolTip(plain_tip(f"{name} finding  ({keys})"))
             button.clicked.connect(lambda _=False, s=step: self.go_to_finding(s))
             bar.addWidget(button)
         return bar

@@ -55,6 +55,12 @@ def read_page(path: Path) -> Loaded:
 
 # The current text of a file by its name; None: as on disk.
 CurrentText = Callable[[str], SourceText | None]
+# Is told what is being read; what it raises ends the work.
+Told = Callable[[str], None]
+
+
+def nobody_is_told(what: str) -> None:
+    """Nobody waits."""
 
 
 @dataclass(frozen=True, slots=True, eq=False)
@@ -71,25 +77,36 @@ def assemble(
     resources: Resources,
     current: CurrentText = lambda name: None,
     earlier: Assembled | None = None,
+    told: Told = nobody_is_told,
 ) -> Assembled:
     """Parse a page with its stylesheets.
 
     current: texts of stylesheets that were edited. earlier: the page before an edit; what the edit
-    does not concern is not parsed again. Raises LayoutBug where Red Crate itself fails.
+    does not concern is not parsed again. told: is told what is being read; what it raises ends the work.
+    Raises LayoutBug where Red Crate itself fails.
     """
     with error_boundary(html.name), collector_paused():
-        return _assemble(html, resources, current, earlier)
+        return _assemble(html, resources, current, earlier, told)
 
 
 def _assemble(
-    html: SourceText, resources: Resources, current: CurrentText, earlier: Assembled | None
+    html: SourceText,
+    resources: Resources,
+    current: CurrentText,
+    earlier: Assembled | None,
+    told: Told,
 ) -> Assembled:
+    told(_being_read(html))
     markup = reparse(earlier.page.markup, html) if earlier is not None else parse_html(html)
-    made = _Assembly(markup, resources, current, earlier.parsed if earlier else {}).run()
+    made = _Assembly(markup, resources, current, earlier.parsed if earlier else {}, told).run()
     if markup.restyled and any("[style" in r.selector_text for s in made.page.sheets for r in s.rules):
         # selectors that look at style attributes want the tree as it is
-        made = _Assembly(parse_html(html), resources, current, {}).run()
+        made = _Assembly(parse_html(html), resources, current, {}, told).run()
     return made
+
+
+def _being_read(text: SourceText) -> str:
+    return f"reading {text.name} ({max(1, round(len(text.text) / 1000))} kB)"
 
 
 class _Assembly:
@@ -101,12 +118,14 @@ class _Assembly:
         resources: Resources,
         current: CurrentText,
         parsed_before: dict[object, Sheet],
+        told: Told,
     ) -> None:
         self.html = markup.source
         self.resources = resources
         self.current = current
         self.markup = markup
         self.parsed_before = parsed_before
+        self.told = told
         self.parsed: dict[object, Sheet] = {}
         self.sheets: list[tuple[Element, Sheet]] = []
         self.files: dict[str, Loaded] = {}
@@ -198,6 +217,7 @@ class _Assembly:
         """
         surroundings = (len(self.sheets), element.attributes.get("media", ""), self.quirks)
         before = self.parsed_before.get(surroundings)
+        self.told(_being_read(text))
         sheet = self.parsed[surroundings] = self.read(element, text, folder, first_offset, before)
         self.sheets.append((element, sheet))
         self.notices.extend(sheet.notices)

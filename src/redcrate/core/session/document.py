@@ -5,7 +5,7 @@ from pathlib import Path
 
 from redcrate.core.errors import OutsideFolder
 from redcrate.core.files.copying import CopyReport, copy_page
-from redcrate.core.files.loading import Assembled, assemble, read_page
+from redcrate.core.files.loading import Assembled, Told, assemble, nobody_is_told, read_page
 from redcrate.core.files.on_disk import DiskChange, disk_changes
 from redcrate.core.files.resources import Loaded, Resources
 from redcrate.core.files.saving import save_bytes
@@ -21,8 +21,11 @@ class Document:
     says. may_write_outside: whether its user has said that files outside the page's folder are saved too.
     """
 
-    def __init__(self, path: Path) -> None:
-        """Read `path`; raises PageNotReadable with a sentence if that cannot be done."""
+    def __init__(self, path: Path, told: Told = nobody_is_told) -> None:
+        """Read `path`; raises PageNotReadable with a sentence if that cannot be done.
+
+        told: is told what is being read; what it raises ends the work.
+        """
         self.path = path
         self.may_write_outside = False
         self._html: Loaded = read_page(path)
@@ -30,7 +33,7 @@ class Document:
         self.settings: PageSettings = read_settings(path)
         self._edited: Mapping[str, SourceText] = {}
         self._no_longer_named: dict[str, Loaded] = {}  # sheets that the page has named, by name
-        self.assembled: Assembled = self.assembled_with({}, None)
+        self.assembled: Assembled = assemble(self._html.source, self.resources, told=told)
 
     @property
     def html_name(self) -> str:

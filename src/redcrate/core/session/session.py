@@ -7,6 +7,7 @@ from typing import TYPE_CHECKING
 
 from redcrate.core.collecting import collect_seldom
 from redcrate.core.comp.placing import CompPlace
+from redcrate.core.files.loading import Told, nobody_is_told
 from redcrate.core.files.recovery import RecoveryFolder
 from redcrate.core.files.settings import PageSettings
 from redcrate.core.session.changes import Change, Listener, Listeners
@@ -33,15 +34,21 @@ class Session:
     """
 
     def __init__(
-        self, path: Path, width: float = DEFAULT_WIDTHS[0], recovery: RecoveryFolder | None = None
+        self,
+        path: Path,
+        width: float = DEFAULT_WIDTHS[0],
+        recovery: RecoveryFolder | None = None,
+        told: Told = nobody_is_told,
     ) -> None:
         """Open `path`; raises PageNotReadable with a sentence if it cannot be read.
 
-        width: of the window that it is seen in first, px. recovery: where unsaved steps are kept.
+        width: of the window that it is seen in first, px. recovery: where unsaved steps are kept. told: is told
+        what is being read; what it raises ends the work.
         """
         collect_seldom()
         self._listeners = Listeners()
-        self.document = Document(path)
+        self.document = Document(path, told)
+        told("laying out the page")
         self.views = Views(self.document, width, self._listeners)
         self.editor = Editor(self.document, self.views, self._listeners)
         self.predict_first = PredictFirst(self.views, self.editor, self._listeners)

@@ -1,0 +1,85 @@
+"""Opening takes its time on large pages: it says what is read, can be cancelled, and something is seen at once."""
+
+from pathlib import Path
+
+import pytest
+from PyQt6.QtWidgets import QApplication, QLabel
+from pytestqt.qtbot import QtBot
+
+from redcrate.app import start
+from redcrate.app.first_frame import FirstFrame
+from redcrate.app.settings import Settings
+from redcrate.app.start import make_application
+from redcrate.app.window import Window
+from tests.app.pointer import QTest, press
+
+
+@pytest.fixture
+def large(tmp_path: Path) -> Path:
+    """A page with a stylesheet that takes a moment to read."""
+    rules = "".join(
+        f".r{n} > a:hover, .s{n} b {{ margin: {n}px auto; color: #123 }}\n" for n in range(4000)
+    )
+    (tmp_path / "large.css").write_text(rules, encoding="utf-8")
+    page = tmp_path / "page.html"
+    page.write_text("<!doctype html><link rel=stylesheet href=large.css><p>One", encoding="utf-8")
+    return page
+
+
+@pytest.fixture
+def empty(qtbot: QtBot) -> Window:
+    """The window without a page."""
+    make_application()
+    window = Window()
+    qtbot.addWidget(window)
+    window.show()
+    window.activateWindow()
+    assert QTest.qWaitForWindowActive(window)
+    return window
+
+
+def test_it_says_what_is_read_and_can_be_cancelled(qtbot: QtBot, empty: Window, large: Path) -> None:
+    """The note names the sheet with its size; cancelled, nothing is opened, and what is wanted next is."""
+    empty.open_page(large)
+    note = empty.sentence
+    qtbot.waitUntil(lambda: "reading large.css (" in note.text(), timeout=20_000)
+    assert note.text().startswith("Opening page.html: ") and note.text().endswith(" kB) …")
+    with qtbot.waitSignal(empty.opened, timeout=1000):
+        press(note.buttons[0])
+    assert not note.isVisible() and empty.session is None
+    small = large.with_name("small.html")
+    small.write_text("<!doctype html><p>Two", encoding="utf-8")
+    with qtbot.waitSignal(empty.opened, timeout=20_000):
+        empty.open_page(small)
+    assert empty.session is not None and empty.session.document.path == small
+    QTest.qWait(300)  # what was cancelled does not come after all
+    assert empty.session.document.path == small and not note.isVisible()
+
+
+def test_something_is_seen_before_the_rest_is_loaded(
+    qtbot: QtBot, monkeypatch: pytest.MonkeyPatch, tmp_path: Path
+) -> None:
+    """A frame in the window's place names the page; the window follows, and the frame goes."""
+    page = tmp_path / "page.html"
+    page.write_text("<!doctype html><p>One", encoding="utf-8")
+    monkeypatch.setattr(start, "Settings", lambda: Settings(tmp_path / "kept"))
+    seen: list[str] = []
+
+    def run(application: QApplication) -> int:
+        frames = [w for w in QApplication.topLevelWidgets() if isinstance(w, FirstFrame)]
+        (frame,) = (f for f in frames if f.isVisible())
+        seen.extend(label.text() for label in frame.findChildren(QLabel))
+        qtbot.waitUntil(lambda: bool(start._kept_windows), timeout=20_000)
+        window = start._kept_windows.pop()
+        assert isinstance(window, Window) and window.isVisible() and not frame.isVisible()
+        assert window.geometry() == frame.geometry()
+        with qtbot.waitSignal(window.opened, timeout=20_000):
+            pass
+        assert window.session is not None
+        window.close()
+        return 0
+
+    monkeypatch.setattr(QApplication, "exec", run)
+    make_application()
+    assert start.run_window(page) == 0
+    assert seen == ["Opening page.html …"]
