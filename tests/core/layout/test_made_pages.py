@@ -7,8 +7,8 @@ import pytest
 from tests.made_pages import FAMILIES
 from tests.trying import try_page
 
-_SEEDS = 6
-_AT_ONCE = 3
+_SEEDS = 4
+_AT_ONCE = 2
 
 
 @pytest.mark.parametrize("first", range(0, _SEEDS, _AT_ONCE))
