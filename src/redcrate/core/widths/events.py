@@ -92,7 +92,8 @@ def events_between(page: Page, width: int, below: Standing, above: Standing) -> 
     happened: dict[tuple[EventKind, str], list[int]] = {}
     for number in sorted(below.elements.keys() | above.elements.keys()):
         one, other = below.elements.get(number), above.elements.get(number)
-        for kind, what in _changes(width, one, other):
+        begins = number in below.begins_row or number in above.begins_row
+        for kind, what in _changes(width, one, other, begins_row=begins):
             happened.setdefault((kind, what), []).append(number)
     found = [
         Event(width, kind, tuple(numbers), _sentence(page, kind, what, numbers, below, above))
@@ -105,15 +106,19 @@ def events_between(page: Page, width: int, below: Standing, above: Standing) -> 
 
 
 def _changes(
-    width: int, below: ElementState | None, above: ElementState | None
+    width: int, below: ElementState | None, above: ElementState | None, *, begins_row: bool
 ) -> Iterator[tuple[EventKind, str]]:
-    """The kinds of change of one element, with a template of the sentence."""
+    """The kinds of change of one element, with a template of the sentence.
+
+    begins_row: where it drops, it only begins the next row of a list.
+    """
     narrow, wide = f"Up to {width - 1} px:", f"From {width} px:"
     if below is None or above is None:
         yield EventKind.SHOWN, f"{narrow if above is None else wide} {{names}} {{is}} shown"
         return
     if below.dropped != above.dropped:
-        yield EventKind.DROP, f"{narrow if below.dropped else wide} {{names}} {{wraps}}{{missing}}"
+        what = "{begins} the next row" if begins_row else "{wraps}, short by {missing} px"
+        yield EventKind.DROP, f"{narrow if below.dropped else wide} {{names}} {what}"
     elif below.row != above.row:
         one, other = max(1, len(below.row)), max(1, len(above.row))
         if one != other:
@@ -142,8 +147,12 @@ def _sentence(
     missing = ""
     if kind is EventKind.DROP:
         short = {**above.missing, **below.missing}
-        missing = f", short by {format_px(max(short[n] for n in numbers if n in short))} px"
-    verbs = {"is": "is" if one else "are", "wraps": "wraps" if one else "wrap"}
+        missing = format_px(max(short[n] for n in numbers if n in short))
+    verbs = {
+        "is": "is" if one else "are",
+        "wraps": "wraps" if one else "wrap",
+        "begins": "begins" if one else "begin",
+    }
     return what.format(names=_names(elements), missing=missing, **verbs)
 
 

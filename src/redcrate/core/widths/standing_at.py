@@ -9,7 +9,7 @@ from redcrate.core.made_often import made_often
 from redcrate.core.markup.elements import Element, at_path
 from redcrate.core.overflow.sideways import over_the_window
 from redcrate.core.page import ElementBox, Page
-from redcrate.core.rows import Row, rows_of
+from redcrate.core.rows import Row, is_surprising, rows_of
 from redcrate.core.units import LayoutUnit, from_px
 from redcrate.core.widths.pieces import on_a_line
 from redcrate.core.widths.sampling import Likeness
@@ -48,7 +48,8 @@ class ElementState:
 class Standing:
     """One width. elements: the states of those that have a box, by their number. page_over: whether the page is
     wider than the window. amounts: of the quantities that are asked for, 1/64 px (a row: 64 for a block); None: no box.
-    missing: how many px a dropped one lacks, 1/64 px. shape: the line counts of all that is inside; empty where
+    missing: how many px a dropped one lacks, 1/64 px. begins_row: those dropped ones that only begin the next row of a list.
+    shape: the line counts of all that is inside; empty where
     nobody asked.
     """
 
@@ -56,6 +57,7 @@ class Standing:
     page_over: bool
     amounts: tuple[LayoutUnit | None, ...]
     missing: dict[int, LayoutUnit]
+    begins_row: frozenset[int]
     shape: tuple[int, ...] = ()
 
     def is_like(self, other: "Standing") -> bool:
@@ -77,6 +79,7 @@ def standing_of(
     rows = _rows(page, watched)
     states: dict[int, ElementState] = {}
     missing: dict[int, LayoutUnit] = {}
+    begins_row: list[int] = []
     for one in limited:
         box = page.box_of(one)
         if box is not None:
@@ -84,10 +87,15 @@ def standing_of(
             whole = element is None or one is element
             states[number] = _state(page, box, rows.get(number, ()), whole=whole, lines=lines and whole)
             if states[number].dropped and box.box is not None:
-                missing[number] = refused_places(box.box)[0].missing
+                refusal = refused_places(box.box)[0]
+                missing[number] = refusal.missing
+                if not is_surprising(page, box.box, refusal.refusal):
+                    begins_row.append(number)
     amounts = tuple(_amount(page, element, rows, q) for q in quantities)
     shape = _shape(page, element) if lines else ()
-    return Standing(states, over_the_window(page) > _SLACK, amounts, missing, shape)
+    return Standing(
+        states, over_the_window(page) > _SLACK, amounts, missing, frozenset(begins_row), shape
+    )
 
 
 def _shape(page: Page, element: Element | None) -> tuple[int, ...]:
