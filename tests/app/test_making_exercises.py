@@ -136,17 +136,13 @@ def _solved_by_a_learner(
     press(window.greeting.button)
     screen = exercises_of(window)
     press(screen.check)
-    print(
-        window.session.views.selected,
-        bench_of(window).budget.message.text(),
-        window.session.document.texts(),
-        window.session.editor.history,
-    )
-    assert "The content gave" in screen.words.text() and not screen.drawn.isVisible()
+    assert "The content gave" in screen.words.text() and screen.picture.isVisible()
+    assert screen.now.isVisible() and "636" in repr(screen.drawn.drawing), "as it is now"
     while screen.hint.isVisible():
         press(screen.hint)
     press(screen.solution)
-    assert screen.drawn.drawing is not None and "640" in repr(screen.drawn.drawing)
+    assert "640" in repr(screen.drawn.drawing)
+    assert not screen.now.isVisible() and not screen.picture.isVisible(), "a solution has the whole room"
     press(window.buttons["bench"])
     type_over(bench_of(window).budget.cell("across", "content").field, "560")
     press(window.greeting.button)

@@ -95,16 +95,22 @@ def test_both_lengths_are_drawn_on_the_sheet(qtbot: QtBot, window: Window) -> No
     type_over(bar.field, "466")
     found = sheet.viewport().grab().toImage()
     span = window.session.predict_first.told.question.after
-    for amount, shade, line in ((566, "ink", 1.0), (466, "second_ink", 2.4)):
+    for amount, shade in ((566, "ink"), (466, "second_ink")):
         end = sheet.to_screen(Rect(span.start + from_px(amount), span.at, 0, 0)).topLeft()  # type: ignore[arg-type]
-        around = [
-            found.pixelColor(round(end.x()) + dx, round(end.y() - 13 * line) + 4) for dx in (-1, 0, 1)
-        ]
         wanted = page_colour(shade)
-        assert min(abs(c.red() - wanted.red()) + abs(c.blue() - wanted.blue()) for c in around) < 80
+        strokes = [
+            y
+            for y in range(round(end.y()) - 170, round(end.y()) + 170)
+            for c in (found.pixelColor(round(end.x()) + dx, y) for dx in (-1, 0, 1))
+            if abs(c.red() - wanted.red()) + abs(c.blue() - wanted.blue()) < 80
+        ]
+        assert len(set(strokes)) > 6, f"no end of a dimension at {amount} px"
     assert sheet.dimensions() is None, "they would lie over what is to be compared"
     press(bar.close_it)
     assert sheet.dimensions() is not None
+    for name in ("h1", "badge", "path"):  # what is read beside it stays as it is
+        place = sheet.to_screen(outer_on_sheet(window, name)).toRect()
+        assert found.copy(place) == sheet.viewport().grab().toImage().copy(place), name
 
 
 def test_escape_shows_at_once_and_counts_nothing(qtbot: QtBot, window: Window, tmp_path: Path) -> None:

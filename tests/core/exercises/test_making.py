@@ -26,7 +26,7 @@ from redcrate.core.exercises.progress import Progress
 from redcrate.core.exercises.shelf import Shelf
 from redcrate.core.exercises.solution import Replacement, replacements, solving_patch
 from redcrate.core.exercises.wording import in_words
-from redcrate.core.handout.solution_drawing import solution_drawing, solved_page
+from redcrate.core.handout.task_drawing import solved_page, task_drawing
 from redcrate.core.predictions.question import Topic
 from redcrate.core.session import Session
 from tests.conftest import CASES, DEMO
@@ -122,7 +122,7 @@ def test_the_solution_is_drawn(file: Path) -> None:
     exercise = read_exercise(file)
     page = solved_page(exercise)
     assert page is not None and mark(exercise, page, file).passed
-    drawing = solution_drawing(exercise, page)
+    drawing = task_drawing(exercise, page)
     assert drawing is not None and drawing.parts
     first = exercise.conditions[0]
     if isinstance(first, SizeIs) and first.box in ("border", "content"):

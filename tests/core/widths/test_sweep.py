@@ -89,7 +89,9 @@ def test_each_kind_of_event_at_its_exact_px(tmp_path: Path) -> None:
         "Up to 499 px: div.b wraps, short by 0.5 px",
         "From 500 px: div.a, 2 per row (1 below)",
     ]
-    list_of = "<style>div{float:left;height:9px;width:200px}@media (max-width:500px){div{float:none}}</style>"
+    list_of = (
+        "<style>div{float:left;height:9px;width:200px}@media (max-width:500px){div{float:none}}</style>"
+    )
     assert events(tmp_path, list_of + 3 * "<div></div>", last=590)[1:] == [
         "From 501 px: div begins the next row",
         "From 501 px: div ×2, 2 per row (1 below)",

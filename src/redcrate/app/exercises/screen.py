@@ -26,7 +26,7 @@ from redcrate.core.errors import RedCrateError
 from redcrate.core.exercises.exercise import ENDING
 from redcrate.core.exercises.marking import Marked, mark
 from redcrate.core.exercises.shelf import Shelf, Shelved
-from redcrate.core.handout.solution_drawing import solution_drawing, solved_page
+from redcrate.core.handout.task_drawing import solved_page, task_drawing
 from redcrate.core.page import Page
 from redcrate.core.session import Change, Session
 from redcrate.exercise_pages import exercises_folder
@@ -109,7 +109,10 @@ class ExercisesScreen(Screen):
             column.addWidget(part)
         column.addLayout(buttons)
         column.addWidget(self.words)
-        column.addWidget(self.picture, 1)
+        column.addWidget(self.picture)
+        self.now = Label("The boxes of the task as they are now")
+        self.now.setStyleSheet(f"color: {colour('second_ink').name()};")
+        column.addWidget(self.now)
         column.addWidget(self.drawn, 1)
         left = self._left()
         split = QSplitter(Qt.Orientation.Horizontal)
@@ -203,7 +206,6 @@ class ExercisesScreen(Screen):
     def _chosen(self) -> None:
         """Another exercise: nothing of it is checked yet."""
         self.marked, self._hints = None, 0
-        self._put_drawing(None)
         one = self.chosen
         self.title.setText("" if one is None else one.exercise.title)
         self.task.setText("" if one is None else one.exercise.task)
@@ -238,6 +240,7 @@ class ExercisesScreen(Screen):
         return "\n".join([held, *(f"→  {h}" for h in self.marked.hints[: self._hints])])
 
     def _show_page(self, one: Shelved) -> None:
+        """The page as it is, and below it, with their numbers, the boxes that the task asks about."""
         try:
             if self.is_open and self._session is not None:
                 page, resources = self._page(one), self._session.document.resources
@@ -246,6 +249,9 @@ class ExercisesScreen(Screen):
                 self.picture.show_file(one.exercise.page, one.exercise.window)
         except RedCrateError as problem:
             self.words.setText(problem.sentence)
+            return
+        if self.marked is None or not self.marked.passed:
+            self._draw(one, self.picture.page, now=True)
 
     def _page(self, one: Shelved) -> Page:
         assert self._session is not None
@@ -294,16 +300,18 @@ class ExercisesScreen(Screen):
         except RedCrateError as problem:
             self.said.emit(problem.sentence, True)
 
-    def _draw(self, one: Shelved, page: Page | None) -> None:
+    def _draw(self, one: Shelved, page: Page | None, *, now: bool = False) -> None:
+        """now: as the page is; else a solution."""
         try:
-            self._put_drawing(None if page is None else solution_drawing(one.exercise, page))
+            self._put_drawing(None if page is None else task_drawing(one.exercise, page), now=now)
         except RedCrateError as problem:
             self.said.emit(problem.sentence, True)
 
-    def _put_drawing(self, drawing: Drawing | None) -> None:
-        """A drawing has the whole room: its numbers are to be read."""
+    def _put_drawing(self, drawing: Drawing | None, *, now: bool) -> None:
+        """A solution has the whole room: its numbers are to be read."""
         self.drawn.setVisible(drawing is not None)
-        self.picture.setVisible(drawing is None)
+        self.now.setVisible(drawing is not None and now)
+        self.picture.setVisible(now or drawing is None)
         if drawing is not None:
             self.drawn.show_drawing(drawing, palette())
 

@@ -5,12 +5,14 @@ from PyQt6.QtGui import QPen
 
 from redcrate.app.sheet.marks import SheetMarks
 from redcrate.app.theme.look import page_colour
+from redcrate.core.diagram.label_places import Place
 from redcrate.core.geometry import Rect
 from redcrate.core.predictions.answering import Told
 from redcrate.core.predictions.question import NumberQuestion, PlaceQuestion, Span
 from redcrate.core.units import ZERO, LayoutUnit, format_px
 
 _OFF = 13.0  # screen px from one dimension to the next
+_FURTHEST = 160  # px from the edge
 _TICK = 5.0
 _HALO = 5.0  # px of paper behind a line: the page stays visible beside it
 _DASHED, _SOLID = Qt.PenStyle.DashLine, Qt.PenStyle.SolidLine
@@ -41,15 +43,34 @@ def paint_told(marks: SheetMarks, told: Told) -> None:
 def _paint_number(marks: SheetMarks, span: Span, said: LayoutUnit, *, is_right: bool) -> None:
     start = _point(marks, span.start, span)
     end, wanted = _point(marks, span.end, span), _point(marks, LayoutUnit(span.start + said), span)
-    away = QPointF(0, -_OFF) if span.is_across else QPointF(-_OFF, 0)
+    away = QPointF(0, -1) if span.is_across else QPointF(-1, 0)
+    away *= _free(marks, QRectF(start, end).united(QRectF(start, wanted)), away, deep=not is_right)
+    step = away * (_OFF / abs(away.x() + away.y()))
     _dimension(marks, start + away, end + away, f"is {format_px(span.amount)}", "ink", _SOLID)
     if is_right:
         return
+    further = away + 1.4 * step
     _dimension(
-        marks, start + 2.4 * away, wanted + 2.4 * away, f"said {format_px(said)}", "second_ink", _DASHED
+        marks, start + further, wanted + further, f"said {format_px(said)}", "second_ink", _DASHED
     )
     off = format_px(abs(said - span.amount))
-    _dimension(marks, end + 3.8 * away, wanted + 3.8 * away, off, "problem", _SOLID)
+    further += 1.4 * step
+    _dimension(marks, end + further, wanted + further, off, "problem", _SOLID)
+
+
+def _free(marks: SheetMarks, line: QRectF, away: QPointF, *, deep: bool) -> float:
+    """How far from the edge the lines go, px: outside, else inside the box, so that they cover no text; where they would
+    everywhere, as near as can be. deep: there are three of them.
+    """
+    room = _OFF * (3.6 if deep else 1.2)
+    for far in range(int(_OFF), _FURTHEST, 8):
+        for side in (far, -far):
+            near, end = away * side, away * (side + (room if side > 0 else -room))
+            swept = line.translated(near).united(line.translated(end)).adjusted(-6, -8, 8, 8)
+            place = Place(swept.x(), swept.y(), swept.width(), swept.height())
+            if marks.covers_nothing(place) and marks.holds(swept):
+                return float(side)
+    return _OFF
 
 
 def _point(marks: SheetMarks, along: LayoutUnit, span: Span) -> QPointF:

@@ -234,7 +234,7 @@ class SheetMarks:
         last = self.size.width() - width - 2
         lefts = ((p.x() - width / 2, p.y() - 8) for p in places)
         wanted = [Place(min(x, last) if x < self.size.width() else x, y, width, 16) for x, y in lefts]
-        place = self.taken.first_free(p for p in wanted if self._covers_nothing(p))
+        place = self.taken.first_free(p for p in wanted if self.covers_nothing(p))
         if place is None and over:
             place = self.taken.first_free(wanted)
         if place is None:
@@ -243,9 +243,16 @@ class SheetMarks:
         end.label(Label(place.x + 3, place.y + 12, text, 11.0, colour=shade, back=True))
         return True
 
-    def _covers_nothing(self, place: Place) -> bool:
+    def covers_nothing(self, place: Place) -> bool:
         """Whether no text or picture of the page is there."""
         return next(self.ink.meeting(place), None) is None
+
+    def holds(self, rect: QRectF) -> bool:
+        """Whether it is in view, beside the rulers."""
+        seen = QRectF(
+            self.ruler, self.ruler, self.size.width() - self.ruler, self.size.height() - self.ruler
+        )
+        return seen.contains(rect)
 
     def _dimensions(self, found: Dimensions) -> None:
         """The dimensions beside the selected box: lettering in a halo, thin lines, nothing under them."""
@@ -279,7 +286,7 @@ class SheetMarks:
             text = format_px(distance.length)
             across = line.adjusted(-0.5, -0.5, 0.5, 0.5)
             strip = Place(across.x(), across.y(), across.width(), across.height())
-            if self._covers_nothing(strip) and self.number(_along(line), text, "second_ink"):
+            if self.covers_nothing(strip) and self.number(_along(line), text, "second_ink"):
                 self.painter.setPen(QPen(page_colour("second_ink"), 1, Qt.PenStyle.DashDotLine))
                 for start, end in _beside(line, self.taken.places[-1]):
                     self.painter.drawLine(start, end)

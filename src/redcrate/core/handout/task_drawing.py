@@ -1,4 +1,4 @@
-"""The drawing of a solved exercise: of the box that it asks about, or of what holds the boxes that it asks about."""
+"""The drawing of an exercise, as its page is or solved: of the box that it asks about, or of what holds the boxes."""
 
 from typing import assert_never
 
@@ -34,10 +34,10 @@ def solved_page(exercise: Exercise) -> Page | None:
     return None if patch is None else trial.after(patch)(start)[0]
 
 
-def solution_drawing(exercise: Exercise, page: Page) -> Drawing | None:
+def task_drawing(exercise: Exercise, page: Page) -> Drawing | None:
     """What the first condition is about, drawn with its numbers; None where the page has no such element.
 
-    page: one that passes. Raises RedCrateError where it cannot be drawn.
+    page: as the exercise begins, as it is now, or one that passes. Raises RedCrateError where it cannot be drawn.
     """
     first = exercise.conditions[0]
     element = next(elements_of(first, page), None)
