@@ -74,6 +74,14 @@ def test_what_differs_is_listed_and_drawn_with_both_numbers(
         "Compared with Chromium 7 at "
     ) and screen.words.text().endswith(": 1 cause of differences.")
     assert screen.causes.count() == 0 and "all 44 boxes are equal" in screen.why.text()
+    assert screen.why.text().endswith("Click a box to read its numbers.")
+    aside = screen.sheet.shown_page.box_of(element(window, "aside"))
+    assert aside is not None
+    corner = screen.sheet.to_screen(aside.border_box).topLeft().toPoint()
+    press(screen.sheet.viewport(), corner + QPoint(4, 4))
+    assert screen.why.text().endswith(
+        "aside#tides.tides: 292 × 230.78 px at x 730, y 136; the same in the browser."
+    )
     press(screen.widths[390])
     (item,) = (screen.causes.item(n) for n in range(screen.causes.count()))
     assert item is not None

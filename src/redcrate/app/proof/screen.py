@@ -29,7 +29,7 @@ from redcrate.core.proof.reporting import agreed, followed, told, why
 from redcrate.core.proof.warm import WarmBrowser
 from redcrate.core.session import Change, Session
 from redcrate.core.session.page_view import ViewAt
-from redcrate.core.units import counted, first_of, format_number
+from redcrate.core.units import counted, first_of, format_number, format_px
 
 _CAUSE = Qt.ItemDataRole.UserRole
 _PADDED = 12  # px: above and below the words of an item, and at each side
@@ -290,12 +290,23 @@ class ProofScreen(Screen):
             lines.append(
                 "Compared are border boxes; not colours, nor what is inside pictures, menus and frames."
             )
+            lines.append(self._of_selected(found) or "Click a box to read its numbers.")
         if found.failed:
             lines.append(f"The browser could not load {', '.join(found.failed)}.")
         if self.proof is not None and self.proof.refused:
             hosts = ", ".join(self.proof.refused)
             lines.append(f"Files on {hosts} were not loaded; they are missing in both.")
         return "\n\n".join(lines)
+
+    def _of_selected(self, found: Comparison) -> str:
+        """The numbers of the selected box, which are the browser's too; "" where none is selected."""
+        element = self._session.views.selected
+        box = found.page.box_of(element) if element is not None else None
+        if element is None or box is None or any(d.element is element for d in found.differences):
+            return ""
+        r = box.border_box
+        size = f"{format_px(r.width)} × {format_px(r.height)} px"
+        return f"{element.label}: {size} at x {format_px(r.x)}, y {format_px(r.y)}; the same in the browser."
 
     def _chosen(self, item: QListWidgetItem | None) -> None:
         """A cause: its element is selected, and why it is as it is here."""
@@ -313,11 +324,15 @@ class ProofScreen(Screen):
     # -- the session
 
     def _changed(self, change: Change) -> None:
-        if (
-            change is Change.PAGE and self.isVisible()
-        ):  # else it is brought up to date when it is entered
+        if not self.isVisible():
+            return  # it is brought up to date when it is entered
+        if change is Change.PAGE:
             self._lay_widths()
             self._show()
+        elif change is Change.SELECTION:
+            found = self._comparison(self._shown_width())
+            if found is not None and self.causes.currentItem() is None:
+                self.why.setText(self._of_all(found))
 
     # -- screen
 
