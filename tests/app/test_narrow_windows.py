@@ -3,16 +3,19 @@
 from pathlib import Path
 
 import pytest
-from PyQt6.QtWidgets import QPushButton
+from PyQt6.QtWidgets import QLabel, QPushButton
 from pytestqt.qtbot import QtBot
 
 from redcrate.app.bench.sides import Side
 from redcrate.app.flowing import Flowing
+from redcrate.app.screen import ScreenEntry
 from redcrate.app.screens import SCREENS, bench_of
 from redcrate.app.settings import Settings
+from redcrate.app.start import make_application
+from redcrate.app.theme.look import choose_text_scale, style_sheet
 from redcrate.app.window import Window
 from redcrate.demo_pages import demo_page
-from tests.app.conftest import click
+from tests.app.conftest import click, make_window
 from tests.app.pointer import press, settled, type_over
 
 
@@ -104,3 +107,42 @@ def test_predict_first_is_off_again_in_the_next_session(qtbot: QtBot, tmp_path: 
     assert bench_of(window).width_bar.predicts.isChecked()
     assert not Settings(tmp_path).predicts_first
     window.close()
+
+
+def _cut(window: Window) -> list[str]:
+    """The labels and buttons in view whose words do not fit into them."""
+    found = []
+    parts: list[QLabel | QPushButton] = [*window.findChildren(QLabel), *window.findChildren(QPushButton)]
+    for part in parts:
+        if not part.text() or not part.isVisible() or part.visibleRegion().isEmpty():
+            continue
+        if isinstance(part, QLabel) and part.wordWrap():
+            fits = part.heightForWidth(part.width()) <= part.height() + 1
+        else:
+            fits = (
+                part.sizeHint().width() <= part.width() + 1
+                and part.sizeHint().height() <= part.height() + 2
+            )
+        if not fits:
+            found.append(f"{type(part).__name__} {part.text()!r}")
+    return found
+
+
+@pytest.mark.parametrize("entry", SCREENS, ids=lambda e: e.name)
+def test_no_word_is_cut_where_text_is_half_as_large_again(
+    qtbot: QtBot, demo_copy: Path, entry: ScreenEntry
+) -> None:
+    """The desktop asks for 150 % text: all fonts follow, and what holds text grows with it."""
+    choose_text_scale(1.5)
+    application = make_application()
+    application.setStyleSheet(style_sheet())
+    try:
+        window = make_window(qtbot, demo_copy)
+        click(qtbot, window, "notice")
+        window.show_screen(entry.name)
+        settled()
+        assert window.buttons["bench"].fontMetrics().height() > 18
+        assert _cut(window) == []
+    finally:
+        choose_text_scale(1.0)
+        application.setStyleSheet(style_sheet())

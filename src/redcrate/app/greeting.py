@@ -4,7 +4,7 @@ from collections.abc import Callable
 
 from PyQt6.QtWidgets import QHBoxLayout, QPushButton, QWidget
 
-from redcrate.app.theme.look import colour
+from redcrate.app.theme.look import colour, text_px
 from redcrate.app.theme.plain import Label
 
 
@@ -25,7 +25,7 @@ class Greeting(QWidget):
         row.addWidget(self.words, 1)
         row.addWidget(self.button)
         self.words.setStyleSheet(
-            f"font-size: 13px; border-left: 3px solid {colour('accent').name()}; padding-left: 8px;"
+            f"font-size: {text_px(13)}px; border-left: 3px solid {colour('accent').name()}; padding-left: 8px;"
         )
         self.hide()
 

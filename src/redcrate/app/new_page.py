@@ -17,7 +17,7 @@ from redcrate.app.chooser import Chooser, labels_of
 from redcrate.app.page_picture import PagePicture
 from redcrate.app.screen import Screen
 from redcrate.app.theme.heading import heading
-from redcrate.app.theme.look import colour
+from redcrate.app.theme.look import colour, text_px
 from redcrate.app.theme.plain import Label
 from redcrate.app.value_field import ValueField
 from redcrate.core.edit.page_template import (
@@ -106,7 +106,7 @@ class NewPage(Screen):
         self.main.taken.connect(self._renew)
         self.header.toggled.connect(lambda _: self._renew())
         left = QWidget()
-        left.setFixedWidth(370)
+        left.setFixedWidth(text_px(370))
         column = QVBoxLayout(left)
         column.setContentsMargins(0, 0, 0, 12)
         column.addWidget(heading("New page", "from a frame"))

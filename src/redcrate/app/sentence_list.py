@@ -5,7 +5,7 @@ from collections.abc import Iterator
 from PyQt6.QtCore import QEvent, QRect, QSize, Qt
 from PyQt6.QtWidgets import QListWidget, QListWidgetItem, QWidget
 
-from redcrate.app.theme.look import lettering
+from redcrate.app.theme.look import text_font
 
 _KEY = Qt.ItemDataRole.UserRole
 _BESIDE, _AROUND = 26, 12  # px: beside and above the words of a row, as the style gives them
@@ -41,7 +41,7 @@ class SentenceList(QListWidget):
         """A title of the rows that follow; it cannot be chosen."""
         item = QListWidgetItem(text)
         item.setFlags(Qt.ItemFlag.NoItemFlags)
-        item.setFont(lettering(12, bold=True))
+        item.setFont(text_font(12, bold=True))
         self.addItem(item)
 
     def add_part_below(self, item: QListWidgetItem, part: QWidget) -> None:

@@ -8,7 +8,14 @@ from PyQt6.QtWidgets import QApplication, QWidget
 from redcrate.app.first_frame import FirstFrame
 from redcrate.app.idle_collector import IdleCollector
 from redcrate.app.settings import Settings
-from redcrate.app.theme.look import choose_palette, follow_desktop, lettering, load_fonts, style_sheet
+from redcrate.app.theme.look import (
+    choose_palette,
+    follow_desktop,
+    follow_text_size,
+    load_fonts,
+    style_sheet,
+    text_font,
+)
 from redcrate.core.diagram.codes import Palette
 from redcrate.demo_pages import demo_page
 
@@ -24,6 +31,7 @@ def make_application(wanted: Palette | None = None) -> QApplication:
     if application not in _kept:
         _kept.append(application)
         application.setStyle("Fusion")
+        follow_text_size()
         IdleCollector(application)
     application.setApplicationName("Red Crate")
     load_fonts()
@@ -33,7 +41,7 @@ def make_application(wanted: Palette | None = None) -> QApplication:
         choose_palette(wanted)
     sheet = style_sheet()
     if application.styleSheet() != sheet:  # Qt polishes every widget anew for it
-        application.setFont(lettering(12))
+        application.setFont(text_font(12))
         application.setStyleSheet(sheet)
     return application
 

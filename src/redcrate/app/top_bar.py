@@ -9,7 +9,7 @@ from PyQt6.QtWidgets import QMenu, QPushButton, QWidget
 from redcrate.app.commands.command import Command
 from redcrate.app.flowing import Flowing
 from redcrate.app.screens import SCREENS
-from redcrate.app.theme.look import colour
+from redcrate.app.theme.look import colour, text_px
 from redcrate.app.theme.mark import Mark
 from redcrate.app.theme.plain import Label, plain_tip
 from redcrate.core.session import Session
@@ -35,7 +35,7 @@ class TopBar(QWidget):
         self._row.setSpacing(6)
         self._row.addWidget(Mark())
         name = Label("Red Crate")
-        name.setStyleSheet("font-weight: bold; font-size: 13px;")
+        name.setStyleSheet(f"font-weight: bold; font-size: {text_px(13)}px;")
         self._row.addWidget(name)
         self._file = Label("")
         self._file.setStyleSheet(f"color: {colour('second_ink').name()};")

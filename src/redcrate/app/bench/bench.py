@@ -32,7 +32,7 @@ from redcrate.app.predict.bar import PredictionBar
 from redcrate.app.screen import Screen
 from redcrate.app.settings import Settings
 from redcrate.app.sheet.sheet import Sheet
-from redcrate.app.theme.look import colour
+from redcrate.app.theme.look import colour, text_px
 from redcrate.app.theme.plain import Label, plain_tip
 from redcrate.app.value_field import ValueField
 from redcrate.core.edit.typed import typed_px
@@ -42,7 +42,7 @@ from redcrate.core.session import Change, Session
 from redcrate.core.units import format_number
 from redcrate.demo_pages import is_demo_text
 
-_FOLDS = 1120  # px: a bench that is narrower has the panel of the selected element among its lists
+_FOLDS = 1120  # px at the usual text size: a bench that is narrower has the panel of the selected element among its lists
 
 
 class WidthBar(QWidget):
@@ -65,8 +65,8 @@ class WidthBar(QWidget):
         self._widths.setSpacing(6)
         row.addWidget(widths)
         self.field = ValueField()
-        self.field.setFixedWidth(66)
-        self.field.setFixedHeight(26)
+        self.field.setFixedWidth(text_px(66))
+        self.field.setFixedHeight(text_px(26))
         self.field.setAccessibleName("Viewport width in px")
         self.field.setToolTip("Another viewport width, in px")
         self.field.returnPressed.connect(self._typed)
@@ -205,16 +205,16 @@ class Bench(Screen):
         for widget, stretch in ((left, 0), (middle, 1), (self.selected, 0)):
             self.splitter.addWidget(widget)
             self.splitter.setStretchFactor(self.splitter.indexOf(widget), stretch)
-        self.splitter.setSizes([248, 732, 300])
+        self.splitter.setSizes([text_px(248), 732, text_px(300)])
         left.setMinimumWidth(180)
-        self.selected.setMinimumWidth(300)
+        self.selected.setMinimumWidth(text_px(300))
         self._folded = False
         self._stack_up()
         session.listen(self._changed)
 
     def resizeEvent(self, event: QResizeEvent | None) -> None:
         """In a narrow window the panel of the selected element is one of the lists at the left."""
-        folded = self.width() < _FOLDS
+        folded = self.width() < text_px(_FOLDS)
         if folded == self._folded:
             return
         self._folded = folded

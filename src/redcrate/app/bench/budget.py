@@ -15,7 +15,7 @@ from redcrate.app.bench.budget_strip import AXES, Strip, below_text, sum_words
 from redcrate.app.bench.row_strip import RowStrip, row_sum
 from redcrate.app.bench.term_cell import TermCell
 from redcrate.app.pauses import pause_ms
-from redcrate.app.theme.look import colour, dress
+from redcrate.app.theme.look import colour, dress, text_px
 from redcrate.app.theme.plain import Label, plain_tip
 from redcrate.core.edit.afterwards import surplus_of, take_off, width_for_outer
 from redcrate.core.edit.gives import Gives, Plan
@@ -48,7 +48,7 @@ class Budget(QWidget):
         self.message.setWordWrap(
             True
         )  # on two lines, in the room there is: no sentence widens the window
-        self.message.setFixedHeight(32)
+        self.message.setFixedHeight(text_px(32))
         self.message.setSizePolicy(QSizePolicy.Policy.Ignored, QSizePolicy.Policy.Fixed)
         self._gives: dict[Gives, QPushButton] = {}
         self.strips = {axis: Strip(axis, self) for axis in AXES}
@@ -85,7 +85,7 @@ class Budget(QWidget):
         box.setSpacing(6)
         top = QHBoxLayout()
         title = Label("Budget")
-        title.setStyleSheet("font-weight: bold; font-size: 13px;")
+        title.setStyleSheet(f"font-weight: bold; font-size: {text_px(13)}px;")
         top.addWidget(title)
         question = Label("When padding or border changes")
         question.setStyleSheet(f"color: {colour('second_ink').name()};")
@@ -127,17 +127,17 @@ class Budget(QWidget):
         names.setSpacing(1)
         names.addStretch()
         head, below = Label(axis.capitalize()), Label("")
-        head.setStyleSheet("font-weight: bold; font-size: 13px;")
-        below.setStyleSheet(f"color: {colour('second_ink').name()}; font-size: 11px;")
+        head.setStyleSheet(f"font-weight: bold; font-size: {text_px(13)}px;")
+        below.setStyleSheet(f"color: {colour('second_ink').name()}; font-size: {text_px(11)}px;")
         for label in (head, below):
-            label.setFixedWidth(96)
+            label.setFixedWidth(text_px(96))
             names.addWidget(label)
         names.addStretch()
         self._names[axis] = (head, below)
         row.addLayout(names)
         row.addWidget(strip, 1)
         total = Label("")
-        total.setFixedWidth(116)
+        total.setFixedWidth(text_px(116))
         total.setTextFormat(Qt.TextFormat.RichText)
         total.setAccessibleName(f"{axis} sum")
         self._sums[axis] = total

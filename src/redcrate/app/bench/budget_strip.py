@@ -7,7 +7,7 @@ from PyQt6.QtWidgets import (
 )
 
 from redcrate.app.bench.term_cell import TermCell
-from redcrate.app.theme.look import colour, part_brush
+from redcrate.app.theme.look import colour, part_brush, text_px
 from redcrate.core.diagram.codes import Fill
 from redcrate.core.explain import Equation
 from redcrate.core.units import ZERO, format_px
@@ -69,11 +69,11 @@ class Strip(QWidget):
         self.rest = Rest(self)
         self._shares: list[float] = []
         self._left = ZERO
-        self.setFixedHeight(44)
+        self.setFixedHeight(text_px(44))
 
     def sizeHint(self) -> QSize:
         """As wide as there is room."""
-        return QSize(700, 44)
+        return QSize(700, text_px(44))
 
     def show_equation(self, equation: Equation, *, editable: bool) -> None:
         """Show an equation; terms that it lacks are hidden."""
@@ -92,7 +92,7 @@ class Strip(QWidget):
     def _arrange(self, equation: Equation | None = None) -> None:
         """Widths: each edge as much as its label needs, content and rest in proportion."""
         shown = [c for c in self.cells if c.isVisibleTo(self)]
-        edges = {c: 64 if c.part != "content" else 0 for c in shown}
+        edges = {c: text_px(64) if c.part != "content" else 0 for c in shown}
         room = self.width() - sum(edges.values())
         content = next((c for c in shown if c.part == "content"), None)
         used = content.term.used if content is not None and content.term is not None else 1
@@ -101,7 +101,7 @@ class Strip(QWidget):
         share = used / max(1, used + left)
         rest_width = 0
         if over:
-            rest_width = 76
+            rest_width = text_px(76)
         elif self.axis == "across" or left:
             rest_width = max(0, min(room - 130, round(room * (1 - share))))
         if self.axis == "down" and content is not None:

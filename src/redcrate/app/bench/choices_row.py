@@ -3,7 +3,7 @@
 from PyQt6.QtCore import QEvent, QObject, pyqtSignal
 from PyQt6.QtWidgets import QComboBox, QGridLayout, QVBoxLayout, QWidget
 
-from redcrate.app.theme.look import colour
+from redcrate.app.theme.look import colour, text_px
 from redcrate.app.theme.plain import Label
 from redcrate.core.edit.choices import CHOICES, choice_patch, current_choice, moved_sentence, what_moves
 from redcrate.core.edit.patch import Patch
@@ -57,7 +57,7 @@ class ChoicesRow(QWidget):
             choice.left.connect(lambda: self._tell("", None))
             choice.textActivated.connect(lambda value, n=name: self.take(n, value))
             label = Label(name)
-            label.setStyleSheet(f"color: {colour('second_ink').name()}; font-size: 11px;")
+            label.setStyleSheet(f"color: {colour('second_ink').name()}; font-size: {text_px(11)}px;")
             row, column = divmod(number, 2)
             grid.addWidget(label, 2 * row, column)
             grid.addWidget(choice, 2 * row + 1, column)

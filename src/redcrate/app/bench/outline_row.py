@@ -16,7 +16,7 @@ from PyQt6.QtWidgets import (
 )
 
 from redcrate.app.bench.outline_model import OutlineModel, outer_width
-from redcrate.app.theme.look import colour, lettering
+from redcrate.app.theme.look import colour, text_font, text_px
 from redcrate.core.explain.flow import flow_of
 from redcrate.core.markup.elements import Element
 from redcrate.core.session import Session
@@ -52,7 +52,7 @@ class OutlineRow(QStyledItemDelegate):
 
     def sizeHint(self, option: QStyleOptionViewItem, index: QModelIndex) -> QSize:
         """All rows are alike."""
-        return QSize(200, _ROW)
+        return QSize(200, text_px(_ROW))
 
     def paint(self, painter: QPainter | None, option: QStyleOptionViewItem, index: QModelIndex) -> None:
         """Paint one row over the whole width of the view."""
@@ -109,16 +109,16 @@ class OutlineRow(QStyledItemDelegate):
         chosen: bool,
     ) -> None:
         width = outer_width(self._session, element)
-        font = lettering(12, bold=chosen)
+        font = text_font(12, bold=chosen)
         painter.setFont(font)
         metrics = painter.fontMetrics()
         number_width = metrics.horizontalAdvance(width)
         painter.setPen(ink)  # type: ignore[call-overload]
         room = int(row.right() - 12 - number_width - 8 - x)
         name = metrics.elidedText(self._name(element), Qt.TextElideMode.ElideRight, room)
-        painter.drawText(round(x), round(row.y() + 17), name)
+        painter.drawText(round(x), round(row.y() + text_px(17)), name)
         painter.setPen(ink if chosen else colour("second_ink"))  # type: ignore[call-overload]
-        painter.drawText(round(row.right() - 12 - number_width), round(row.y() + 17), width)
+        painter.drawText(round(row.right() - 12 - number_width), round(row.y() + text_px(17)), width)
 
     def _extent(self, painter: QPainter, element: Element, row: QRectF, chosen: bool) -> None:
         """Where the box stands between the left and the right edge of the page."""

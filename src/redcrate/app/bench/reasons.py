@@ -6,7 +6,7 @@ from dataclasses import dataclass
 from PyQt6.QtCore import Qt, pyqtSignal
 from PyQt6.QtWidgets import QFrame, QLabel, QPushButton, QVBoxLayout, QWidget
 
-from redcrate.app.theme.look import colour
+from redcrate.app.theme.look import colour, text_px
 from redcrate.app.theme.plain import Label, plain_tip
 from redcrate.core.explain import Reason, Source
 
@@ -18,7 +18,9 @@ def small_heading(title: str) -> QLabel:
     label = Label(title.upper())
     label.setIndent(0)
     grey = colour("second_ink").name()
-    label.setStyleSheet(f"color: {grey}; letter-spacing: 1px; font-size: 11px; padding: 12px 0 4px 0;")
+    label.setStyleSheet(
+        f"color: {grey}; letter-spacing: 1px; font-size: {text_px(11)}px; padding: 12px 0 4px 0;"
+    )
     return label
 
 
@@ -123,7 +125,7 @@ def _other_source() -> QWidget:
     label = Label()
     label.setWordWrap(True)
     grey = colour("second_ink").name()
-    label.setStyleSheet(f"color: {grey}; font-size: 11px; padding: 0 0 4px 0;")
+    label.setStyleSheet(f"color: {grey}; font-size: {text_px(11)}px; padding: 0 0 4px 0;")
     return label
 
 
@@ -132,7 +134,7 @@ def _author_source() -> QWidget:
     button, grey = QPushButton(), colour("second_ink").name()
     button.setCursor(Qt.CursorShape.PointingHandCursor)
     button.setStyleSheet(
-        f"QPushButton {{ color: {grey}; font-size: 11px; padding: 0 0 4px 0; border: none; text-align: left;"
+        f"QPushButton {{ color: {grey}; font-size: {text_px(11)}px; padding: 0 0 4px 0; border: none; text-align: left;"
         f" text-decoration: underline; background: transparent; }}"
         f"QPushButton:focus {{ color: {colour('ink').name()}; border: none; padding: 0 0 4px 0; }}"
     )

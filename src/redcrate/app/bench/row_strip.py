@@ -7,7 +7,7 @@ from PyQt6.QtCore import QRectF, Qt, pyqtSignal
 from PyQt6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen, QResizeEvent
 from PyQt6.QtWidgets import QWidget
 
-from redcrate.app.theme.look import colour, lettering, part_brush
+from redcrate.app.theme.look import colour, part_brush, text_font, text_px
 from redcrate.app.theme.plain import plain_tip
 from redcrate.app.value_field import ValueField
 from redcrate.core.diagram.codes import Fill
@@ -19,6 +19,10 @@ from redcrate.core.units import format_px
 _LEAST = 54  # px that a block's cell needs for its number
 _GAP_LEAST = 26
 _HEIGHT, _HEIGHT_OF_NONE = 44, 18  # px; the budget makes room where there is no row
+
+
+def _gap_least() -> int:
+    return text_px(_GAP_LEAST)
 
 
 class OuterField(ValueField):
@@ -52,7 +56,7 @@ class RowStrip(QWidget):
         self._selected: Element | None = None
         self._spans: list[tuple[float, float]] = []
         self._painted: object = None  # all that is painted beside the fields
-        self.setFixedHeight(_HEIGHT)
+        self.setFixedHeight(text_px(_HEIGHT))
         self.setAccessibleName("Row: the blocks that share the line")
 
     def show_row(self, row: Row | None, selected: Element | None) -> None:
@@ -71,7 +75,7 @@ class RowStrip(QWidget):
             field.setAccessibleName(f"outer width of {item.element.label}")
             words = f"{item.element.label}: outer width {format_px(item.margin_box.width)}"
             field.setToolTip(plain_tip(f"{words}; type a new value"))
-        self.setFixedHeight(_HEIGHT if row is not None else _HEIGHT_OF_NONE)
+        self.setFixedHeight(text_px(_HEIGHT if row is not None else _HEIGHT_OF_NONE))
         self._arrange()
         items = row.items if row is not None else ()
         names = [(item.element.label, item.element is selected) for item in items]
@@ -122,20 +126,20 @@ class RowStrip(QWidget):
             return
         gaps = {g.after: g.total for g in row.gaps}
         typed = dict(zip((g.after for g in _gaps_of_container(row)), self.gap_fields, strict=True))
-        gap_room = sum(_GAP_LEAST for _ in gaps)
+        gap_room = sum(_gap_least() for _ in gaps)
         for_items = max(
             1, max(row.room, row.sum) - sum(gaps.values())
         )  # a gap has a width of its own here
         room = self.width() - 2 - gap_room
-        x = 1.0 + (_GAP_LEAST if -1 in gaps else 0)
+        x = 1.0 + (_gap_least() if -1 in gaps else 0)
         for number, item in enumerate(row.items):
-            width = max(float(_LEAST), room * item.margin_box.width / for_items)
+            width = max(float(text_px(_LEAST)), room * item.margin_box.width / for_items)
             self._spans.append((x, width))
-            self.fields[number].setGeometry(round(x + 4), 21, round(width - 8), 18)
+            self.fields[number].setGeometry(round(x + 4), text_px(21), round(width - 8), text_px(18))
             x += width
             if number in typed:
-                typed[number].setGeometry(round(x + 1), 21, _GAP_LEAST - 2, 18)
-            x += _GAP_LEAST if number in gaps else 0
+                typed[number].setGeometry(round(x + 1), text_px(21), _gap_least() - 2, text_px(18))
+            x += _gap_least() if number in gaps else 0
 
     def resizeEvent(self, event: QResizeEvent | None) -> None:
         """Arrange the cells anew."""
@@ -152,7 +156,7 @@ class RowStrip(QWidget):
     def paintEvent(self, event: QPaintEvent | None) -> None:
         """Names, gaps with their amounts, and the rest: unspent, or over with the block that dropped."""
         painter = QPainter(self)
-        painter.setFont(lettering(11))
+        painter.setFont(text_font(11))
         row = self.row
         if row is None:
             painter.setPen(colour("second_ink"))
@@ -170,26 +174,28 @@ class RowStrip(QWidget):
             name = painter.fontMetrics().elidedText(
                 item.element.label, Qt.TextElideMode.ElideRight, int(width - 8)
             )
-            painter.drawText(QRectF(x + 4, 3, width - 8, 16), Qt.AlignmentFlag.AlignCenter, name)
+            painter.drawText(
+                QRectF(x + 4, 3, width - 8, text_px(16)), Qt.AlignmentFlag.AlignCenter, name
+            )
             if number in gaps:
                 self._gap(painter, x + width, gaps[number])
         painter.setPen(QPen(colour("second_ink"), 1))
         painter.drawRect(self.rect().adjusted(0, 0, -1, -1))
 
     def _gap(self, painter: QPainter, x: float, gap: Gap) -> None:
-        field = QRectF(x, 1, _GAP_LEAST, self.height() - 2)
+        field = QRectF(x, 1, _gap_least(), self.height() - 2)
         painter.fillRect(field, part_brush(Fill.MARGIN, self.devicePixelRatioF()))
         painter.setPen(colour("margin_ink"))
-        painter.setFont(lettering(9))
+        painter.setFont(text_font(9))
         if gap.gap:  # its number stands in a field
-            name = field.adjusted(1, 2, -1, -24)
+            name = field.adjusted(1, 2, -1, -text_px(24))
             painter.fillRect(name, colour("field"))
             painter.drawText(name, Qt.AlignmentFlag.AlignCenter, "gap")
         else:
             word = "space" if gap.spaces else ""
             text = f"{format_px(gap.total)}\n{word}".strip()
             painter.drawText(field, Qt.AlignmentFlag.AlignCenter, text)
-        painter.setFont(lettering(11))
+        painter.setFont(text_font(11))
 
 
 def _put(field: OuterField, text: str) -> None:

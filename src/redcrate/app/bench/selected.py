@@ -18,7 +18,7 @@ from redcrate.app.bench.structure import Structure
 from redcrate.app.painting.drawing_end import DrawingEnd
 from redcrate.app.pauses import pause_ms
 from redcrate.app.theme.heading import heading
-from redcrate.app.theme.look import colour
+from redcrate.app.theme.look import colour, text_px
 from redcrate.app.theme.plain import Label, plain_tip
 from redcrate.core.diagram.drawing import Drawing, paint
 from redcrate.core.diagram.small_box import small_box
@@ -45,11 +45,11 @@ class SmallDrawing(QWidget):
     def __init__(self, parent: QWidget | None = None) -> None:
         super().__init__(parent)
         self._drawing: Drawing | None = None
-        self.setFixedHeight(176)
+        self.setFixedHeight(text_px(176))
 
     def sizeHint(self) -> QSize:
         """The drawing's own size."""
-        return QSize(276, 176)
+        return QSize(text_px(276), text_px(176))
 
     def show_drawing(self, drawing: Drawing | None) -> None:
         """Show a drawing, or nothing."""
@@ -63,6 +63,8 @@ class SmallDrawing(QWidget):
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
         painter.fillRect(QRectF(self.rect()), colour("paper"))
         if self._drawing is not None:
+            scale = self.height() / self._drawing.height
+            painter.scale(scale, scale)
             paint(self._drawing, DrawingEnd(painter))
 
 
@@ -91,7 +93,7 @@ class SelectedPanel(QWidget):
         self._scroll.setWidget(inside)
         self.name = Label("", inside)
         self.name.setWordWrap(True)
-        self.name.setStyleSheet("font-weight: bold; font-size: 15px;")
+        self.name.setStyleSheet(f"font-weight: bold; font-size: {text_px(15)}px;")
         self.chips = [Label("", inside), Label("", inside)]
         self.writes = TargetChooser(inside)
         self.writes.opening.connect(self.list_targets)

@@ -12,7 +12,7 @@ from PyQt6.QtWidgets import (
     QWidget,
 )
 
-from redcrate.app.theme.look import colour, dress
+from redcrate.app.theme.look import colour, dress, text_px
 from redcrate.app.theme.plain import Label, plain_tip
 from redcrate.app.value_field import ValueField
 from redcrate.core.edit import classes, tree_edits
@@ -43,7 +43,7 @@ class Field(QWidget):
         self.field.setToolTip(plain_tip(tip))
         self._shown = ""
         label = Label(name)
-        label.setStyleSheet(f"color: {colour('second_ink').name()}; font-size: 11px;")
+        label.setStyleSheet(f"color: {colour('second_ink').name()}; font-size: {text_px(11)}px;")
         box = QVBoxLayout(self)
         box.setContentsMargins(0, 0, 0, 0)
         box.setSpacing(1)
@@ -78,7 +78,7 @@ class Structure(QWidget):
         )
         self.new_tag = ValueField("div")
         self.new_tag.setAccessibleName("Tag of the new element")
-        self.new_tag.setFixedWidth(56)
+        self.new_tag.setFixedWidth(text_px(56))
         self.problem = Label("")
         self.problem.setWordWrap(True)
         self.problem.setAccessibleName("What is wrong with the edit")
@@ -133,7 +133,7 @@ class Structure(QWidget):
         box.setSpacing(6)
         box.addLayout(grid)
         add = Label("insert an element")
-        add.setStyleSheet(f"color: {colour('second_ink').name()}; font-size: 11px;")
+        add.setStyleSheet(f"color: {colour('second_ink').name()}; font-size: {text_px(11)}px;")
         box.addWidget(add)
         box.addLayout(adding)
         box.addLayout(acting)

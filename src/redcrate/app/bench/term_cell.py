@@ -4,7 +4,7 @@ from PyQt6.QtCore import QEvent, Qt, pyqtSignal
 from PyQt6.QtGui import QKeyEvent, QPainter, QPaintEvent, QPen, QResizeEvent
 from PyQt6.QtWidgets import QVBoxLayout, QWidget
 
-from redcrate.app.theme.look import colour, dress, part_brush
+from redcrate.app.theme.look import colour, dress, part_brush, text_px
 from redcrate.app.theme.plain import Label, plain_tip
 from redcrate.app.value_field import ValueField
 from redcrate.core.diagram.codes import Fill
@@ -184,7 +184,7 @@ class TermCell(QWidget):
             self.field,
             f"QLineEdit {{ background: {ground}; color: {problem if self._wrong else text};"
             f" border: {edge}; border-radius: 2px; padding: 0; font-weight: bold;"
-            f" font-size: 13px; text-decoration: {struck}; }}"
+            f" font-size: {text_px(13)}px; text-decoration: {struck}; }}"
             f"QLineEdit:focus {{ border: 2px solid {focus}; padding: 0; }}",
         )
         painted = self._is_negative, self._is_nothing

@@ -23,7 +23,7 @@ from redcrate.app.comp.layer import CompLayer
 from redcrate.app.comp.measure_tool import MeasureTool
 from redcrate.app.comp.picture import ENDINGS, read_comp
 from redcrate.app.theme.heading import heading
-from redcrate.app.theme.look import colour
+from redcrate.app.theme.look import colour, text_px
 from redcrate.app.theme.plain import Label
 from redcrate.app.value_field import ValueField
 from redcrate.core.comp.giving import TAKERS
@@ -326,5 +326,7 @@ class CompPanel(QWidget):
 
 def _small(text: str) -> QLabel:
     label = Label(text.upper())
-    label.setStyleSheet(f"color: {colour('second_ink').name()}; font-size: 11px; letter-spacing: 1px;")
+    label.setStyleSheet(
+        f"color: {colour('second_ink').name()}; font-size: {text_px(11)}px; letter-spacing: 1px;"
+    )
     return label

@@ -24,7 +24,7 @@ from PyQt6.QtWidgets import (
 )
 
 from redcrate.app.diagrams.drawn import Drawn
-from redcrate.app.theme.look import colour, lettering, palette
+from redcrate.app.theme.look import colour, palette, text_font, text_px
 from redcrate.core.diagram.choosing import Entry
 from redcrate.core.diagram.codes import PRINT, Palette
 from redcrate.core.markup.elements import Element
@@ -130,7 +130,7 @@ class ContactSheet(QListView):
     def room(self) -> tuple[float, float]:
         """What a drawing has in its cell."""
         cell = self.cell
-        return cell.width() - 4.0 * _PAD, cell.height() - 3.0 * _PAD - _LABEL
+        return cell.width() - 4.0 * _PAD, cell.height() - 3.0 * _PAD - text_px(_LABEL)
 
     def show_entries(self, entries: list[Entry]) -> None:
         """Show these; where they are the same ones as before, what is selected and seen stays."""
@@ -287,7 +287,7 @@ class _Cell(QStyledItemDelegate):
         entry = sheet.entries.entries[index.row()]
         painter.save()
         card = QRectF(option.rect).adjusted(_PAD / 2, _PAD / 2, -_PAD / 2, -_PAD / 2)
-        paper = card.adjusted(0, 0, 0, -_LABEL)
+        paper = card.adjusted(0, 0, 0, -text_px(_LABEL))
         painter.fillRect(paper, QColor(sheet.colours.paper))
         image = sheet.drawn.known_picture(entry.element)
         if image is not None:
@@ -312,10 +312,10 @@ class _Cell(QStyledItemDelegate):
         self, painter: QPainter, card: QRectF, entry: Entry, option: QStyleOptionViewItem
     ) -> None:
         selected = bool(option.state & QStyle.StateFlag.State_Selected)
-        at = QRectF(card.x(), card.bottom() - _LABEL + 2, card.width(), _LABEL - 2)
+        at = QRectF(card.x(), card.bottom() - text_px(_LABEL) + 2, card.width(), text_px(_LABEL) - 2)
         if selected:
             painter.fillRect(at, colour("ink"))
-        painter.setFont(lettering(12, bold=selected))
+        painter.setFont(text_font(12, bold=selected))
         painter.setPen(colour("paper" if selected else "ink"))
         text = painter.fontMetrics().elidedText(
             entry.label, Qt.TextElideMode.ElideRight, round(at.width() - 12)

@@ -5,7 +5,7 @@ from PyQt6.QtWidgets import QCheckBox, QFormLayout, QVBoxLayout, QWidget
 
 from redcrate.app.chooser import Chooser, labels_of
 from redcrate.app.theme.heading import heading
-from redcrate.app.theme.look import colour
+from redcrate.app.theme.look import colour, text_px
 from redcrate.app.theme.plain import Label, plain_tip
 from redcrate.core.diagram.box_diagram import DiagramOptions
 from redcrate.core.diagram.series import Before, Kind, Series
@@ -41,8 +41,8 @@ class Rows(QFormLayout):
     def put(self, name: str, widget: QWidget) -> None:
         """A row with its label."""
         label = Label(name)
-        label.setStyleSheet(f"color: {colour('second_ink').name()}; font-size: 11px;")
-        label.setFixedWidth(50)
+        label.setStyleSheet(f"color: {colour('second_ink').name()}; font-size: {text_px(11)}px;")
+        label.setFixedWidth(text_px(50))
         label.setMinimumHeight(widget.sizeHint().height())
         label.setBuddy(widget)
         self.addRow(label, widget)

@@ -29,7 +29,7 @@ from redcrate.app.diagrams.options_panel import OptionsPanel
 from redcrate.app.flowing import Flowing
 from redcrate.app.painting.big_view import BigView
 from redcrate.app.screen import Screen
-from redcrate.app.theme.look import palette
+from redcrate.app.theme.look import palette, text_px
 from redcrate.app.theme.plain import Label, plain_tip
 from redcrate.core.diagram.choosing import Choice, Entry, Order, Which, choose
 from redcrate.core.diagram.codes import LIGHT, PRINT, Palette
@@ -82,7 +82,7 @@ class DiagramsScreen(Screen):
         scroll = QScrollArea()
         scroll.setWidget(side)
         scroll.setWidgetResizable(True)
-        scroll.setFixedWidth(_SIDE)
+        scroll.setFixedWidth(text_px(_SIDE))
         scroll.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
         self.stack.addWidget(self.sheet)
         self.stack.addWidget(self.big)
@@ -112,7 +112,7 @@ class DiagramsScreen(Screen):
         for widget in (self.which, self.class_name, self.order, self.folds):
             widget.setSizePolicy(QSizePolicy.Policy.Fixed, QSizePolicy.Policy.Fixed)
             row.addWidget(widget)
-        self.sought.setFixedWidth(190)
+        self.sought.setFixedWidth(text_px(190))
         row.addWidget(self.sought)
         row.spring()
         row.addWidget(self.count)

@@ -22,9 +22,10 @@ from PyQt6.QtWidgets import (
 )
 
 from redcrate.app.screen import Screen
+from redcrate.app.sentence_list import SentenceList
 from redcrate.app.sheet.looking_sheet import LookingSheet
 from redcrate.app.theme.heading import heading
-from redcrate.app.theme.look import colour
+from redcrate.app.theme.look import colour, text_px
 from redcrate.app.theme.plain import Label, plain_tip
 from redcrate.app.value_field import ValueField
 from redcrate.core.edit.typed import typed_px
@@ -59,7 +60,7 @@ class MakeExercise(Screen):
         self.back = QPushButton("Back")
         self.sheet = LookingSheet(session, session.views)
         self.pointed = Label("")
-        self.offers = QListWidget()
+        self.offers = SentenceList("Possible conditions")
         self.amount = ValueField()
         self.unit = Label("px")
         self.ask = QPushButton("Add to the task")
@@ -87,7 +88,7 @@ class MakeExercise(Screen):
         self.task.setAccessibleName("Task")
         self.task.setPlaceholderText("What to do, in one or two sentences")
         self.task.setTabChangesFocus(True)
-        self.task.setFixedHeight(84)
+        self.task.setFixedHeight(text_px(84))
         self.task.setStyleSheet("QPlainTextEdit { font-family: 'Liberation Sans'; }")
         self.asked.setAccessibleName("Conditions of the task")
         self.hints.setAccessibleName("Hints")
@@ -124,12 +125,10 @@ class MakeExercise(Screen):
 
     def _right(self) -> QWidget:
         self.pointed.setWordWrap(True)
-        self.pointed.setStyleSheet("font-weight: bold; font-size: 13px;")
-        self.offers.setAccessibleName("Possible conditions")
-        self.offers.setWordWrap(True)
+        self.pointed.setStyleSheet(f"font-weight: bold; font-size: {text_px(13)}px;")
         self.offers.currentItemChanged.connect(lambda *_: self._offer_chosen())
         self.offers.itemActivated.connect(lambda _: self._ask())
-        self.amount.setFixedWidth(90)
+        self.amount.setFixedWidth(text_px(90))
         self.amount.setAccessibleName("Required value")
         self.amount.returnPressed.connect(self._ask)
         self.ask.clicked.connect(self._ask)
@@ -167,6 +166,7 @@ class MakeExercise(Screen):
         for stated in offered(views.page, chosen):
             words = in_words(stated)
             self.offers.addItem(_item(stated, f"{words[0].upper()}{words[1:]}"))
+        self.offers.fit_rows()
         self.offers.setCurrentRow(0)
         self._offer_chosen()
 
@@ -321,7 +321,7 @@ def _names(elements: Sequence[Element]) -> str:
 
 def _small(words: str) -> QLabel:
     label = Label(words)
-    label.setStyleSheet(f"color: {colour('second_ink').name()}; font-size: 11px;")
+    label.setStyleSheet(f"color: {colour('second_ink').name()}; font-size: {text_px(11)}px;")
     return label
 
 

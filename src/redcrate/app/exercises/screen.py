@@ -19,7 +19,7 @@ from redcrate.app.painting.big_view import BigView
 from redcrate.app.progress import work_folder
 from redcrate.app.screen import Screen
 from redcrate.app.theme.heading import heading
-from redcrate.app.theme.look import colour, palette
+from redcrate.app.theme.look import colour, palette, text_px
 from redcrate.app.theme.plain import Label
 from redcrate.core.diagram.drawing import Drawing
 from redcrate.core.errors import RedCrateError
@@ -81,11 +81,11 @@ class ExercisesScreen(Screen):
     def _build(self) -> None:
         self.list.setAccessibleName("Exercises by set")
         self.list.currentItemChanged.connect(lambda *_: self._chosen())
-        self.title.setStyleSheet("font-weight: bold; font-size: 16px;")
+        self.title.setStyleSheet(f"font-weight: bold; font-size: {text_px(16)}px;")
         for label in (self.task, self.words):
             label.setWordWrap(True)
             label.setTextInteractionFlags(Qt.TextInteractionFlag.TextSelectableByMouse)
-        self.task.setStyleSheet("font-size: 14px;")
+        self.task.setStyleSheet(f"font-size: {text_px(14)}px;")
         self.words.setAccessibleName("Result of the check")
         self.begin.setToolTip("Open your copy of its page on the bench")
         self.check.setToolTip("Check the boxes of your copy, saved or not, against the task")

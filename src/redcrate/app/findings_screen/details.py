@@ -10,7 +10,7 @@ from redcrate.app.findings.cause import cause_of
 from redcrate.app.findings.fixes import Fixes
 from redcrate.app.findings.opened import ignore_button
 from redcrate.app.findings.teaching import Teaching
-from redcrate.app.theme.look import colour, lettering
+from redcrate.app.theme.look import colour, text_font, text_px
 from redcrate.app.theme.plain import Label
 from redcrate.core.findings import Finding
 from redcrate.core.markup import SourceText
@@ -75,8 +75,8 @@ class Details(QScrollArea):
         column.setSpacing(8)
         sentence = Label(f"{finding.severity.shape}  {finding.sentence}")
         sentence.setWordWrap(True)
-        sentence.setFont(lettering(14, bold=True))
-        sentence.setStyleSheet("font-size: 14px; font-weight: bold;")
+        sentence.setFont(text_font(14, bold=True))
+        sentence.setStyleSheet(f"font-size: {text_px(14)}px; font-weight: bold;")
         column.addWidget(sentence)
         cause = cause_of(finding, self.place_wanted.emit)
         if cause is not None:

@@ -7,7 +7,7 @@ from PyQt6.QtGui import QKeySequence, QShortcut
 from PyQt6.QtWidgets import QApplication, QHBoxLayout, QPushButton, QVBoxLayout, QWidget
 
 from redcrate.app.progress import progress
-from redcrate.app.theme.look import colour
+from redcrate.app.theme.look import colour, text_px
 from redcrate.app.theme.plain import Label
 from redcrate.app.value_field import ValueField
 from redcrate.core.edit.typed import typed_px
@@ -61,7 +61,7 @@ class PredictionBar(QWidget):
             quiet.setStyleSheet(f"color: {colour('second_ink').name()};")
         for label in (self.change, self.words):
             label.setWordWrap(True)
-        self.field.setFixedWidth(80)
+        self.field.setFixedWidth(text_px(80))
         self.field.setAccessibleName("Your prediction in px")
         self.field.setToolTip("A number, or a sum such as 620-54")
         self.field.returnPressed.connect(self._say_number)
@@ -129,7 +129,9 @@ class PredictionBar(QWidget):
 
     def _put(self, words: str, shade: str) -> None:
         self.words.setText(words)
-        self.words.setStyleSheet(f"font-weight: bold; font-size: 14px; color: {colour(shade).name()};")
+        self.words.setStyleSheet(
+            f"font-weight: bold; font-size: {text_px(14)}px; color: {colour(shade).name()};"
+        )
 
     def _show_parts(self, *, field: bool, outcomes: bool, waits: bool) -> None:
         for part in (self.field, self.unit):

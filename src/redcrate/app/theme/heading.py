@@ -3,7 +3,7 @@
 from PyQt6.QtCore import Qt
 from PyQt6.QtWidgets import QHBoxLayout, QWidget
 
-from redcrate.app.theme.look import colour
+from redcrate.app.theme.look import colour, text_px
 from redcrate.app.theme.plain import Label
 
 
@@ -14,12 +14,12 @@ def heading(name: str, aside: str = "") -> QWidget:
     box.setContentsMargins(12, 9, 12, 7)
     shade = colour("second_ink").name()
     left = Label(name.upper())
-    left.setStyleSheet(f"color: {shade}; letter-spacing: 1px; font-size: 11px;")
+    left.setStyleSheet(f"color: {shade}; letter-spacing: 1px; font-size: {text_px(11)}px;")
     box.addWidget(left)
     box.addStretch()
     if aside:
         right = Label(aside)
-        right.setStyleSheet(f"color: {shade}; font-size: 11px;")
+        right.setStyleSheet(f"color: {shade}; font-size: {text_px(11)}px;")
         right.setAlignment(Qt.AlignmentFlag.AlignRight)
         box.addWidget(right)
     return row

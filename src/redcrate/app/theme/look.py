@@ -77,6 +77,31 @@ def lettering(size: float, *, bold: bool = False) -> QFont:
     return font
 
 
+_text: list[float] = [1.0]
+_LARGEST = 2.0
+
+
+def choose_text_scale(scale: float) -> None:
+    """How large the window's text is: 1 as designed, at most 2. What is drawn on sheets and drawings keeps its size."""
+    _text[0] = min(_LARGEST, max(1.0, scale))
+
+
+def follow_text_size() -> None:
+    """Take the text size that the desktop asks for, where it does not scale the whole window for it."""
+    screen = QGuiApplication.primaryScreen()
+    choose_text_scale(1.0 if screen is None else screen.logicalDotsPerInch() / 96)
+
+
+def text_px(size: float) -> int:
+    """A size of text, or of what has text in it, px, at the text scale."""
+    return round(size * _text[0])
+
+
+def text_font(size: float, *, bold: bool = False) -> QFont:
+    """The window's font, `size` px at the text scale."""
+    return lettering(text_px(size), bold=bold)
+
+
 def part_brush(fill: Fill, ratio: float = 1.0, *, of: Palette | None = None) -> QBrush:
     """The pattern of a part of the box; `ratio` is the screen's pixel ratio. of: another palette than the window's."""
     return _part_brush(fill, (of or palette()).parts[fill], ratio)
@@ -130,7 +155,7 @@ def style_sheet() -> str:
     """The window's style sheet."""
     p = palette()
     return f"""
-    QWidget {{ background: {p.paper}; color: {p.ink}; font-family: "{FAMILY}"; font-size: 12px; }}
+    QWidget {{ background: {p.paper}; color: {p.ink}; font-family: "{FAMILY}"; font-size: {text_px(12)}px; }}
     QPushButton {{ background: {p.field}; border: 1px solid {p.hairline}; border-radius: 4px;
         padding: 5px 10px; }}
     QPushButton:hover {{ border-color: {p.second_ink}; }}

@@ -129,6 +129,7 @@ class Column(QWidget):
         self.out.setToolTip(plain_tip(f"Remove the width {format_number(width)} px"))
         self.holds = Label("")
         self.holds.setMinimumWidth(20)
+        self.holds.setWordWrap(True)
         self.left = QPushButton("")
         self.left.setToolTip("Blocks hidden at this width (display: none): choose one to select it")
         self.left.clicked.connect(self._list_left_out)

@@ -2,6 +2,7 @@
 
 from PyQt6.QtWidgets import QButtonGroup, QHBoxLayout, QPushButton, QWidget
 
+from redcrate.app.theme.look import text_px
 from redcrate.app.theme.plain import Label, plain_tip
 from redcrate.app.value_field import ValueField
 from redcrate.core.edit.range_rules import windows_offered
@@ -24,7 +25,7 @@ class RangeBar(QWidget):
         self._row.setSpacing(4)
         self.least, self.most = ValueField(), ValueField()
         for field, what in ((self.least, "from"), (self.most, "up to")):
-            field.setFixedWidth(64)
+            field.setFixedWidth(text_px(64))
             field.setPlaceholderText("px")
             field.setAccessibleName(f"New range {what}, px; empty: no limit")
             field.returnPressed.connect(self._take)

@@ -4,7 +4,7 @@ from PyQt6.QtCore import QEvent, QPointF, QRectF, QSize, Qt, pyqtSignal
 from PyQt6.QtGui import QHelpEvent, QMouseEvent, QPainter, QPaintEvent, QPen
 from PyQt6.QtWidgets import QSizePolicy, QToolTip, QWidget
 
-from redcrate.app.theme.look import colour, lettering
+from redcrate.app.theme.look import colour, text_font, text_px
 from redcrate.app.theme.plain import plain_tip
 from redcrate.core.edit.range_rules import windows_of
 from redcrate.core.session import Change, Session
@@ -12,7 +12,7 @@ from redcrate.core.style.window_ranges import LEAST, MOST, WindowRange
 from redcrate.core.units import format_number
 
 _FIRST, _LAST = 240.0, 1920.0  # px of window width at the ends of the scale
-_EDGE, _BAR, _FOOT = 12, 14, 18
+_EDGE, _BAR, _FOOT = 12, 14, 18  # px; a bar and the scale have text
 
 
 class RangeStrip(QWidget):
@@ -44,7 +44,7 @@ class RangeStrip(QWidget):
 
     def sizeHint(self) -> QSize:
         """A bar for each range, and the scale."""
-        return QSize(400, _BAR * max(1, len(self.windows)) + _FOOT + 4)
+        return QSize(400, text_px(_BAR) * max(1, len(self.windows)) + text_px(_FOOT) + 4)
 
     @property
     def faults(self) -> list[tuple[int, str]]:
@@ -70,14 +70,14 @@ class RangeStrip(QWidget):
         window = self.windows[number]
         left = 0.0 if window.least <= LEAST else self.place_of(window.least)
         right = float(self.width()) if window.most >= MOST else self.place_of(window.most)
-        return QRectF(left, 2.0 + number * _BAR, max(2.0, right - left), _BAR - 3.0)
+        return QRectF(left, 2.0 + number * text_px(_BAR), max(2.0, right - left), text_px(_BAR) - 3.0)
 
     def paintEvent(self, event: QPaintEvent | None) -> None:
         """Bars, faults, the scale with the page's widths."""
         painter = QPainter(self)
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
-        painter.setFont(lettering(10))
-        base = self.height() - _FOOT + 2
+        painter.setFont(text_font(10))
+        base = self.height() - text_px(_FOOT) + 2
         painter.setPen(QPen(colour("hairline"), 1))
         painter.drawLine(0, base, self.width(), base)
         for number, window in enumerate(self.windows):
@@ -86,12 +86,12 @@ class RangeStrip(QWidget):
             x = self.place_of(at)
             painter.setPen(QPen(colour("problem"), 2))
             painter.drawLine(QPointF(x, 0), QPointF(x, base))
-            painter.drawText(QPointF(x + 3, base + 12), f"▲ {at}")
+            painter.drawText(QPointF(x + 3, base + text_px(12)), f"▲ {at}")
         painter.setPen(QPen(colour("ink"), 1))
         for width in self._session.widths:
             x = self.place_of(width)
             painter.drawLine(QPointF(x, base - 3), QPointF(x, base + 3))
-            place = QRectF(min(max(0.0, x - 30), self.width() - 60.0), base + 3, 60, 12)
+            place = QRectF(min(max(0.0, x - 30), self.width() - 60.0), base + 3, 60, text_px(12))
             painter.drawText(place, int(Qt.AlignmentFlag.AlignHCenter), format_number(width))
 
     def _paint_bar(self, painter: QPainter, number: int, window: WindowRange) -> None:

@@ -15,7 +15,7 @@ from PyQt6.QtWidgets import (
 
 from redcrate.app.flowing import Flowing
 from redcrate.app.screen import Screen
-from redcrate.app.theme.look import colour
+from redcrate.app.theme.look import colour, text_px
 from redcrate.app.theme.plain import Label
 from redcrate.app.value_field import ValueField
 from redcrate.app.widths.column import Column
@@ -49,7 +49,7 @@ class WidthsScreen(Screen):
         self.table = SumsTable(self)
         self.sweep = SweepPanel(session, self)
         self.new = ValueField()
-        self.new.setFixedWidth(80)
+        self.new.setFixedWidth(text_px(80))
         self.new.setAccessibleName("A viewport width to add, in px")
         self.new.setPlaceholderText("px")
         self.new.returnPressed.connect(self._add)

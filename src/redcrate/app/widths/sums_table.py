@@ -5,6 +5,7 @@ from collections.abc import Mapping
 from PyQt6.QtCore import Qt
 from PyQt6.QtWidgets import QAbstractItemView, QHeaderView, QTableWidget, QTableWidgetItem, QWidget
 
+from redcrate.app.theme.look import text_px
 from redcrate.core.explain.across_widths import NAMES, across_at_widths
 from redcrate.core.markup.elements import Element
 from redcrate.core.page import Page
@@ -29,7 +30,7 @@ class SumsTable(QTableWidget):
         head.setSectionResizeMode(QHeaderView.ResizeMode.Stretch)
         head.setDefaultAlignment(Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter)
         side.hide()
-        side.setDefaultSectionSize(_ROW)
+        side.setDefaultSectionSize(text_px(_ROW))
 
     def show_element(self, pages: Mapping[float, tuple[Page, Element]]) -> None:
         """Show the sums of an element on the pages of all widths."""
@@ -49,4 +50,4 @@ class SumsTable(QTableWidget):
                 self.setItem(number, column, item)
         head = self.horizontalHeader()
         assert head is not None
-        self.setFixedHeight(head.sizeHint().height() + _ROW * max(1, len(rows)) + 4)
+        self.setFixedHeight(head.sizeHint().height() + text_px(_ROW) * max(1, len(rows)) + 4)

@@ -20,7 +20,7 @@ from redcrate.app.background_task import BackgroundTask, Runner, Step
 from redcrate.app.chooser import Chooser, labels_of
 from redcrate.app.painting.drawing_files import write_png
 from redcrate.app.pauses import pause_ms
-from redcrate.app.theme.look import colour
+from redcrate.app.theme.look import colour, text_px
 from redcrate.app.theme.plain import Label, plain_tip
 from redcrate.app.value_field import ValueField
 from redcrate.app.widths.sweep_plot import SweepPlot
@@ -75,7 +75,7 @@ class SweepPanel(QWidget):
         self.first, self.last = ValueField(), ValueField()
         for field, value, what in ((self.first, "320", "from"), (self.last, "1920", "to")):
             field.setText(value)
-            field.setFixedWidth(60)
+            field.setFixedWidth(text_px(60))
             field.setAccessibleName(f"Sweep {what}, px")
             field.returnPressed.connect(self.start)
         self.lines = QCheckBox("line counts")
