@@ -286,7 +286,12 @@ class SheetMarks:
             text = format_px(distance.length)
             across = line.adjusted(-0.5, -0.5, 0.5, 0.5)
             strip = Place(across.x(), across.y(), across.width(), across.height())
-            if self.covers_nothing(strip) and self.number(_along(line), text, "second_ink"):
+            crosses = any(strip.meets(place) for place in self.taken.places)
+            if (
+                not crosses
+                and self.covers_nothing(strip)
+                and self.number(_along(line), text, "second_ink")
+            ):
                 self.painter.setPen(QPen(page_colour("second_ink"), 1, Qt.PenStyle.DashDotLine))
                 for start, end in _beside(line, self.taken.places[-1]):
                     self.painter.drawLine(start, end)
