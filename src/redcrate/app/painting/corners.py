@@ -9,15 +9,35 @@ CORNERS = ("top_left", "top_right", "bottom_right", "bottom_left")
 
 
 def outer_corners(rect: QRectF, style: ComputedStyle) -> QPainterPath | None:
-    """The rounded border edge; None where all corners are square. Radii that overlap shrink (§5.5)."""
+    """The rounded border edge; None where all corners are square."""
+    radii = _radii(rect, style)
+    return None if radii is None else _rounded(rect, radii)
+
+
+def inner_corners(rect: QRectF, inner: QRectF, style: ComputedStyle) -> QPainterPath | None:
+    """The corners of an edge further in: the outer radii less the distance (§5.2)."""
+    radii = _radii(rect, style)
+    if radii is None:
+        return None
+    lefts, tops = inner.left() - rect.left(), inner.top() - rect.top()
+    rights, bottoms = rect.right() - inner.right(), rect.bottom() - inner.bottom()
+    less = ((lefts, tops), (rights, tops), (rights, bottoms), (lefts, bottoms))
+    left = [
+        (max(0.0, x - less_x), max(0.0, y - less_y))
+        for (x, y), (less_x, less_y) in zip(radii, less, strict=True)
+    ]
+    return _rounded(inner, left) if any(x and y for x, y in left) else None
+
+
+def _radii(rect: QRectF, style: ComputedStyle) -> list[tuple[float, float]] | None:
+    """The radii of the border edge from the top left on, px; None where all corners are square.
+
+    Radii that overlap shrink, all by the same share (§5.5).
+    """
     radii = []
     for name in CORNERS:
-        pair = getattr(style, f"border_{name}_radius")
-        radii.append(
-            tuple(
-                radius_px(r, size) for r, size in zip(pair, (rect.width(), rect.height()), strict=True)
-            )
-        )
+        x, y = getattr(style, f"border_{name}_radius")
+        radii.append((radius_px(x, rect.width()), radius_px(y, rect.height())))
     if not any(x and y for x, y in radii):
         return None
     factor = 1.0
@@ -26,22 +46,7 @@ def outer_corners(rect: QRectF, style: ComputedStyle) -> QPainterPath | None:
     ):  # fmt: skip
         total = radii[a][axis] + radii[b][axis]
         factor = min(factor, size / total) if total > size > 0 else factor
-    return _rounded(rect, [(x * factor, y * factor) for x, y in radii])
-
-
-def inner_corners(rect: QRectF, inner: QRectF, style: ComputedStyle) -> QPainterPath | None:
-    """The corners of an edge further in: the outer radii less the distance (§5.2)."""
-    lefts, tops = inner.left() - rect.left(), inner.top() - rect.top()
-    rights, bottoms = rect.right() - inner.right(), rect.bottom() - inner.bottom()
-    radii = []
-    for name, less_x, less_y in (
-        ("top_left", lefts, tops), ("top_right", rights, tops),
-        ("bottom_right", rights, bottoms), ("bottom_left", lefts, bottoms),
-    ):  # fmt: skip
-        x, y = getattr(style, f"border_{name}_radius")
-        across, down = radius_px(x, rect.width()), radius_px(y, rect.height())
-        radii.append((max(0.0, across - less_x), max(0.0, down - less_y)))
-    return _rounded(inner, radii) if any(x and y for x, y in radii) else None
+    return [(x * factor, y * factor) for x, y in radii]
 
 
 def radius_px(radius: object, size: float) -> float:

@@ -1,9 +1,8 @@
 """Paints a laid-out page: backgrounds, borders, pictures, and text from its measured glyphs."""
 
 import math
-from collections.abc import Iterator, Sequence
+from collections.abc import Iterator
 from contextlib import contextmanager
-from dataclasses import dataclass, field
 
 from PyQt6.QtCore import QByteArray, QPointF, QRectF, Qt
 from PyQt6.QtGui import (
@@ -16,12 +15,15 @@ from PyQt6.QtGui import (
 )
 from PyQt6.QtSvg import QSvgRenderer
 
+from redcrate.app.painting.clips import Clips, clips_of
 from redcrate.app.painting.colours import to_colour, to_rect
 from redcrate.app.painting.controls import paint_control
 from redcrate.app.painting.glyphs import draw_piece, draw_run, setting_of
+from redcrate.app.painting.groups import Groups
 from redcrate.app.painting.markers import paint_marker
 from redcrate.app.painting.set_lines import SMALLEST_TEXT, set_lines
-from redcrate.app.painting.surface import paint_surface
+from redcrate.app.painting.stacking import Item, Step, in_order
+from redcrate.app.painting.surface import paint_outline, paint_surface
 from redcrate.app.painting.surfaces_of_boxes import surfaces_of
 from redcrate.app.painting.tables import paint_collapsed
 from redcrate.core.boxes.box import BoxKind
@@ -47,35 +49,56 @@ class PagePainter:
     def __init__(self, page: Page, resources: Resources, pictures: "Pictures | None" = None) -> None:
         self._page = page
         self._moved: dict[Placed, Matrix] = page.painted if page.is_transformed else {}
-        self._clips = _Clips()
+        self._clips = Clips()
         self._known: tuple[Rect, list[PlacedBox]] | None = None  # what is in a part of the page
+        self._steps: list[Item] = []  # in which that is painted
         self.pictures = pictures or Pictures(resources)
 
     def paint(self, painter: QPainter, exposed: QRectF, scale: float) -> None:
-        """Paint what lies in `exposed` (page px): surfaces first, then pictures and text."""
+        """Paint what lies in `exposed` (page px), in the order of the standard."""
         painter.save()  # pens and brushes of the page are not those of what is painted after it
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
         self._canvas(painter, exposed)
-        shown = self.shown(exposed)
-        for box in shown:
-            if box.fragment.box.style.visibility == "visible":
-                with self._in_place(painter, box):
-                    self._surfaces(painter, box)
-        for box in shown:
-            if box.fragment.box.style.display == "table-cell":
-                with self._in_place(painter, box):
-                    paint_collapsed(painter, box)
-        for box in shown:
-            for style, rect, edges in _inline_pieces(box):
-                if style.visibility == "visible" and (
-                    box.placed in self._moved or rect.intersects(exposed)
-                ):
-                    with self._in_place(painter, box, of_content=True):
-                        self._surface(painter, rect, style, edges)
-        for box in shown:
-            with self._in_place(painter, box, of_content=True):
-                self._content(painter, box, exposed, scale)
+        self.shown(exposed)
+        groups = Groups(painter)
+        for number, (step, at) in enumerate(self._steps):
+            if isinstance(at, PlacedBox):
+                self._step(groups.painter, step, at, exposed, scale)
+            elif step is Step.BEGIN and at.style is not None:
+                groups.begin(at.style, self._bounds(number, exposed))
+            elif step is Step.END:
+                groups.end()
         painter.restore()
+
+    def _step(
+        self, painter: QPainter, step: Step, box: PlacedBox, exposed: QRectF, scale: float
+    ) -> None:
+        """Paint one part of a box."""
+        style = box.fragment.box.style
+        with self._in_place(painter, box, of_content=step is Step.CONTENT):
+            if step is Step.CONTENT:
+                self._inline_surfaces(painter, box, exposed)
+                self._content(painter, box, exposed, scale)
+            elif step is Step.COLLAPSED:
+                paint_collapsed(painter, box)
+            elif style.visibility == "visible":
+                if step is Step.SURFACE:
+                    self._surfaces(painter, box)
+                else:
+                    paint_outline(painter, to_rect(box.rect), style)
+
+    def _bounds(self, begin: int, exposed: QRectF) -> QRectF:
+        """Where the group that begins with a step paints, page px."""
+        found, depth = QRectF(), 0
+        for step, at in self._steps[begin:]:
+            depth += (step is Step.BEGIN) - (step is Step.END)
+            if isinstance(at, PlacedBox):
+                if at.placed in self._moved:
+                    return exposed
+                found = found.united(_reach_of(at))
+            if not depth:
+                break
+        return found.intersected(exposed)
 
     def shown(self, exposed: QRectF) -> list[PlacedBox]:
         """The boxes that paint something in `exposed` (page px); they are looked for once."""
@@ -84,15 +107,16 @@ class PagePainter:
         seen = Rect(*(LayoutUnit(n) for n in (left, top, width, height)))
         if self._known is None or self._known[0] != seen:
             boxes = self._page.in_order if self._moved else self._page.reaching(seen)
-            self._clips = _clips(boxes)
-            self._known = seen, [b for b in boxes if _paints_in(b, self._moved.get(b.placed), seen)]
+            self._clips = clips_of(boxes)
+            found = [b for b in boxes if _paints_in(b, self._moved.get(b.placed), seen)]
+            self._known, self._steps = (seen, found), in_order(self._page, found)
         return self._known[1]
 
     @contextmanager
     def _in_place(
         self, painter: QPainter, box: PlacedBox, *, of_content: bool = False
     ) -> Iterator[None]:
-        """Paint where transforms put the box, and inside what clips it (CSS Overflow 3 §3.1)."""
+        """Paint where transforms put the box, and inside what clips it."""
         m = self._moved.get(box.placed) if self._moved else None
         clip = (self._clips.contents if of_content else self._clips.surfaces).get(box)
         if m is None and clip is None:
@@ -102,7 +126,7 @@ class PagePainter:
         if m is not None:
             painter.setTransform(QTransform(m.a, m.b, m.c, m.d, m.e, m.f), combine=True)
         if clip is not None:
-            painter.setClipRect(clip, Qt.ClipOperation.IntersectClip)
+            clip.put_on(painter)
         yield
         painter.restore()
 
@@ -135,11 +159,15 @@ class PagePainter:
         edges: Edges,
         padding: Edges = NO_EDGES,
     ) -> None:
-        """Background, borders, shadow and outline of a border box."""
-        if style.opacity < 1:
-            painter.setOpacity(max(0.0, style.opacity))
+        """Background, borders and shadow of a border box."""
         paint_surface(painter, rect, style, edges, self.pictures.find, padding)
-        painter.setOpacity(1.0)
+
+    def _inline_surfaces(self, painter: QPainter, box: PlacedBox, exposed: QRectF) -> None:
+        """Those of the inline boxes of its lines, with their outlines."""
+        for style, rect, edges in _inline_pieces(box):
+            if style.visibility == "visible" and (box.placed in self._moved or rect.intersects(exposed)):
+                self._surface(painter, rect, style, edges)
+                paint_outline(painter, rect, style)
 
     def _content(self, painter: QPainter, box: PlacedBox, exposed: QRectF, scale: float) -> None:
         """The picture of a replaced box, or the text of its lines."""
@@ -226,36 +254,14 @@ class Pictures:
         return QPixmap.fromImage(image)
 
 
-@dataclass(slots=True)
-class _Clips:
-    """What boxes whose overflow is not visible leave of the surfaces and of the contents of boxes.
-
-    The overflow of the root, and of body in its stead, is the window's. A transformed box is clipped only
-    by what is inside it.
-    """
-
-    surfaces: dict[PlacedBox, QRectF] = field(default_factory=dict)
-    contents: dict[PlacedBox, QRectF] = field(default_factory=dict)
-
-
-def _clips(boxes: Sequence[PlacedBox]) -> _Clips:
-    found = _Clips()
-    for box in boxes:  # outer ones first
-        clip = found.contents.get(box.container) if box.container is not None else None
-        if clip is not None and not box.fragment.box.style.is_transformed:
-            found.surfaces[box] = found.contents[box] = clip
-        if _hides_overflow(box):
-            inside = to_rect(box.rect.inset(box.fragment.border))
-            around = found.surfaces.get(box)
-            found.contents[box] = inside if around is None else around.intersected(inside)
-    return found
-
-
-def _hides_overflow(box: PlacedBox) -> bool:
-    element, style = box.fragment.box.element, box.fragment.box.style
-    if element is None or element.tag in ("html", "body"):
-        return False
-    return style.overflow_x != "visible" or style.overflow_y != "visible"
+def _reach_of(box: PlacedBox) -> QRectF:
+    """Where a box itself may paint, with its lines, shadows and outline, px."""
+    rect = to_rect(box.rect)
+    for line in box.fragment.lines:
+        x, y = (box.rect.x + line.x) / 64, (box.rect.y + line.y) / 64
+        rect = rect.united(QRectF(x, y, line.used / 64, line.height / 64))
+    around = _REACH / 64
+    return rect.adjusted(-around, -around, around, around)
 
 
 def _paints_in(box: PlacedBox, matrix: Matrix | None, seen: Rect) -> bool:

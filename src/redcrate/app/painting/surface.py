@@ -1,4 +1,4 @@
-"""Paints the surface of a box: shadows, background, borders, outline.
+"""Paints the surface of a box: shadows, background, borders; and its outline.
 
 CSS Backgrounds 3 §4 (borders) and CSS UI 4 §4 (outline); the other parts have modules of their own.
 None of it takes room.
@@ -43,7 +43,6 @@ def _skin(style: ComputedStyle) -> _Skin:
         }
         plain = (
             not style.box_shadow
-            and style.outline_style in ("none", "hidden")
             and all(i == "none" for i in style.background_image)
             and all(c == "border-box" for c in style.background_clip)
             and not any(radius_px(r, 100) for r in corners)
@@ -81,14 +80,23 @@ def paint_surface(
     hole = inner_corners(rect, inner, style) if outline is not None else None
     paint_inset_shadows(painter, inner, style, hole)
     if edges.across or edges.down:
-        if outline is not None:
+        if outline is not None and (shade := _one_shade(style, edges)) is not None:
+            painter.fillPath(outline if hole is None else outline.subtracted(hole), shade)
+        elif outline is not None:
             painter.save()
             painter.setClipPath(outline, Qt.ClipOperation.IntersectClip)
             _borders(painter, rect, style, edges, hole)
             painter.restore()
         else:
             _borders(painter, rect, style, edges, None)
-    _outline(painter, rect, style)
+
+
+def _one_shade(style: ComputedStyle, edges: Edges) -> QColor | None:
+    """The colour of solid borders that are all of one; such a ring is smooth at both its edges."""
+    sides = [side for side in SIDES if getattr(edges, side)]
+    kinds = {getattr(style, f"border_{side}_style") for side in sides}
+    shades = {getattr(style, f"border_{side}_color") for side in sides}
+    return to_colour(next(iter(shades))) if kinds == {"solid"} and len(shades) == 1 else None
 
 
 def _inset(rect: QRectF, edges: Edges) -> QRectF:
@@ -194,7 +202,8 @@ def _broken_border(
     painter.setPen(Qt.PenStyle.NoPen)
 
 
-def _outline(painter: QPainter, rect: QRectF, style: ComputedStyle) -> None:
+def paint_outline(painter: QPainter, rect: QRectF, style: ComputedStyle) -> None:
+    """CSS UI 4 §4: around the border box, over all that is in its stacking context."""
     width = getattr(style.outline_width, "px", style.outline_width)
     width = float(width) / 64 if isinstance(width, int) else float(width)
     if style.outline_style in ("none", "hidden") or width <= 0:
