@@ -1,0 +1,106 @@
+"""What is painted over what: the list of CSS 2.2 App. E, flex items, groups, and clips with round corners."""
+
+from pathlib import Path
+
+import pytest
+
+from redcrate.app.painting.stacking import Step, in_order
+from redcrate.core.files.loading import assemble
+from redcrate.core.files.resources import Resources
+from redcrate.core.markup import SourceText
+from redcrate.core.page import compute_page
+from redcrate.core.style.media import Viewport
+from tests.app.test_painting import colour_at, picture
+
+BOX = "width:40px;height:40px;"
+RED, GREEN, BLUE = "#aa0000", "#00aa00", "#0000aa"
+
+
+def order(body: str) -> list[str]:
+    """The ids in the order in which surfaces are painted."""
+    source = SourceText("p.html", f"<!doctype html><style>body{{margin:0}}</style>{body}")
+    page = compute_page(assemble(source, Resources(Path("nowhere/p.html"))).page, Viewport(200, 100))
+    return [
+        at.fragment.box.element.id
+        for step, at in in_order(page, page.in_order)
+        if step is Step.SURFACE and at.fragment.box.element is not None and at.fragment.box.element.id
+    ]
+
+
+def test_the_list_of_the_standard() -> None:
+    """E.2: the box that makes the context, negative levels, blocks, floats, inlines, level 0 and auto, positive levels."""
+    body = """<div id=root style='position:relative;z-index:0'>
+      <i id=two style='position:absolute;z-index:2'>2</i>
+      <i id=zero style='position:relative;z-index:0;display:block'>0</i>
+      <i id=auto style='position:absolute'>a<b id=one style='position:absolute;z-index:1'>1</b></i>
+      <i id=inline style='display:inline-block'>i<u id=inner style='display:block'>u</u></i>
+      <i id=float style='float:left'>f<b id=nested style='position:relative;display:block'>n</b></i>
+      <div id=block><div id=child>c</div></div>
+      <i id=minus style='position:absolute;z-index:-1'>-</i>
+      <i id=least style='position:absolute;z-index:-2'>-</i></div>"""
+    assert order(body) == [
+        "root", "least", "minus", "block", "child", "float", "inline", "inner",
+        "zero", "auto", "nested", "one", "two",
+    ]  # fmt: skip
+
+
+def test_items_have_levels() -> None:
+    """Flexbox 1 §4.3: an item is painted as a whole, and z-index counts without position."""
+    items = (
+        "<i id=a style='z-index:1'>a</i><i id=b><u id=inner style='display:block'>u</u></i><i id=c>c</i>"
+    )
+    assert order(f"<div id=f style='display:flex'>{items}</div>") == ["f", "b", "inner", "c", "a"]
+    assert order(f"<div id=f>{items}</div>")[:1] == ["f"]
+
+
+@pytest.mark.parametrize(
+    ("style", "seen"),
+    [
+        ("opacity:0.5", {(20, 20): "#d48080", (60, 20): "#d48080"}),
+        ("opacity:0", {(20, 20): "#ffffff", (60, 20): "#ffffff"}),
+        ("", {(20, 20): RED, (60, 20): RED}),
+    ],
+)
+def test_opacity_is_that_of_all_inside(style: str, seen: dict[tuple[int, int], str]) -> None:
+    """Color 4 §4.2: ground and what is in it are one picture: what lies under a child does not shine through."""
+    child = f"<p style='margin:0;{BOX}width:70px;background:{RED}'></p>"
+    image = picture(f"<div style='{BOX}background:{BLUE};{style}'>{child}</div>")
+    for (x, y), wanted in seen.items():
+        found = image.pixelColor(x, y)
+        assert (
+            abs(found.red() - int(wanted[1:3], 16)) < 3 and abs(found.blue() - int(wanted[5:], 16)) < 3
+        )
+
+
+def test_a_group_within_a_group(tmp_path: Path) -> None:
+    """Half of a half is a quarter, and a positioned box that the document holds is in it, wherever it stands."""
+    inner = (
+        f"<p style='margin:0;position:absolute;left:100px;top:0;{BOX}background:#000;opacity:.5'></p>"
+    )
+    image = picture(f"<div style='opacity:.5'>{inner}</div>")
+    assert abs(image.pixelColor(120, 20).red() - 191) < 3
+
+
+def test_levels_on_the_page() -> None:
+    """A negative level lies under the block's ground, a float under text, a positive level over all."""
+    below = f"<i style='position:absolute;z-index:-1;left:0;top:0;{BOX}background:{RED}'></i>"
+    assert colour_at(picture(f"{below}<div style='{BOX}background:{BLUE}'></div>"), 10, 10) == BLUE
+    floats = (
+        f"<i style='float:left;{BOX}background:{RED}'></i><div style='{BOX}background:{BLUE}'></div>"
+    )
+    assert colour_at(picture(floats), 10, 10) == RED
+    outline = f"<div style='margin:9px;{BOX}outline:4px solid {GREEN}'></div>"
+    over = f"<div style='margin:-13px 0 0;{BOX}background:{BLUE}'></div>"
+    assert colour_at(picture(outline + over), 20, 51) == GREEN, "outlines come last"
+
+
+def test_round_corners_clip_what_is_inside() -> None:
+    """CSS Backgrounds 3 §5.3; radii that are too large shrink together (§5.5), with a border too."""
+    inside = f"<p style='margin:0;{BOX}background:{RED}'></p>"
+    image = picture(f"<div style='{BOX}overflow:hidden;border-radius:20px'>{inside}</div>")
+    assert colour_at(image, 1, 1) == "#ffffff" and colour_at(image, 20, 20) == RED
+    pill = "width:100px;height:30px;border:5px solid #0000aa;border-radius:160px;background:#00aa00"
+    image = picture(f"<div style='{pill}'></div>")
+    assert colour_at(image, 1, 1) == "#ffffff" and colour_at(image, 55, 2) == BLUE
+    assert colour_at(image, 2, 20) == BLUE and colour_at(image, 55, 20) == GREEN
+    assert colour_at(image, 20, 20) == GREEN, "the inner edge is round by as much as the border leaves"
