@@ -4,7 +4,7 @@ from PyQt6.QtCore import QRectF
 from PyQt6.QtGui import QColor
 
 from redcrate.core.geometry import Rect
-from redcrate.core.style.property_parsers import Colour
+from redcrate.core.style.colours import Colour
 
 
 def to_colour(value: Colour) -> QColor:

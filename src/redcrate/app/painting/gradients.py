@@ -14,8 +14,8 @@ from PyQt6.QtGui import (
 )
 
 from redcrate.app.painting.colours import to_colour
+from redcrate.core.style.colours import Colour
 from redcrate.core.style.images import Amount, Gradient, Point
-from redcrate.core.style.property_parsers import Colour
 from redcrate.core.style.values import CalcNode, Dimension
 
 _Stops = list[tuple[float, QColor]]

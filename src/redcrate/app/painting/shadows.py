@@ -6,8 +6,8 @@ from PyQt6.QtGui import QColor, QPainter, QPainterPath
 from redcrate.app.painting.colours import to_colour
 from redcrate.app.painting.gradients import px
 from redcrate.core.style.backgrounds import Shadow
+from redcrate.core.style.colours import Colour
 from redcrate.core.style.computed import ComputedStyle
-from redcrate.core.style.property_parsers import Colour
 
 _MOST_LAYERS = 8
 _NEARLY_OPAQUE = 0.97  # layers of an opaque colour must let each other be seen

@@ -14,8 +14,9 @@ from redcrate.core.boxes.long_texts import bounded
 from redcrate.core.boxes.wrapping import block_container
 from redcrate.core.markup.elements import Element
 from redcrate.core.markup.numbers import parse_integer
+from redcrate.core.style.colours import Colour
 from redcrate.core.style.computed import ComputedStyle, LineHeight
-from redcrate.core.style.property_parsers import Colour, TextIndent
+from redcrate.core.style.property_parsers import TextIndent
 from redcrate.core.style.values import Length
 from redcrate.core.text.inline_fonts import inline_font
 from redcrate.core.text.shaping import shape

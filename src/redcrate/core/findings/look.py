@@ -27,8 +27,8 @@ from redcrate.core.overflow.sideways import Sideways, sideways
 from redcrate.core.page import ElementBox, Page, PlacedBox, text_pieces
 from redcrate.core.rows import Row, rows_of
 from redcrate.core.style.cascade import Winner
+from redcrate.core.style.colours import Colour
 from redcrate.core.style.computed import ComputedStyle
-from redcrate.core.style.property_parsers import Colour
 from redcrate.core.style.sheets import Origin, StyleRule
 from redcrate.core.style.window_ranges import WindowRange
 from redcrate.core.units import LayoutUnit, counted

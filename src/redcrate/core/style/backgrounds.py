@@ -6,8 +6,9 @@ from typing import Any
 
 from redcrate.core.style import property_parsers as pp
 from redcrate.core.style.calc import parse_length
+from redcrate.core.style.colours import Colour
 from redcrate.core.style.images import Amount, Point, image, position
-from redcrate.core.style.property_parsers import Colour, Tokens
+from redcrate.core.style.property_parsers import Tokens
 from redcrate.core.style.values import Dimension
 
 _REPEATS = ("repeat", "no-repeat", "space", "round")

@@ -13,6 +13,7 @@ from redcrate.core.markup.elements import DocumentMode
 from redcrate.core.style import backgrounds, generated, grid, images, transforms
 from redcrate.core.style import property_parsers as pp
 from redcrate.core.style.backgrounds import Shadow, TileSize, layered
+from redcrate.core.style.colours import BLACK, TRANSPARENT, Colour
 from redcrate.core.style.grid import Areas, GridLine, TrackList, TrackSize
 from redcrate.core.style.images import Image, Point
 from redcrate.core.style.keywords import (
@@ -25,7 +26,7 @@ from redcrate.core.style.keywords import (
     DISPLAYS,
 )
 from redcrate.core.style.property import BOXES, INSIDE, LINES, PAINT, ROOM, row
-from redcrate.core.style.property_parsers import AspectRatio, Colour, TextIndent
+from redcrate.core.style.property_parsers import AspectRatio, TextIndent
 from redcrate.core.style.values import Dimension, LengthValue, OffsetValue, SizeValue
 from redcrate.core.units import LayoutUnit
 
@@ -195,7 +196,7 @@ class ComputedStyle:
     object_fit: str = field(
         metadata=row("fill", pp.keyword("fill", "contain", "cover", "none", "scale-down"), PAINT)
     )
-    color: Colour = field(metadata=row(pp.BLACK, pp.colour, PAINT, inherited=True))
+    color: Colour = field(metadata=row(BLACK, pp.colour, PAINT, inherited=True))
     font_family: tuple[str, ...] = field(metadata=row(("serif",), pp.font_family, LINES, inherited=True))
     font_size: float = field(metadata=row("medium", pp.font_size, LINES, inherited=True))
     font_size_keyword: str
@@ -276,7 +277,7 @@ class ComputedStyle:
     text_decoration_style: str = field(
         metadata=row("solid", pp.keyword("solid", "double", "dotted", "dashed", "wavy"), PAINT)
     )
-    background_color: Colour = field(metadata=row(pp.TRANSPARENT, pp.colour, PAINT))
+    background_color: Colour = field(metadata=row(TRANSPARENT, pp.colour, PAINT))
     background_image: tuple[Image, ...] = field(metadata=row(("none",), images.images, PAINT))
     background_position: tuple[Point, ...] = field(
         metadata=row((Point(images.ZERO, images.ZERO),), layered(images.position), PAINT)

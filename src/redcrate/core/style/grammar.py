@@ -11,9 +11,8 @@ from dataclasses import dataclass
 from functools import cache
 from typing import Any, TypeAlias
 
-import tinycss2.color4
-
 from redcrate.core.style.calc import MATH_FUNCTIONS
+from redcrate.core.style.colours import parsed_colour
 from redcrate.core.style.css_syntax import CSS_WIDE, functions_in
 from redcrate.core.style.values import LENGTH_UNITS
 
@@ -330,10 +329,7 @@ def _colour(token: Any, _: bool) -> bool:
         return token.lower_name in _COLOURING
     if token.type == "ident" and token.lower_value in _SYSTEM_COLOURS:
         return True
-    try:
-        return tinycss2.color4.parse_color(token) is not None
-    except (ValueError, OverflowError, ZeroDivisionError):
-        return False
+    return parsed_colour(token) is not None
 
 
 _COLOURING = frozenset(

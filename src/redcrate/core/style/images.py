@@ -9,7 +9,8 @@ from typing import Any, TypeAlias
 
 from redcrate.core.style import property_parsers as pp
 from redcrate.core.style.calc import parse_length
-from redcrate.core.style.property_parsers import Colour, Tokens, Url
+from redcrate.core.style.colours import Colour
+from redcrate.core.style.property_parsers import Tokens, Url
 from redcrate.core.style.values import CalcNode, Dimension, LengthValue
 
 # A length before and after computing.

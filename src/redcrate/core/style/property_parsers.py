@@ -7,9 +7,8 @@ from collections.abc import Callable
 from dataclasses import dataclass
 from typing import Any, TypeAlias
 
-import tinycss2.color4
-
 from redcrate.core.style.calc import parse_length
+from redcrate.core.style.colours import parsed_colour
 from redcrate.core.style.css_syntax import css_text
 from redcrate.core.style.font_sizes import SIZES
 from redcrate.core.style.standards import standards
@@ -20,24 +19,10 @@ Parser: TypeAlias = Callable[[Tokens], Any]
 
 
 @dataclass(frozen=True, slots=True)
-class Colour:
-    """A colour: red, green, blue 0–255, alpha 0–1."""
-
-    red: int
-    green: int
-    blue: int
-    alpha: float = 1.0
-
-
-@dataclass(frozen=True, slots=True)
 class Url:
     """An address as written in url()."""
 
     address: str
-
-
-TRANSPARENT = Colour(0, 0, 0, 0.0)
-BLACK = Colour(0, 0, 0)
 
 
 def keyword(*allowed: str) -> Parser:
@@ -156,22 +141,7 @@ def size(*keywords: str) -> Parser:
 
 def colour(tokens: Tokens) -> Any:
     """A colour, or the keyword `currentcolor`: CSS Color 4."""
-    if len(tokens) != 1:
-        return None
-    try:
-        parsed = tinycss2.color4.parse_color(tokens[0])
-    except (ValueError, OverflowError, ZeroDivisionError):
-        return None
-    if parsed is None:
-        return None
-    if isinstance(parsed, str):
-        return "currentcolor"
-    try:
-        red, green, blue, alpha = parsed.to("srgb")
-        parts = [round(min(1.0, max(0.0, c or 0.0)) * 255) for c in (red, green, blue)]
-    except (ValueError, NotImplementedError, OverflowError):
-        return BLACK  # valid, in a colour space that the package cannot convert: as good as unknown
-    return Colour(parts[0], parts[1], parts[2], 1.0 if alpha is None else float(alpha))
+    return parsed_colour(tokens[0]) if len(tokens) == 1 else None
 
 
 def integer(tokens: Tokens) -> Any:

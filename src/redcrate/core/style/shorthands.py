@@ -11,6 +11,7 @@ from typing import Any, TypeAlias
 from redcrate.core.geometry import SIDES
 from redcrate.core.style import backgrounds, grid
 from redcrate.core.style import property_parsers as pp
+from redcrate.core.style.colours import TRANSPARENT
 from redcrate.core.style.css_syntax import css_text
 from redcrate.core.style.images import image
 from redcrate.core.style.keywords import CAPS, CORNERS
@@ -176,7 +177,7 @@ def _background(tokens: pp.Tokens) -> Longhands | None:
     if len(valid) != len(layers) or any(layer.colour is not None for layer in valid[:-1]):
         return None
     shade = valid[-1].colour
-    out: Longhands = {"background-color": pp.TRANSPARENT if shade is None else shade}
+    out: Longhands = {"background-color": TRANSPARENT if shade is None else shade}
     for part in ("image", "position", "size", "repeat", "attachment"):
         first = PROPERTIES[f"background-{part}"].initial[0]
         given = [getattr(layer, part) for layer in valid]

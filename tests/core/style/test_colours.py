@@ -1,0 +1,59 @@
+"""Colours of every space of Color 4, and mixtures of Color 5, against what a browser paints on white."""
+
+import pytest
+import tinycss2
+
+from redcrate.core.style.colours import Colour, parsed_colour
+
+PAINTED = [
+    ("oklch(0.7 0.1 200)", (64, 177, 183)),
+    ("oklab(0.7 0.1 .1)", (229, 127, 78)),
+    ("lab(50 20 30)", (161, 105, 69)),
+    ("lch(50 20 30)", (151, 108, 103)),
+    ("color(display-p3 .5 .6 .2)", (121, 154, 20)),
+    ("color(srgb-linear .5 .5 .5)", (188, 188, 188)),
+    ("color(xyz .3 .3 .3)", (162, 145, 143)),
+    ("hwb(10 20% 30%)", (179, 72, 51)),
+    ("color(rec2020 .3 .3 .3)", (91, 91, 91)),
+    ("oklch(none 0.1 none)", (1, 0, 0)),
+    ("color-mix(in srgb, red, blue)", (128, 0, 128)),
+    ("color-mix(in oklab, red 30%, lime)", (172, 205, 0)),
+    ("color-mix(in hsl longer hue, red, lime)", (0, 0, 255)),
+    ("color-mix(in lch, white, black)", (119, 119, 119)),
+    ("color(prophoto-rgb .3 .4 .5)", (16, 126, 150)),
+    ("color(a98-rgb .3 .4 .5)", (60, 102, 129)),
+    ("color-mix(in oklch, #123456 20%, #fedcba)", (225, 174, 164)),
+    ("color-mix(in srgb, rgb(255 0 0/.5), blue)", (127, 63, 191)),
+    ("oklch(0.623 0.214 259.815)", (43, 127, 255)),
+    ("oklch(0.9 0.4 140)", (0, 255, 0)),
+]
+
+
+def of(text: str) -> Colour | str | None:
+    """The colour of a text."""
+    return parsed_colour(tinycss2.parse_one_component_value(text))
+
+
+@pytest.mark.parametrize(("text", "wanted"), PAINTED)
+def test_they_are_what_a_browser_paints(text: str, wanted: tuple[int, int, int]) -> None:
+    """To one step of 255."""
+    found = of(text)
+    assert isinstance(found, Colour)
+    on_white = [c * found.alpha + 255 * (1 - found.alpha) for c in (found.red, found.green, found.blue)]
+    assert all(abs(a - b) <= 1 for a, b in zip(on_white, wanted, strict=True)), (found, wanted)
+
+
+def test_shares_and_what_is_no_colour() -> None:
+    """Shares that do not make a whole thin the mixture out; a light page takes the first of light-dark()."""
+    assert of("color-mix(in srgb, red 20%, blue 20%)") == Colour(128, 0, 128, 0.4)
+    assert of("color-mix(in srgb, red 75%, blue)") == of("color-mix(in srgb, blue, 75% red)")
+    assert of("light-dark(red, blue)") == Colour(255, 0, 0)
+    assert of("color-mix(in srgb, currentColor, blue)") == "currentcolor" == of("CurrentColor")
+    for text in (
+        "color-mix(in srgb, red)", "color-mix(red, blue)", "color-mix(in srgb, red 0%, blue 0%)",
+        "color-mix(in srgb, red 120%, blue)", "color-mix(in nowhere, red, blue)", "light-dark(red)", "3px",
+        "color-mix(in hsl sideways hue, red, blue)",
+    ):  # fmt: skip
+        assert of(text) is None, text
+    nested = "color-mix(in srgb, " * 30 + "red" + ", blue)" * 30
+    assert of(nested) is None, "no deeper than anybody writes"
