@@ -20,6 +20,7 @@ from redcrate.app.painting.colours import to_colour, to_rect
 from redcrate.app.painting.controls import paint_control
 from redcrate.app.painting.glyphs import draw_piece, draw_run, setting_of
 from redcrate.app.painting.groups import Groups
+from redcrate.app.painting.inline_svg import inline_svg
 from redcrate.app.painting.markers import paint_marker
 from redcrate.app.painting.set_lines import SMALLEST_TEXT, set_lines
 from redcrate.app.painting.stacking import Item, Step, in_order
@@ -31,6 +32,7 @@ from redcrate.core.files.resources import Resources
 from redcrate.core.files.vector_pictures import harmless
 from redcrate.core.geometry import NO_EDGES, Edges, Rect
 from redcrate.core.layout.fragments import InlinePiece, Placed, TextPiece
+from redcrate.core.markup.elements import Element
 from redcrate.core.page import Page, PlacedBox
 from redcrate.core.style.computed import ComputedStyle
 from redcrate.core.text.inline_fonts import hyphen_width
@@ -40,6 +42,7 @@ from redcrate.core.units import ZERO, LayoutUnit
 
 _BEYOND = 200  # px: how far letters may reach out of their line
 _LARGEST_PICTURE = 4096
+_VECTORS_KEPT = 500
 _REACH = 40 * 64  # 1/64 px: shadows and outlines of some width that are painted outside a box
 
 
@@ -52,6 +55,7 @@ class PagePainter:
         self._clips = Clips()
         self._known: tuple[Rect, list[PlacedBox]] | None = None  # what is in a part of the page
         self._steps: list[Item] = []  # in which that is painted
+        self._vectors: dict[tuple[Element, float, float], bytes] = {}  # SVG in the page, by its size
         self.pictures = pictures or Pictures(resources)
 
     def paint(self, painter: QPainter, exposed: QRectF, scale: float) -> None:
@@ -206,6 +210,9 @@ class PagePainter:
         if target.isEmpty():
             return
         picture = None
+        if shown.element is not None and shown.element.tag == "svg":
+            self._inline_svg(painter, shown.element, target)
+            return
         if shown.picture:
             picture = self.pictures.find(shown.picture)
         elif shown.element is not None:  # else the icon of a picture that is not there
@@ -220,6 +227,20 @@ class PagePainter:
             painter.setBrush(Qt.BrushStyle.NoBrush)
             painter.drawRect(target)
 
+    def _inline_svg(self, painter: QPainter, element: Element, target: QRectF) -> None:
+        """SVG 2 §8.2: its view box in the middle of its content box, as large as that lets it be."""
+        key = element, target.width(), target.height()
+        data = self._vectors.get(key)
+        if data is None:
+            data = self._vectors[key] = inline_svg(self._page, element, key[1:])
+        picture = self.pictures.vectors(data)
+        if picture is None:
+            return
+        stretched = element.attributes.get("preserveAspectRatio", "").strip().startswith("none")
+        modes = Qt.AspectRatioMode
+        picture.setAspectRatioMode(modes.IgnoreAspectRatio if stretched else modes.KeepAspectRatio)
+        picture.render(painter, target)
+
 
 class Pictures:
     """The pictures of a page, decoded when first painted."""
@@ -227,6 +248,7 @@ class Pictures:
     def __init__(self, resources: Resources) -> None:
         self._resources = resources
         self._known: dict[str, QPixmap | QSvgRenderer | None] = {}
+        self._drawn: dict[bytes, QSvgRenderer | None] = {}  # SVG of the page itself
 
     def forget(self) -> None:
         """Read all pictures again when they are next asked for."""
@@ -238,20 +260,32 @@ class Pictures:
             self._known[address] = self._load(address)
         return self._known[address]
 
+    def vectors(self, data: bytes) -> QSvgRenderer | None:
+        """SVG as a picture; None where it is none, or too much to draw."""
+        if data not in self._drawn:
+            if len(self._drawn) >= _VECTORS_KEPT:
+                self._drawn.clear()
+            self._drawn[data] = _vectors(data)
+        return self._drawn[data]
+
     def _load(self, address: str) -> QPixmap | QSvgRenderer | None:
         data = self._resources.image_bytes(address)
         if not data:
             return None
         if data[:512].lstrip().lower().startswith((b"<svg", b"<?xml", b"<!")):
-            vectors = harmless(data)
-            renderer = QSvgRenderer(QByteArray(vectors)) if vectors is not None else None
-            return renderer if renderer is not None and renderer.isValid() else None
+            return _vectors(data)
         image = QImage.fromData(data)
         if image.isNull():
             return None
         if max(image.width(), image.height()) > _LARGEST_PICTURE:
             image = image.scaled(_LARGEST_PICTURE, _LARGEST_PICTURE, Qt.AspectRatioMode.KeepAspectRatio)
         return QPixmap.fromImage(image)
+
+
+def _vectors(data: bytes) -> QSvgRenderer | None:
+    vectors = harmless(data)
+    renderer = QSvgRenderer(QByteArray(vectors)) if vectors is not None else None
+    return renderer if renderer is not None and renderer.isValid() else None
 
 
 def _reach_of(box: PlacedBox) -> QRectF:

@@ -3,6 +3,7 @@
 from dataclasses import dataclass
 from typing import Any
 
+import tinycss2
 import tinycss2.color4
 
 from redcrate.core.style.colour_spaces import HUES, Triple, converted
@@ -44,6 +45,11 @@ def parsed_colour(token: Any) -> Colour | str | None:
         return BLACK
     red, green, blue = (int(min(1.0, max(0.0, c)) * 255 + 0.5) for c in parts)
     return Colour(red, green, blue, found.alpha)
+
+
+def colour_of(text: str) -> Colour | str | None:
+    """The colour that a text stands for, as in an attribute of SVG."""
+    return parsed_colour(tinycss2.parse_one_component_value(text, skip_comments=True))
 
 
 def _read(token: Any, depth: int) -> _Exact | str | None:

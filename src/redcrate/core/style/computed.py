@@ -197,6 +197,11 @@ class ComputedStyle:
         metadata=row("fill", pp.keyword("fill", "contain", "cover", "none", "scale-down"), PAINT)
     )
     color: Colour = field(metadata=row(BLACK, pp.colour, PAINT, inherited=True))
+    fill: Colour | str = field(metadata=row(BLACK, pp.paint, PAINT, inherited=True))
+    stroke: Colour | str = field(metadata=row("none", pp.paint, PAINT, inherited=True))
+    stroke_width: LengthValue = field(
+        metadata=row(Dimension(1.0, "px"), pp.length(number=True), PAINT, inherited=True)
+    )
     font_family: tuple[str, ...] = field(metadata=row(("serif",), pp.font_family, LINES, inherited=True))
     font_size: float = field(metadata=row("medium", pp.font_size, LINES, inherited=True))
     font_size_keyword: str

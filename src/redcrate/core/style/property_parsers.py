@@ -144,6 +144,11 @@ def colour(tokens: Tokens) -> Any:
     return parsed_colour(tokens[0]) if len(tokens) == 1 else None
 
 
+def paint(tokens: Tokens) -> Any:
+    """SVG 2 §13.2: a colour, or none; paint servers and pictures are left to the picture itself."""
+    return _none(tokens) or colour(tokens)
+
+
 def integer(tokens: Tokens) -> Any:
     """A whole number."""
     if len(tokens) == 1 and tokens[0].type == "number" and tokens[0].is_integer:
@@ -161,6 +166,7 @@ def z_index(tokens: Tokens) -> Any:
 
 
 _auto = keyword("auto")
+_none = keyword("none")
 
 
 def contain(tokens: Tokens) -> Any:
