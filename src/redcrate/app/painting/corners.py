@@ -1,22 +1,25 @@
 """Rounded corners: CSS Backgrounds 3 §5."""
 
+from typing import TypeAlias
+
 from PyQt6.QtCore import QPointF, QRectF
 from PyQt6.QtGui import QPainterPath
 
 from redcrate.core.style.computed import ComputedStyle
 
+Radii: TypeAlias = list[tuple[float, float]]  # across and down, px, from the top left on
 CORNERS = ("top_left", "top_right", "bottom_right", "bottom_left")
 
 
 def outer_corners(rect: QRectF, style: ComputedStyle) -> QPainterPath | None:
     """The rounded border edge; None where all corners are square."""
-    radii = _radii(rect, style)
-    return None if radii is None else _rounded(rect, radii)
+    radii = radii_of(rect, style)
+    return None if radii is None else rounded(rect, radii)
 
 
 def inner_corners(rect: QRectF, inner: QRectF, style: ComputedStyle) -> QPainterPath | None:
     """The corners of an edge further in: the outer radii less the distance (§5.2)."""
-    radii = _radii(rect, style)
+    radii = radii_of(rect, style)
     if radii is None:
         return None
     lefts, tops = inner.left() - rect.left(), inner.top() - rect.top()
@@ -26,10 +29,21 @@ def inner_corners(rect: QRectF, inner: QRectF, style: ComputedStyle) -> QPainter
         (max(0.0, x - less_x), max(0.0, y - less_y))
         for (x, y), (less_x, less_y) in zip(radii, less, strict=True)
     ]
-    return _rounded(inner, left) if any(x and y for x, y in left) else None
+    return rounded(inner, left) if any(x and y for x, y in left) else None
 
 
-def _radii(rect: QRectF, style: ComputedStyle) -> list[tuple[float, float]] | None:
+def grown_corners(rect: QRectF, outer: QRectF, style: ComputedStyle) -> QPainterPath | None:
+    """The corners of an edge further out: round ones are rounder by the distance (§5.2, §6.1.1), square ones are square."""
+    radii = radii_of(rect, style)
+    if radii is None:
+        return None
+    more = rect.left() - outer.left()
+    return rounded(
+        outer, [(max(0.0, x + more), max(0.0, y + more)) if x and y else (0.0, 0.0) for x, y in radii]
+    )
+
+
+def radii_of(rect: QRectF, style: ComputedStyle) -> Radii | None:
     """The radii of the border edge from the top left on, px; None where all corners are square.
 
     Radii that overlap shrink, all by the same share (§5.5).
@@ -64,7 +78,8 @@ def path_of(rect: QRectF, corners: QPainterPath | None) -> QPainterPath:
     return path
 
 
-def _rounded(rect: QRectF, radii: list[tuple[float, float]]) -> QPainterPath:
+def rounded(rect: QRectF, radii: Radii) -> QPainterPath:
+    """A rectangle with those corners."""
     (ax, ay), (bx, by), (cx, cy), (dx, dy) = radii
     path = QPainterPath(QPointF(rect.left() + ax, rect.top()))
     path.lineTo(rect.right() - bx, rect.top())

@@ -1,6 +1,7 @@
 """Gradients as Qt brushes: CSS Images 3 §3, conic ones CSS Images 4 §3.3."""
 
-from math import cos, hypot, radians, sin
+from collections.abc import Iterator
+from math import cos, hypot, log, radians, sin
 
 from PyQt6.QtCore import QPointF, QRectF
 from PyQt6.QtGui import (
@@ -14,12 +15,13 @@ from PyQt6.QtGui import (
 )
 
 from redcrate.app.painting.colours import to_colour
-from redcrate.core.style.colours import Colour
+from redcrate.core.style.colours import Colour, between
 from redcrate.core.style.images import Amount, Gradient, Point
 from redcrate.core.style.values import CalcNode, Dimension
 
 _Stops = list[tuple[float, QColor]]
 _THIN = 0.001
+_SAMPLES = 12  # stops from one colour to the next, where they do not change evenly
 
 
 def px(amount: Amount | None, base: float) -> float:
@@ -146,12 +148,38 @@ def _resolved(gradient: Gradient, length: float) -> tuple[_Stops, float, float]:
     if places[-1] is None:
         places[-1] = 1.0
     known = _ascending(places)
-    shades = [s.colour for s in gradient.stops]
-    stops = [(at, to_colour(c)) for at, c in zip(known, shades, strict=True) if isinstance(c, Colour)]
+    shades = [s.colour if isinstance(s.colour, Colour) else None for s in gradient.stops]
+    stops = [(at, to_colour(c)) for at, c in _sampled(known, shades, gradient.space)]
     first, last = stops[0][0], stops[-1][0]
     low, high = (first, last) if gradient.repeating else (min(0.0, first), max(1.0, last))
     span = max(high - low, _THIN)
     return [((at - low) / span, c) for at, c in stops], low, low + span
+
+
+def _sampled(places: list[float], shades: list[Colour | None], space: str) -> list[tuple[float, Colour]]:
+    """§3.4.2 (hints) and CSS Images 4 §3.1 (spaces): more stops where colours do not change evenly in sRGB."""
+    out: list[tuple[float, Colour]] = []
+    hint: float | None = None
+    for at, shade in zip(places, shades, strict=True):
+        if shade is None:
+            hint = at
+            continue
+        if out and (space or hint is not None) and at > out[-1][0]:
+            out += list(_steps_to(out[-1], (at, shade), hint, space or "srgb"))
+        out.append((at, shade))
+        hint = None
+    return out
+
+
+def _steps_to(
+    one: tuple[float, Colour], other: tuple[float, Colour], hint: float | None, space: str
+) -> Iterator[tuple[float, Colour]]:
+    (start, first), (end, second) = one, other
+    middle = 0.5 if hint is None else (hint - start) / (end - start)
+    power = log(0.5) / log(min(0.999, max(0.001, middle)))
+    for number in range(1, _SAMPLES):
+        share = number / _SAMPLES
+        yield start + share * (end - start), between(first, second, share**power, space)
 
 
 def _ascending(places: list[float | None]) -> list[float]:

@@ -15,6 +15,7 @@ from PyQt6.QtGui import (
 )
 from PyQt6.QtSvg import QSvgRenderer
 
+from redcrate.app.painting.borders import paint_outline
 from redcrate.app.painting.clips import Clips, clips_of
 from redcrate.app.painting.colours import to_colour, to_rect
 from redcrate.app.painting.controls import paint_control
@@ -24,7 +25,7 @@ from redcrate.app.painting.inline_svg import inline_svg
 from redcrate.app.painting.markers import paint_marker
 from redcrate.app.painting.set_lines import SMALLEST_TEXT, set_lines
 from redcrate.app.painting.stacking import Item, Step, in_order
-from redcrate.app.painting.surface import paint_outline, paint_surface
+from redcrate.app.painting.surface import paint_surface
 from redcrate.app.painting.surfaces_of_boxes import surfaces_of
 from redcrate.app.painting.tables import paint_collapsed
 from redcrate.core.boxes.box import BoxKind

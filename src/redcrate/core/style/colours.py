@@ -35,11 +35,21 @@ class _Exact:
     alpha: float
 
 
+def between(one: Colour, other: Colour, share: float, space: str = "srgb") -> Colour:
+    """The colour so far from one to the other, mixed in a space; in sRGB where that is not known."""
+    exact = [_Exact("srgb", (c.red / 255, c.green / 255, c.blue / 255), c.alpha) for c in (one, other)]
+    found = _between(space, "shorter", (exact[0], exact[1]), (1 - share, share, 1.0))
+    return _whole(found) if found is not None else between(one, other, share)
+
+
 def parsed_colour(token: Any) -> Colour | str | None:
     """The colour of a component value, or `currentcolor`; None where it is none."""
     found = _read(token, 0)
-    if not isinstance(found, _Exact):
-        return found
+    return _whole(found) if isinstance(found, _Exact) else found
+
+
+def _whole(found: "_Exact") -> Colour:
+    """In sRGB and whole steps; what is outside of it is cut."""
     parts = converted(found.space, "srgb", found.parts)
     if parts is None:
         return BLACK

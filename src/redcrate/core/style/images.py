@@ -45,7 +45,7 @@ class Gradient:
 
     kind: "linear", "radial" or "conic". angle: degrees, 0 upwards, for linear and conic ones. corner: the
     signs of x and y towards a corner, instead of an angle. circle, extent, radii: the shape of a radial
-    one. centre: of radial and conic ones.
+    one. centre: of radial and conic ones. space: in which colours are mixed; "" for sRGB.
     """
 
     kind: str
@@ -57,6 +57,7 @@ class Gradient:
     extent: str = "farthest-corner"
     radii: tuple[Amount, ...] = ()
     centre: Point = Point(HALF, HALF)
+    space: str = ""
 
 
 Image: TypeAlias = Url | Gradient | str  # str: "none", or the text of an image that is not painted
@@ -98,11 +99,23 @@ def _gradient(token: Any) -> Gradient | None:
     reader = {"linear": _line, "radial": _shape, "conic": _sweep}.get(kind)
     if reader is None:
         return None
-    head = reader(parts[0]) if parts[0] else None
+    first, space = _space(parts[0])
+    head = reader(first) if first else {} if space else None
     stops = _stops(parts[1:] if head is not None else parts, degrees=kind == "conic")
     if stops is None or sum(s.colour is not None for s in stops) < 2:
         return None
-    return Gradient(kind, repeating, stops, **(head or {}))
+    said = {"angle": 0.0 if kind == "conic" else 180.0, **(head or {})}
+    return Gradient(kind, repeating, stops, space=space, **said)
+
+
+def _space(tokens: Tokens) -> tuple[Tokens, str]:
+    """CSS Images 4 §3.1: the rest of a head, and the space that `in` names, before or behind it."""
+    words = _words(tokens)
+    if "in" not in words[:-1]:
+        return tokens, ""
+    at = words.index("in")
+    end = at + 4 if "hue" in words[at + 2 : at + 4] else at + 2
+    return [*tokens[:at], *tokens[end:]], words[at + 1]
 
 
 def angle_in_degrees(token: Any) -> float | None:
