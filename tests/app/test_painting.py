@@ -8,7 +8,7 @@ from PyQt6.QtCore import QBuffer, QByteArray, QIODevice, QRectF
 from PyQt6.QtGui import QColor, QImage, QPainter
 from pytestqt.qtbot import QtBot
 
-from redcrate.app.painting import page_painter, set_lines
+from redcrate.app.painting import set_lines, text
 from redcrate.app.painting.page_painter import PagePainter
 from redcrate.app.painting.tint import Tint, paint_tint
 from redcrate.app.start import make_application
@@ -376,7 +376,7 @@ def test_text_that_was_set_once(
     )
     shown = picture(body, scale=scale)
     assert bool(drawn) == (plain and scale in (1.0, 3.0))
-    monkeypatch.setattr(page_painter, "set_lines", lambda fragment: None)
+    monkeypatch.setattr(text, "set_lines", lambda fragment: None)
     assert shown == picture(body, scale=scale)
     assert shown != picture("", scale=scale)
 

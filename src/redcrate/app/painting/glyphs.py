@@ -45,8 +45,8 @@ def draw_piece(
         return
     outlines = QPainterPath()
     outlines.setFillRule(Qt.FillRule.WindingFill)
-    for number, place in _placed(run, piece, size, spacing):
-        outlines.addPath(_outline(run.face, size, number).translated(origin + place))
+    for number, place in placed_glyphs(run, piece, size, spacing):
+        outlines.addPath(outline_of(run.face, size, number).translated(origin + place))
     painter.fillPath(outlines, painter.pen().color())
 
 
@@ -58,7 +58,7 @@ def draw_run(painter: QPainter, run: ShapedRun, x: float, baseline: float, size:
 @lru_cache(maxsize=5000)
 def glyph_run(run: ShapedRun, piece: tuple[int, int], size: float, spacing: Spacing) -> QGlyphRun:
     """The glyphs of a piece; the same lines are painted again and again."""
-    placed = _placed(run, piece, size, spacing)
+    placed = placed_glyphs(run, piece, size, spacing)
     glyphs = QGlyphRun()
     glyphs.setRawFont(_raw_font(run.face, size))
     glyphs.setGlyphIndexes([number for number, _ in placed])
@@ -66,7 +66,7 @@ def glyph_run(run: ShapedRun, piece: tuple[int, int], size: float, spacing: Spac
     return glyphs
 
 
-def _placed(
+def placed_glyphs(
     run: ShapedRun, piece: tuple[int, int], size: float, spacing: Spacing
 ) -> list[tuple[int, QPointF]]:
     """The glyphs of a piece with their places from its beginning."""
@@ -98,7 +98,7 @@ def _clusters(run: ShapedRun) -> list[int] | None:
 
 
 @lru_cache(maxsize=2000)
-def _outline(face: FontFace, size: float, number: int) -> QPainterPath:
+def outline_of(face: FontFace, size: float, number: int) -> QPainterPath:
     """The outline of a glyph."""
     return _raw_font(face, size).pathForGlyph(number)
 

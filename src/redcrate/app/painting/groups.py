@@ -5,17 +5,21 @@ from dataclasses import dataclass
 from PyQt6.QtCore import QPoint, QRectF
 from PyQt6.QtGui import QImage, QPainter, QTransform
 
-from redcrate.core.style.computed import ComputedStyle
-
+OVER = QPainter.CompositionMode.CompositionMode_SourceOver
+INSIDE = QPainter.CompositionMode.CompositionMode_DestinationIn
 _DEEPEST = 12  # pictures in pictures; further in, each thing is painted by itself
 
 
 @dataclass(slots=True)
 class _Group:
-    """painter: onto its picture; that of the group around it where it has none. corner: of the picture on the device."""
+    """painter: onto its picture; that of the group around it where it has none. corner: of the picture on the device.
+
+    mode: how the picture meets what is there.
+    """
 
     painter: QPainter
-    style: ComputedStyle
+    opacity: float
+    mode: QPainter.CompositionMode
     image: QImage | None = None
     corner: QPoint | None = None
 
@@ -32,14 +36,15 @@ class Groups:
         """The painter of what is painted next."""
         return self._open[-1].painter if self._open else self._outermost
 
-    def begin(self, style: ComputedStyle, bounds: QRectF) -> None:
+    def begin(self, bounds: QRectF, opacity: float = 1.0, mode: QPainter.CompositionMode = OVER) -> None:
         """What follows is one group; bounds: where it paints, in the painter's own px."""
+        opacity = min(1.0, max(0.0, opacity))
         around = self.painter
         place = around.combinedTransform().mapRect(bounds).toAlignedRect()
         device = around.device()
         ratio = device.devicePixelRatioF() if device is not None else 1.0
         if place.isEmpty() or len(self._open) >= _DEEPEST:
-            self._open.append(_Group(around, style))
+            self._open.append(_Group(around, opacity, mode))
             return
         image = QImage(place.size() * ratio, QImage.Format.Format_ARGB32_Premultiplied)
         image.setDevicePixelRatio(ratio)
@@ -48,7 +53,7 @@ class Groups:
         inner.setRenderHints(around.renderHints())
         shift = QTransform.fromTranslate(-place.x(), -place.y())
         inner.setTransform(around.combinedTransform() * shift)
-        self._open.append(_Group(inner, style, image, place.topLeft()))
+        self._open.append(_Group(inner, opacity, mode, image, place.topLeft()))
 
     def end(self) -> None:
         """The innermost group is whole."""
@@ -59,6 +64,7 @@ class Groups:
         onto = self.painter
         onto.save()
         onto.resetTransform()
-        onto.setOpacity(min(1.0, max(0.0, group.style.opacity)))
+        onto.setOpacity(group.opacity)
+        onto.setCompositionMode(group.mode)
         onto.drawImage(group.corner, group.image)
         onto.restore()

@@ -1,6 +1,8 @@
 """Background layers: CSS Backgrounds 3 §2.3–2.10."""
 
 from collections.abc import Callable
+from dataclasses import replace
+from functools import lru_cache
 
 from PyQt6.QtCore import QPointF, QRectF, Qt
 from PyQt6.QtGui import QPainter, QPainterPath, QPixmap
@@ -10,6 +12,7 @@ from redcrate.app.painting.colours import to_colour
 from redcrate.app.painting.corners import inner_corners, path_of
 from redcrate.app.painting.gradients import gradient_brush, place_in, px
 from redcrate.core.style.backgrounds import TileSize
+from redcrate.core.style.colours import TRANSPARENT
 from redcrate.core.style.computed import ComputedStyle
 from redcrate.core.style.images import Gradient, Image, Point
 from redcrate.core.style.property_parsers import Url
@@ -56,6 +59,44 @@ def paint_background(painter: QPainter, boxes: Boxes, style: ComputedStyle, find
         area = boxes.rect(_of(style.background_origin, number))
         _layer(painter, image, area, boxes.rect(clip), style, number, find)
         painter.restore()
+
+
+def paint_canvas(
+    painter: QPainter, boxes: Boxes, canvas: QRectF, style: ComputedStyle, find: FindPicture
+) -> None:
+    """§2.11.1: colour and layers of the root cover the canvas; they are placed in the root's own box."""
+    if style.background_color.alpha > 0:
+        painter.fillRect(canvas, to_colour(style.background_color))
+    for number in reversed(range(len(style.background_image))):
+        area = boxes.rect(_of(style.background_origin, number))
+        _layer(painter, style.background_image[number], area, canvas, style, number, find)
+
+
+@lru_cache(maxsize=200)
+def without_ground(style: ComputedStyle) -> ComputedStyle:
+    """The style of a box whose background covers the canvas instead."""
+    return replace(style, background_color=TRANSPARENT, background_image=("none",))
+
+
+@lru_cache(maxsize=200)
+def ground_in_text(style: ComputedStyle) -> ComputedStyle | None:
+    """The style of what shows in the letters of a box alone: CSS Backgrounds 4 §3.1; None where nothing does."""
+    clips = [_of(style.background_clip, n) for n in range(len(style.background_image))]
+    if "text" not in clips:
+        return None
+    images = tuple(
+        image if clip == "text" else "none"
+        for image, clip in zip(style.background_image, clips, strict=True)
+    )
+    ground = style.background_color if clips[-1] == "text" else TRANSPARENT
+    return replace(
+        style, background_color=ground, background_image=images, background_clip=("border-box",)
+    )
+
+
+def has_ground(style: ComputedStyle) -> bool:
+    """Whether there is anything to paint behind a box."""
+    return style.background_color.alpha > 0 or any(i != "none" for i in style.background_image)
 
 
 def _of(values: tuple[str, ...], number: int) -> str:

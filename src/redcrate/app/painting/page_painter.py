@@ -3,8 +3,9 @@
 import math
 from collections.abc import Iterator
 from contextlib import contextmanager
+from functools import cached_property
 
-from PyQt6.QtCore import QByteArray, QPointF, QRectF, Qt
+from PyQt6.QtCore import QByteArray, QRectF, Qt
 from PyQt6.QtGui import (
     QColor,
     QImage,
@@ -17,31 +18,35 @@ from PyQt6.QtSvg import QSvgRenderer
 
 from redcrate.app.painting.borders import paint_outline
 from redcrate.app.painting.clips import Clips, clips_of
-from redcrate.app.painting.colours import to_colour, to_rect
+from redcrate.app.painting.colours import to_rect
 from redcrate.app.painting.controls import paint_control
-from redcrate.app.painting.glyphs import draw_piece, draw_run, setting_of
-from redcrate.app.painting.groups import Groups
+from redcrate.app.painting.groups import INSIDE, Groups
 from redcrate.app.painting.inline_svg import inline_svg
+from redcrate.app.painting.layers import (
+    Boxes,
+    ground_in_text,
+    has_ground,
+    paint_background,
+    paint_canvas,
+    without_ground,
+)
 from redcrate.app.painting.markers import paint_marker
-from redcrate.app.painting.set_lines import SMALLEST_TEXT, set_lines
 from redcrate.app.painting.stacking import Item, Step, in_order
-from redcrate.app.painting.surface import paint_surface
+from redcrate.app.painting.surface import inset, paint_surface
 from redcrate.app.painting.surfaces_of_boxes import surfaces_of
 from redcrate.app.painting.tables import paint_collapsed
-from redcrate.core.boxes.box import BoxKind
+from redcrate.app.painting.text import TextPainter, paint_mask
+from redcrate.core.boxes.box import Box, BoxKind
 from redcrate.core.files.resources import Resources
 from redcrate.core.files.vector_pictures import harmless
 from redcrate.core.geometry import NO_EDGES, Edges, Rect
-from redcrate.core.layout.fragments import InlinePiece, Placed, TextPiece
+from redcrate.core.layout.fragments import InlinePiece, Placed
 from redcrate.core.markup.elements import Element
 from redcrate.core.page import Page, PlacedBox
 from redcrate.core.style.computed import ComputedStyle
-from redcrate.core.text.inline_fonts import hyphen_width
-from redcrate.core.text.shaping import shape
 from redcrate.core.transforms import Matrix
 from redcrate.core.units import ZERO, LayoutUnit
 
-_BEYOND = 200  # px: how far letters may reach out of their line
 _LARGEST_PICTURE = 4096
 _VECTORS_KEPT = 500
 _REACH = 40 * 64  # 1/64 px: shadows and outlines of some width that are painted outside a box
@@ -57,6 +62,7 @@ class PagePainter:
         self._known: tuple[Rect, list[PlacedBox]] | None = None  # what is in a part of the page
         self._steps: list[Item] = []  # in which that is painted
         self._vectors: dict[tuple[Element, float, float], bytes] = {}  # SVG in the page, by its size
+        self._text = TextPainter(page)
         self.pictures = pictures or Pictures(resources)
 
     def paint(self, painter: QPainter, exposed: QRectF, scale: float) -> None:
@@ -70,7 +76,7 @@ class PagePainter:
             if isinstance(at, PlacedBox):
                 self._step(groups.painter, step, at, exposed, scale)
             elif step is Step.BEGIN and at.style is not None:
-                groups.begin(at.style, self._bounds(number, exposed))
+                groups.begin(self._bounds(number, exposed), at.style.opacity)
             elif step is Step.END:
                 groups.end()
         painter.restore()
@@ -136,14 +142,22 @@ class PagePainter:
         painter.restore()
 
     def _canvas(self, painter: QPainter, exposed: QRectF) -> None:
-        """CSS Backgrounds 3 §2.11: the root's background, or body's, covers the canvas."""
+        """CSS Backgrounds 3 §2.11.1: the root's background, or body's where that has none, covers the canvas."""
+        painter.fillRect(exposed, QColor("#ffffff"))
+        root, element = self._page.root, self._ground_of
+        if root is None or element is None:
+            return
+        rect, edges = to_rect(root.rect), root.fragment.border
+        inner = to_rect(root.rect.inset(edges))
+        boxes = Boxes(rect, inner, to_rect(root.content_rect), None)
+        whole = QRectF(0, 0, self._page.viewport.width, self._page.height / 64).united(exposed)
+        paint_canvas(painter, boxes, whole, self._page.style_of(element), self.pictures.find)
+
+    @cached_property
+    def _ground_of(self) -> Element | None:
+        """The element whose background covers the canvas."""
         ends = (self._page.elements[0], self._page.source.markup.body)
-        grounds = [self._page.style_of(e).background_color for e in ends if e is not None]
-        ground = next((to_colour(g) for g in grounds if g.alpha > 0), None)
-        if ground is None or ground.alpha() < 255:
-            painter.fillRect(exposed, QColor("#ffffff"))
-        if ground is not None:
-            painter.fillRect(exposed, ground)
+        return next((e for e in ends if e is not None and has_ground(self._page.style_of(e))), None)
 
     def _surfaces(self, painter: QPainter, box: PlacedBox) -> None:
         """What a box has of surfaces, each inside its path."""
@@ -152,7 +166,11 @@ class PagePainter:
                 painter.save()
                 painter.setClipPath(surface.inside, Qt.ClipOperation.IntersectClip)
             edges = (box.fragment.border, box.fragment.padding)
-            self._surface(painter, to_rect(surface.rect), surface.style, *edges)
+            element = box.fragment.box.element
+            covers = element is not None and element is self._ground_of
+            style = without_ground(surface.style) if covers else surface.style
+            self._surface(painter, to_rect(surface.rect), style, *edges)
+            self._in_letters(painter, box, None, (to_rect(surface.rect), style, edges))
             if surface.inside is not None:
                 painter.restore()
 
@@ -167,11 +185,36 @@ class PagePainter:
         """Background, borders and shadow of a border box."""
         paint_surface(painter, rect, style, edges, self.pictures.find, padding)
 
+    def _in_letters(
+        self,
+        painter: QPainter,
+        box: PlacedBox,
+        inline: Element | None,
+        surface: tuple[QRectF, ComputedStyle, tuple[Edges, Edges]],
+    ) -> None:
+        """The background that shows in the letters alone, of a box or of an inline element in it."""
+        rect, style, (edges, padding) = surface
+        ground = ground_in_text(style)
+        if ground is None:
+            return
+        groups = Groups(painter)
+        groups.begin(rect)
+        inner = inset(rect, edges)
+        boxes = Boxes(rect, inner, inset(inner, padding), None)
+        paint_background(groups.painter, boxes, ground, self.pictures.find)
+        groups.begin(rect, mode=INSIDE)
+        paint_mask(groups.painter, box, inline)
+        groups.end()
+        groups.end()
+
     def _inline_surfaces(self, painter: QPainter, box: PlacedBox, exposed: QRectF) -> None:
         """Those of the inline boxes of its lines, with their outlines."""
-        for style, rect, edges in _inline_pieces(box):
+        for inline, rect, edges in _inline_pieces(box):
+            style = inline.style
             if style.visibility == "visible" and (box.placed in self._moved or rect.intersects(exposed)):
                 self._surface(painter, rect, style, edges)
+                if inline.element is not None:
+                    self._in_letters(painter, box, inline.element, (rect, style, (edges, NO_EDGES)))
                 paint_outline(painter, rect, style)
 
     def _content(self, painter: QPainter, box: PlacedBox, exposed: QRectF, scale: float) -> None:
@@ -181,29 +224,14 @@ class PagePainter:
             return
         if box.fragment.box.kind is BoxKind.REPLACED:
             self._picture(painter, box)
-        plain = set_lines(box.fragment) if box.fragment.lines else None
-        if plain is not None and plain.fits(painter, scale):
-            above, below = exposed.top() - _BEYOND, exposed.bottom() + _BEYOND
+        if box.fragment.lines:
+            span = (exposed.top(), exposed.bottom())
             if box.placed in self._moved:
-                above, below = -math.inf, math.inf
-            plain.draw(painter, box.rect.x / 64, box.rect.y / 64, above, below)
-        else:
-            self._pieces(painter, box, exposed, scale)
+                span = (-math.inf, math.inf)
+            self._text.paint(painter, box, span, scale)
         marker = box.fragment.box.marker
         if marker and (style.list_style_position == "outside" or box.fragment.box.element is None):
             paint_marker(painter, box, marker)
-
-    def _pieces(self, painter: QPainter, box: PlacedBox, exposed: QRectF, scale: float) -> None:
-        """The text of a box piece by piece."""
-        for line in box.fragment.lines:
-            top = (box.rect.y + line.y) / 64
-            if box.placed not in self._moved and (
-                top > exposed.bottom() + _BEYOND or top + line.height / 64 < exposed.top() - _BEYOND
-            ):
-                continue
-            for piece in line.content:
-                if isinstance(piece, TextPiece):
-                    _text(painter, piece, box.rect.x, box.rect.y, scale)
 
     def _picture(self, painter: QPainter, box: PlacedBox) -> None:
         shown = box.fragment.box
@@ -315,7 +343,7 @@ def _paints_in(box: PlacedBox, matrix: Matrix | None, seen: Rect) -> bool:
 
 def _inline_pieces(
     box: PlacedBox,
-) -> Iterator[tuple[ComputedStyle, QRectF, Edges]]:
+) -> Iterator[tuple[Box, QRectF, Edges]]:
     """The inline boxes of a box's lines with the borders that they show."""
     for line in box.fragment.lines:
         for piece in line.content:
@@ -328,41 +356,4 @@ def _inline_pieces(
                     border.bottom,
                     border.left if piece.has_left else ZERO,
                 )
-                yield piece.box.style, to_rect(rect), edges
-
-
-def _text(painter: QPainter, piece: TextPiece, x: LayoutUnit, y: LayoutUnit, scale: float) -> None:
-    """A run of text at the very positions that layout measured."""
-    style = piece.box.style
-    if style.visibility != "visible" or piece.run is None or not piece.text:
-        return
-    left, baseline = (x + piece.x) / 64, (y + piece.baseline) / 64
-    shade = to_colour(style.color)
-    if style.font_size * scale < SMALLEST_TEXT:
-        shade.setAlphaF(shade.alphaF() * 0.45)
-        height = style.font_size * 0.5
-        painter.fillRect(QRectF(left, baseline - height, piece.width / 64, height * 0.8), shade)
-        return
-    run = piece.run
-    size, spacing = setting_of(piece)
-    painter.setPen(shade)
-    draw_piece(painter, run, (piece.start, piece.end), size, spacing, QPointF(left, baseline))
-    if piece.hyphen:
-        end = left + (piece.width - hyphen_width(style)) / 64
-        draw_run(painter, shape(run.face, piece.hyphen), end, baseline, size)
-    _decorations(painter, style, left, baseline, piece.width / 64)
-
-
-# How far below the baseline lines stand, in font sizes.
-_LINES = {"underline": 0.11, "overline": -0.85, "line-through": -0.3}
-
-
-def _decorations(
-    painter: QPainter, style: ComputedStyle, left: float, baseline: float, width: float
-) -> None:
-    """Underline, overline and line-through."""
-    for name in style.text_decoration_line:
-        if name in _LINES:
-            thickness = max(1.0, style.font_size / 14)
-            rect = QRectF(left, baseline + style.font_size * _LINES[name], width, thickness)
-            painter.fillRect(rect, to_colour(style.text_decoration_color))
+                yield piece.box, to_rect(rect), edges

@@ -13,7 +13,8 @@ from PyQt6.QtGui import QColor, QGlyphRun, QPainter
 from redcrate.app.painting.colours import to_colour
 from redcrate.app.painting.glyphs import LARGEST_GLYPHS, glyph_run, setting_of
 from redcrate.core.layout.forgetting import forgetting
-from redcrate.core.layout.fragments import Fragment, Line, TextPiece
+from redcrate.core.layout.fragments import Fragment, InlinePiece, Line, TextPiece
+from redcrate.core.style.computed import ComputedStyle
 
 SMALLEST_TEXT = 5.0  # px on the screen; below it text is a grey bar
 
@@ -67,16 +68,22 @@ def set_lines(fragment: Fragment) -> SetLines | None:
     return _known[key]
 
 
+def _is_plain(style: ComputedStyle) -> bool:
+    return not style.text_decoration_line and style.opacity >= 1
+
+
 def _set(lines: tuple[Line, ...]) -> SetLines | None:
     sizes: list[float] = []
     found: list[_SetLine] = []
     shades: dict[object, QColor] = {}
     for line in lines:
+        if any(isinstance(p, InlinePiece) and not _is_plain(p.box.style) for p in line.content):
+            return None
         texts = [piece for piece in line.content if isinstance(piece, TextPiece)]
         pieces: list[tuple[QGlyphRun, float, float, QColor]] = []
         for piece in texts:
             style = piece.box.style
-            if piece.hyphen or style.text_decoration_line:
+            if piece.hyphen or style.text_shadow or not _is_plain(style):
                 return None
             if style.visibility != "visible" or piece.run is None or not piece.text:
                 continue

@@ -75,8 +75,8 @@ def paint_surface(
         return
     outline = outer_corners(rect, style)
     paint_outer_shadows(painter, rect, style, outline)
-    inner = _inset(rect, edges)
-    boxes = Boxes(rect, inner, _inset(inner, padding), outline)
+    inner = inset(rect, edges)
+    boxes = Boxes(rect, inner, inset(inner, padding), outline)
     paint_background(painter, boxes, style, find)
     hole = inner_corners(rect, inner, style) if outline is not None else None
     paint_inset_shadows(painter, inner, style, hole)
@@ -84,5 +84,6 @@ def paint_surface(
         paint_borders(painter, rect, style, edges, outline, hole)
 
 
-def _inset(rect: QRectF, edges: Edges) -> QRectF:
+def inset(rect: QRectF, edges: Edges) -> QRectF:
+    """A rectangle, px, less edges in 1/64 px."""
     return rect.adjusted(edges.left / 64, edges.top / 64, -edges.right / 64, -edges.bottom / 64)

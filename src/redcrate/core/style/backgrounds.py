@@ -85,6 +85,13 @@ def shadows(tokens: Tokens) -> Any:
     return layered(_shadow)(tokens)
 
 
+def text_shadows(tokens: Tokens) -> Any:
+    """CSS Text Decoration 3 §4: like those of boxes, but none is inset or spread."""
+    found = shadows(tokens)
+    plain = found is not None and all(not s.inset and s.spread is _NOTHING for s in found)
+    return found if plain else None
+
+
 def _shadow(tokens: Tokens) -> Any:
     lengths: list[Any] = []
     shade: Any = None

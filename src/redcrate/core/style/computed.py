@@ -282,6 +282,19 @@ class ComputedStyle:
     text_decoration_style: str = field(
         metadata=row("solid", pp.keyword("solid", "double", "dotted", "dashed", "wavy"), PAINT)
     )
+    text_decoration_thickness: LengthValue | str = field(
+        metadata=row("auto", pp.length("auto", "from-font"), PAINT)
+    )
+    text_underline_offset: LengthValue | str = field(
+        metadata=row("auto", pp.length("auto"), PAINT, inherited=True)
+    )
+    text_decoration_skip_ink: str = field(
+        metadata=row("auto", pp.keyword("auto", "none", "all"), PAINT, inherited=True)
+    )
+    text_shadow: tuple[Shadow, ...] = field(
+        metadata=row((), backgrounds.text_shadows, PAINT, inherited=True)
+    )
+    text_overflow: str = field(metadata=row("clip", pp.keyword("clip", "ellipsis"), PAINT))
     background_color: Colour = field(metadata=row(TRANSPARENT, pp.colour, PAINT))
     background_image: tuple[Image, ...] = field(metadata=row(("none",), images.images, PAINT))
     background_position: tuple[Point, ...] = field(

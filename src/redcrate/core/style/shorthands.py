@@ -254,16 +254,16 @@ def _text_decoration(tokens: pp.Tokens) -> Longhands | None:
         "text-decoration-line": line,
         "text-decoration-style": "solid",
         "text-decoration-color": "currentcolor",
+        "text-decoration-thickness": "auto",
     }
     for token in rest:
-        for name in ("text-decoration-style", "text-decoration-color"):
+        for name in ("text-decoration-style", "text-decoration-color", "text-decoration-thickness"):
             value = PROPERTIES[name].parse([token])
             if value is not None:
                 out[name] = value
                 break
         else:
-            if pp.length("auto", "from-font")([token]) is None:
-                return None
+            return None
     return out
 
 
@@ -351,7 +351,13 @@ SHORTHANDS: dict[str, Shorthand] = {
     "flex": Shorthand(("flex-grow", "flex-shrink", "flex-basis"), _flex),
     "flex-flow": _any_order("flex-direction", "flex-wrap"),
     "text-decoration": Shorthand(
-        ("text-decoration-line", "text-decoration-style", "text-decoration-color"), _text_decoration
+        (
+            "text-decoration-line",
+            "text-decoration-style",
+            "text-decoration-color",
+            "text-decoration-thickness",
+        ),
+        _text_decoration,
     ),
     "text-wrap": Shorthand(("text-wrap-mode",), _text_wrap),
     "place-items": _two_values("align-items", "justify-items"),
