@@ -3,12 +3,12 @@
 from collections.abc import Callable, Iterable, Iterator, Mapping
 from typing import TypeAlias
 
-from PyQt6.QtCore import QLineF, QPointF, QRectF, Qt
-from PyQt6.QtGui import QColor, QPainter, QPen, QPolygonF
+from PyQt6.QtCore import QPointF, QRectF, QSizeF, Qt
+from PyQt6.QtGui import QColor, QPainter, QPainterPath, QPen, QPolygonF
 
 from redcrate.app.painting.colours import to_colour
 from redcrate.app.painting.glyphs import draw_run
-from redcrate.core.boxes.form_controls import is_tick, options_of
+from redcrate.core.boxes.form_controls import hint_colour, is_tick, options_of
 from redcrate.core.markup.elements import Element
 from redcrate.core.markup.numbers import parse_number
 from redcrate.core.page import PlacedBox
@@ -57,11 +57,25 @@ def _one_of_several(painter: QPainter, room: QRectF, element: Element, style: Co
 
 
 def _slide(painter: QPainter, room: QRectF, element: Element, style: ComputedStyle) -> None:
-    middle, knob = room.center().y(), min(room.height(), room.width()) / 2
-    painter.drawLine(QLineF(room.left(), middle, room.right(), middle))
-    x = room.left() + knob + _share(element, 0, 100, 0.5) * (room.width() - 2 * knob)
-    painter.setBrush(QColor("white"))
-    painter.drawRect(QRectF(x - knob / 2, room.top() + 0.5, knob, room.height() - 1))
+    knob = min(room.height(), room.width()) / 2
+    share = _share(element, 0, 100, 0.5)
+    track = QRectF(room.left(), room.center().y() - 2, room.width(), 4)
+    _filled_bar(painter, track, share)
+    x = room.left() + knob + share * (room.width() - 2 * knob)
+    painter.setPen(Qt.PenStyle.NoPen)
+    painter.setBrush(to_colour(style.color))
+    painter.drawEllipse(QPointF(x, room.center().y()), knob, knob)
+
+
+def _filled_bar(painter: QPainter, bar: QRectF, share: float) -> None:
+    """A round bar, so much of it filled."""
+    ink, round_by = painter.pen().color(), bar.height() / 2
+    pale = QColor(ink)
+    pale.setAlphaF(0.15)
+    for width, shade in ((bar.width(), pale), (bar.width() * share, ink)):
+        path = QPainterPath()
+        path.addRoundedRect(QRectF(bar.topLeft(), QSizeF(width, bar.height())), round_by, round_by)
+        painter.fillPath(path, shade)
 
 
 def _swatch(painter: QPainter, room: QRectF, element: Element, style: ComputedStyle) -> None:
@@ -76,17 +90,19 @@ def _file(painter: QPainter, room: QRectF, element: Element, style: ComputedStyl
 
 
 def _bar(painter: QPainter, room: QRectF, element: Element, style: ComputedStyle) -> None:
-    painter.drawRect(room.adjusted(0.5, 0.5, -0.5, -0.5))
     if element.tag == "progress" and "value" not in element.attributes:
         painter.fillRect(room, Qt.BrushStyle.BDiagPattern)  # nobody knows how far it is
         return
-    full = QRectF(room)
-    full.setWidth(room.width() * _share(element, 0, 1, 0))
-    painter.fillRect(full.adjusted(2, 3, -2, -3), painter.pen().color())
+    high = min(8.0, room.height())
+    bar = QRectF(room.left(), room.center().y() - high / 2, room.width(), high)
+    _filled_bar(painter, bar, _share(element, 0, 1, 0))
 
 
 def _lines(painter: QPainter, room: QRectF, element: Element, style: ComputedStyle) -> None:
-    text = element.text_content() or element.attributes.get("placeholder", "")
+    text = element.text_content()
+    if not text:
+        text = element.attributes.get("placeholder", "")
+        painter.setPen(to_colour(hint_colour(style, None)))
     _write(painter, room, _wrapped(text[:_MOST_TEXT], room.width(), style), style)
 
 

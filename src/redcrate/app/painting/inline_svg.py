@@ -4,6 +4,7 @@ SVG 2 §5.6 (`use`), §13.2 (`fill`, `stroke`), §6.6 (presentation attributes).
 all the same: it goes through `harmless` like a file does.
 """
 
+import re
 from xml.etree.ElementTree import Element as XmlElement
 from xml.etree.ElementTree import tostring
 
@@ -22,6 +23,9 @@ _CAMEL = {
     for name in "linearGradient radialGradient clipPath textPath animateTransform feGaussianBlur feOffset".split()
 }
 _PAINTS = ("fill", "stroke")
+_FUNCTION = re.compile(
+    rb"""\b(fill|stroke|stop-color)\s*=\s*(["'])\s*([a-z-]+\([^"'<>]*\))\s*\2""", re.I
+)
 _COLOURED = (*_PAINTS, "stop-color")
 
 
@@ -36,6 +40,22 @@ def inline_svg(page: Page, element: Element, size: tuple[float, float]) -> bytes
     if "viewBox" not in root.attrib:
         root.set("viewBox", f"0 0 {size[0]:g} {size[1]:g}")
     return tostring(root)
+
+
+def with_plain_colours(data: bytes) -> bytes:
+    """The text of a picture with its colours as any reader of SVG knows them: functions of CSS are worked out."""
+
+    def plain(found: re.Match[bytes]) -> bytes:
+        name, value = found[1].decode(), found[3].decode("utf-8", "replace")
+        colour = colour_of(value)
+        if not isinstance(colour, Colour):
+            return found[0]
+        opacity = (
+            f' {name.removesuffix("-color")}-opacity="{colour.alpha:g}"' if colour.alpha < 1 else ""
+        )
+        return f'{name}="{_hex(colour)}"{opacity}'.encode()
+
+    return _FUNCTION.sub(plain, data)
 
 
 class _Writer:

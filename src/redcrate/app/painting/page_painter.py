@@ -1,6 +1,7 @@
 """Paints a laid-out page: backgrounds, borders, pictures, and text from its measured glyphs."""
 
 import math
+import re
 from collections.abc import Iterator
 from contextlib import contextmanager
 from functools import cached_property
@@ -21,7 +22,7 @@ from redcrate.app.painting.clips import Clips, clips_of
 from redcrate.app.painting.colours import to_rect
 from redcrate.app.painting.controls import paint_control
 from redcrate.app.painting.groups import INSIDE, Groups
-from redcrate.app.painting.inline_svg import inline_svg
+from redcrate.app.painting.inline_svg import inline_svg, with_plain_colours
 from redcrate.app.painting.layers import (
     Boxes,
     ground_in_text,
@@ -31,6 +32,7 @@ from redcrate.app.painting.layers import (
     without_ground,
 )
 from redcrate.app.painting.markers import paint_marker
+from redcrate.app.painting.own_look import THIN, own_look, paint_arrow
 from redcrate.app.painting.stacking import Item, Step, in_order
 from redcrate.app.painting.surface import inset, paint_surface
 from redcrate.app.painting.surfaces_of_boxes import surfaces_of
@@ -49,6 +51,7 @@ from redcrate.core.units import ZERO, LayoutUnit
 
 _LARGEST_PICTURE = 4096
 _VECTORS_KEPT = 500
+_STRETCHED = re.compile(rb"""preserveAspectRatio\s*=\s*["']\s*none""")
 _REACH = 40 * 64  # 1/64 px: shadows and outlines of some width that are painted outside a box
 
 
@@ -169,6 +172,10 @@ class PagePainter:
             element = box.fragment.box.element
             covers = element is not None and element is self._ground_of
             style = without_ground(surface.style) if covers else surface.style
+            quiet = own_look(self._page, element, style)
+            if quiet is not None:
+                self._surface(painter, to_rect(surface.rect), quiet, THIN)
+                continue
             self._surface(painter, to_rect(surface.rect), style, *edges)
             self._in_letters(painter, box, None, (to_rect(surface.rect), style, edges))
             if surface.inside is not None:
@@ -229,9 +236,19 @@ class PagePainter:
             if box.placed in self._moved:
                 span = (-math.inf, math.inf)
             self._text.paint(painter, box, span, scale)
+        if self._opens(box):
+            paint_arrow(painter, to_rect(box.rect.inset(box.fragment.border)), style)
         marker = box.fragment.box.marker
         if marker and (style.list_style_position == "outside" or box.fragment.box.element is None):
             paint_marker(painter, box, marker)
+
+    @staticmethod
+    def _opens(box: PlacedBox) -> bool:
+        """Whether a box is a menu that is drawn as one."""
+        element = box.fragment.box.element
+        is_menu = element is not None and element.tag == "select" and not box.fragment.box.pseudo
+        is_list = box.fragment.box.kind is BoxKind.REPLACED
+        return is_menu and not is_list and box.fragment.box.style.appearance == "auto"
 
     def _picture(self, painter: QPainter, box: PlacedBox) -> None:
         shown = box.fragment.box
@@ -265,9 +282,6 @@ class PagePainter:
         picture = self.pictures.vectors(data)
         if picture is None:
             return
-        stretched = element.attributes.get("preserveAspectRatio", "").strip().startswith("none")
-        modes = Qt.AspectRatioMode
-        picture.setAspectRatioMode(modes.IgnoreAspectRatio if stretched else modes.KeepAspectRatio)
         picture.render(painter, target)
 
 
@@ -313,8 +327,13 @@ class Pictures:
 
 def _vectors(data: bytes) -> QSvgRenderer | None:
     vectors = harmless(data)
-    renderer = QSvgRenderer(QByteArray(vectors)) if vectors is not None else None
-    return renderer if renderer is not None and renderer.isValid() else None
+    plain = QByteArray(with_plain_colours(vectors)) if vectors is not None else None
+    renderer = QSvgRenderer(plain) if plain is not None else None
+    if renderer is None or not renderer.isValid():
+        return None
+    if not _STRETCHED.search(data[:2000]):
+        renderer.setAspectRatioMode(Qt.AspectRatioMode.KeepAspectRatio)
+    return renderer
 
 
 def _reach_of(box: PlacedBox) -> QRectF:

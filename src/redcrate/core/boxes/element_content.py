@@ -104,7 +104,7 @@ class ElementContent:
             return block_container(
                 style, element, [Box(BoxKind.TEXT, style, None, text=bounded(label))], None
             )
-        control = control_box(element, style)
+        control = control_box(element, style, self.styled.pseudo.get((element, "placeholder")))
         if control is not None:
             return control
         size = replaced_size(element)

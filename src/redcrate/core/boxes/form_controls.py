@@ -40,8 +40,8 @@ _LIST_EXTRA, _BETWEEN_OPTIONS = 34, 2  # px
 _HINT = Colour(117, 117, 117)
 
 
-def control_box(element: Element, style: ComputedStyle) -> Box | None:
-    """The box of an input, textarea or select element; None for others."""
+def control_box(element: Element, style: ComputedStyle, hint: ComputedStyle | None = None) -> Box | None:
+    """The box of an input, textarea or select element; None for others. hint: the style of its placeholder."""
     if element.tag == "textarea":
         return Box(BoxKind.REPLACED, style, element, intrinsic=_area_size(element, style))
     if element.tag == "select":
@@ -53,7 +53,7 @@ def control_box(element: Element, style: ComputedStyle) -> Box | None:
         own = _bare(style) if is_tick(element) and style.appearance != "none" else style
         return Box(BoxKind.REPLACED, own, element, intrinsic=drawn)
     width = _field_width(_count(element, "size", _FIELD), style)
-    return _one_line(element, style, width, *_shown(element))
+    return _one_line(element, style, width, *_shown(element), hint)
 
 
 def is_tick(element: Element) -> bool:
@@ -125,20 +125,35 @@ def options_of(select: Element) -> list[tuple[Element, str]]:
     return [(o, " ".join(o.text_content().split())) for o in options]
 
 
-def _one_line(element: Element, style: ComputedStyle, width: float, text: str, is_hint: bool) -> Box:
+def _one_line(
+    element: Element,
+    style: ComputedStyle,
+    width: float,
+    text: str,
+    is_hint: bool,
+    hint: ComputedStyle | None = None,
+) -> Box:
     """A field with its content width, px, where none is written, and the text in it as far as there is room."""
     own = _field_style(style, width)
     while text and _text_width(text, style) > width:
         text = text[:-1] if len(text) < 200 else text[:199]
-    shown = _hint_style(own) if is_hint else own
+    shown = _hint_style(own, hint_colour(style, hint)) if is_hint else own
     return block_container(
         own, element, [Box(BoxKind.TEXT, shown, None, text=bounded(text) or "\u200b")], None
     )
 
 
 @lru_cache(maxsize=1000)
-def _hint_style(style: ComputedStyle) -> ComputedStyle:
-    return replace(style, color=_HINT)
+def _hint_style(style: ComputedStyle, colour: Colour) -> ComputedStyle:
+    return replace(style, color=colour)
+
+
+def hint_colour(style: ComputedStyle, hint: ComputedStyle | None) -> Colour:
+    """HTML Standard §15.5.20: a placeholder is grey, unless a rule for it says otherwise."""
+    if hint is None:
+        return _HINT
+    colour = _HINT if hint.color == style.color else hint.color
+    return replace(colour, alpha=colour.alpha * min(1.0, max(0.0, hint.opacity)))
 
 
 @lru_cache(maxsize=1000)

@@ -21,8 +21,13 @@ from redcrate.core.style.sheet_reading import parse_sheet
 from redcrate.core.style.sheets import Declaration, Origin, Sheet, StyleRule
 from redcrate.core.style.values import Length
 
-PSEUDO_ELEMENTS = ("before", "after", "first-letter", "first-line", "marker")
-_WITHOUT_CONTENT = ("first-letter", "first-line", "marker")  # there where a rule speaks of them
+PSEUDO_ELEMENTS = ("before", "after", "first-letter", "first-line", "marker", "placeholder")
+_WITHOUT_CONTENT = (
+    "first-letter",
+    "first-line",
+    "marker",
+    "placeholder",
+)  # there where a rule speaks of them
 _CONTROLS = frozenset(("button", "input", "select", "textarea", "meter", "progress"))
 _NO_SPECIFICITY: Specificity = (0, 0, 0)
 
