@@ -5,8 +5,33 @@ from dataclasses import dataclass
 from PyQt6.QtCore import QPoint, QRectF
 from PyQt6.QtGui import QImage, QPainter, QTransform
 
+from redcrate.core.style.computed import ComputedStyle
+
 OVER = QPainter.CompositionMode.CompositionMode_SourceOver
 INSIDE = QPainter.CompositionMode.CompositionMode_DestinationIn
+_MODES = QPainter.CompositionMode
+# Of the modes of Compositing 1 §10 those that a painter knows; the others are laid over.
+_BLENDING = {
+    "multiply": _MODES.CompositionMode_Multiply,
+    "screen": _MODES.CompositionMode_Screen,
+    "overlay": _MODES.CompositionMode_Overlay,
+    "darken": _MODES.CompositionMode_Darken,
+    "lighten": _MODES.CompositionMode_Lighten,
+    "color-dodge": _MODES.CompositionMode_ColorDodge,
+    "color-burn": _MODES.CompositionMode_ColorBurn,
+    "hard-light": _MODES.CompositionMode_HardLight,
+    "soft-light": _MODES.CompositionMode_SoftLight,
+    "difference": _MODES.CompositionMode_Difference,
+    "exclusion": _MODES.CompositionMode_Exclusion,
+    "plus-lighter": _MODES.CompositionMode_Plus,
+}
+
+
+def mode_of(style: ComputedStyle) -> QPainter.CompositionMode:
+    """How a box is mixed with what is behind it."""
+    return _BLENDING.get(style.mix_blend_mode, OVER)
+
+
 _DEEPEST = 12  # pictures in pictures; further in, each thing is painted by itself
 
 

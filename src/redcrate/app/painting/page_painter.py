@@ -1,28 +1,24 @@
 """Paints a laid-out page: backgrounds, borders, pictures, and text from its measured glyphs."""
 
 import math
-import re
 from collections.abc import Iterator
 from contextlib import contextmanager
 from functools import cached_property
 
-from PyQt6.QtCore import QByteArray, QRectF, Qt
+from PyQt6.QtCore import QRectF, Qt
 from PyQt6.QtGui import (
     QColor,
-    QImage,
     QPainter,
     QPen,
-    QPixmap,
     QTransform,
 )
-from PyQt6.QtSvg import QSvgRenderer
 
 from redcrate.app.painting.borders import paint_outline
 from redcrate.app.painting.clips import Clips, clips_of
 from redcrate.app.painting.colours import to_rect
 from redcrate.app.painting.controls import paint_control
-from redcrate.app.painting.groups import INSIDE, Groups
-from redcrate.app.painting.inline_svg import inline_svg, with_plain_colours
+from redcrate.app.painting.groups import INSIDE, Groups, mode_of
+from redcrate.app.painting.inline_svg import inline_svg
 from redcrate.app.painting.layers import (
     Boxes,
     ground_in_text,
@@ -33,6 +29,7 @@ from redcrate.app.painting.layers import (
 )
 from redcrate.app.painting.markers import paint_marker
 from redcrate.app.painting.own_look import THIN, own_look, paint_arrow
+from redcrate.app.painting.pictures import Pictures, paint_fitted
 from redcrate.app.painting.stacking import Item, Step, in_order
 from redcrate.app.painting.surface import inset, paint_surface
 from redcrate.app.painting.surfaces_of_boxes import surfaces_of
@@ -40,7 +37,6 @@ from redcrate.app.painting.tables import paint_collapsed
 from redcrate.app.painting.text import TextPainter, paint_mask
 from redcrate.core.boxes.box import Box, BoxKind
 from redcrate.core.files.resources import Resources
-from redcrate.core.files.vector_pictures import harmless
 from redcrate.core.geometry import NO_EDGES, Edges, Rect
 from redcrate.core.layout.fragments import InlinePiece, Placed
 from redcrate.core.markup.elements import Element
@@ -49,9 +45,6 @@ from redcrate.core.style.computed import ComputedStyle
 from redcrate.core.transforms import Matrix
 from redcrate.core.units import ZERO, LayoutUnit
 
-_LARGEST_PICTURE = 4096
-_VECTORS_KEPT = 500
-_STRETCHED = re.compile(rb"""preserveAspectRatio\s*=\s*["']\s*none""")
 _REACH = 40 * 64  # 1/64 px: shadows and outlines of some width that are painted outside a box
 
 
@@ -79,7 +72,7 @@ class PagePainter:
             if isinstance(at, PlacedBox):
                 self._step(groups.painter, step, at, exposed, scale)
             elif step is Step.BEGIN and at.style is not None:
-                groups.begin(self._bounds(number, exposed), at.style.opacity)
+                groups.begin(self._bounds(number, exposed), at.style.opacity, mode_of(at.style))
             elif step is Step.END:
                 groups.end()
         painter.restore()
@@ -263,11 +256,8 @@ class PagePainter:
             picture = self.pictures.find(shown.picture)
         elif shown.element is not None:  # else the icon of a picture that is not there
             picture = self.pictures.find(shown.element.attributes.get("src", ""))
-        if isinstance(picture, QSvgRenderer):
-            picture.render(painter, target)
-        elif picture is not None:
-            painter.setRenderHint(QPainter.RenderHint.SmoothPixmapTransform)
-            painter.drawPixmap(target, picture, QRectF(picture.rect()))
+        if picture is not None:
+            paint_fitted(painter, picture, target, shown.style)
         elif shown.element is None or not paint_control(painter, box, target):
             painter.setPen(QPen(QColor("#9a9a9a"), 1, Qt.PenStyle.DashLine))
             painter.setBrush(Qt.BrushStyle.NoBrush)
@@ -283,57 +273,6 @@ class PagePainter:
         if picture is None:
             return
         picture.render(painter, target)
-
-
-class Pictures:
-    """The pictures of a page, decoded when first painted."""
-
-    def __init__(self, resources: Resources) -> None:
-        self._resources = resources
-        self._known: dict[str, QPixmap | QSvgRenderer | None] = {}
-        self._drawn: dict[bytes, QSvgRenderer | None] = {}  # SVG of the page itself
-
-    def forget(self) -> None:
-        """Read all pictures again when they are next asked for."""
-        self._known.clear()
-
-    def find(self, address: str) -> QPixmap | QSvgRenderer | None:
-        """The picture at an address; None if it is missing or no picture."""
-        if address not in self._known:
-            self._known[address] = self._load(address)
-        return self._known[address]
-
-    def vectors(self, data: bytes) -> QSvgRenderer | None:
-        """SVG as a picture; None where it is none, or too much to draw."""
-        if data not in self._drawn:
-            if len(self._drawn) >= _VECTORS_KEPT:
-                self._drawn.clear()
-            self._drawn[data] = _vectors(data)
-        return self._drawn[data]
-
-    def _load(self, address: str) -> QPixmap | QSvgRenderer | None:
-        data = self._resources.image_bytes(address)
-        if not data:
-            return None
-        if data[:512].lstrip().lower().startswith((b"<svg", b"<?xml", b"<!")):
-            return _vectors(data)
-        image = QImage.fromData(data)
-        if image.isNull():
-            return None
-        if max(image.width(), image.height()) > _LARGEST_PICTURE:
-            image = image.scaled(_LARGEST_PICTURE, _LARGEST_PICTURE, Qt.AspectRatioMode.KeepAspectRatio)
-        return QPixmap.fromImage(image)
-
-
-def _vectors(data: bytes) -> QSvgRenderer | None:
-    vectors = harmless(data)
-    plain = QByteArray(with_plain_colours(vectors)) if vectors is not None else None
-    renderer = QSvgRenderer(plain) if plain is not None else None
-    if renderer is None or not renderer.isValid():
-        return None
-    if not _STRETCHED.search(data[:2000]):
-        renderer.setAspectRatioMode(Qt.AspectRatioMode.KeepAspectRatio)
-    return renderer
 
 
 def _reach_of(box: PlacedBox) -> QRectF:

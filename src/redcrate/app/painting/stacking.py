@@ -59,8 +59,8 @@ Item = tuple[Step, PlacedBox | Layer]
 
 
 def makes_group(style: ComputedStyle) -> bool:
-    """Whether what a box holds is composited as one: Color 4 §4.2 (opacity)."""
-    return style.opacity < 1
+    """Whether what a box holds is composited as one: Color 4 §4.2 (opacity), Compositing 1 §3."""
+    return style.opacity < 1 or style.mix_blend_mode != "normal"
 
 
 def makes_context(style: ComputedStyle, *, is_item: bool) -> bool:
@@ -69,6 +69,8 @@ def makes_context(style: ComputedStyle, *, is_item: bool) -> bool:
     is_item: of a flex or grid container (Flexbox 1 §4.3, Grid 1 §17).
     """
     if style.position in ("fixed", "sticky") or makes_group(style) or style.is_transformed:
+        return True
+    if style.isolation == "isolate":
         return True
     has_level = style.z_index != "auto"
     return has_level and (style.position != "static" or is_item)

@@ -27,6 +27,7 @@ _SVG_UNITS = {
     "em": 16.0,
     "ex": 8.0,
 }
+_ORIENTATION, _ON_ITS_SIDE = 0x112, (5, 6, 7, 8)  # of a camera: Exif 2.32 §4.6.4
 _DATA_URI = re.compile(r"data:([^,;]*)((?:;[^,;]*)*),(.*)", re.DOTALL | re.IGNORECASE)
 
 
@@ -59,13 +60,15 @@ def data_uri_bytes(address: str) -> bytes | None:
 
 @lru_cache(maxsize=2048)
 def intrinsic_size(data: bytes) -> IntrinsicSize | None:
-    """The intrinsic size of an image file's bytes; None if it is no image that is known."""
+    """The intrinsic size of an image file's bytes, the right way up (CSS Images 3 §6.3); None if it is no image."""
     head = data[:512].lstrip().lower()
     if head.startswith((b"<svg", b"<?xml", b"<!doctype svg", b"<!--")):
         return _svg_size(data)
     try:
         with Image.open(BytesIO(data)) as image:
             width, height = image.size
+            if image.getexif().get(_ORIENTATION) in _ON_ITS_SIDE:
+                width, height = height, width
     except Exception:  # noqa: BLE001 the readers of some formats raise whatever rubbish leads them to
         return None
     return IntrinsicSize(float(width), float(height), width / height if height else None)

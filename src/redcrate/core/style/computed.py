@@ -19,6 +19,7 @@ from redcrate.core.style.images import Image, Point
 from redcrate.core.style.keywords import (
     ALIGNS,
     APPEARANCES,
+    BLEND_MODES,
     BLOCK_ALIGNS,
     BORDER_STYLES,
     CAPS,
@@ -180,6 +181,8 @@ class ComputedStyle:
         metadata=row(Point(images.HALF, images.HALF), transforms.origin, PAINT)
     )
     opacity: float = field(metadata=row(1.0, pp.number, PAINT))
+    mix_blend_mode: str = field(metadata=row("normal", pp.keyword(*BLEND_MODES), PAINT))
+    isolation: str = field(metadata=row("auto", pp.keyword("auto", "isolate"), PAINT))
     content: tuple[tuple[str, ...], ...] | str = field(metadata=row("normal", generated.content, BOXES))
     initial_letter: tuple[float, int] | str = field(
         metadata=row("normal", generated.initial_letter, BOXES | LINES)
@@ -195,6 +198,12 @@ class ComputedStyle:
     box_decoration_break: str = field(metadata=row("slice", pp.keyword("slice", "clone"), LINES | PAINT))
     object_fit: str = field(
         metadata=row("fill", pp.keyword("fill", "contain", "cover", "none", "scale-down"), PAINT)
+    )
+    object_position: Point = field(metadata=row(Point(images.HALF, images.HALF), images.position, PAINT))
+    image_rendering: str = field(
+        metadata=row(
+            "auto", pp.keyword("auto", "smooth", "crisp-edges", "pixelated"), PAINT, inherited=True
+        )
     )
     color: Colour = field(metadata=row(BLACK, pp.colour, PAINT, inherited=True))
     fill: Colour | str = field(metadata=row(BLACK, pp.paint, PAINT, inherited=True))

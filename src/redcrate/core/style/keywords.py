@@ -64,3 +64,9 @@ APPEARANCES = (
     "auto none base base-select textfield menulist-button button checkbox listbox menulist meter progress-bar "
     "push-button radio searchfield slider-horizontal square-button textarea"
 ).split()
+
+# Compositing 1 §6.2: how a box is mixed with what is behind it.
+BLEND_MODES = (
+    "normal", "multiply", "screen", "overlay", "darken", "lighten", "color-dodge", "color-burn", "hard-light",
+    "soft-light", "difference", "exclusion", "hue", "saturation", "color", "luminosity", "plus-lighter",
+)  # fmt: skip
