@@ -1,5 +1,7 @@
 """Borders of a box and its outline: CSS Backgrounds 3 §4 and §5, CSS UI 4 §4."""
 
+from math import floor
+
 from PyQt6.QtCore import QPointF, QRectF, Qt
 from PyQt6.QtGui import QColor, QPainter, QPainterPath, QPen, QPolygonF
 
@@ -106,12 +108,21 @@ def _broken_pen(shade: QColor, width: float, kind: str, length: float, *, closed
     mark, gap = (0.0, 2.0) if kind == "dotted" else (2.0, 1.0)
     if kind == "dashed" and width < 3:
         mark, gap = 3.0, 2.0
-    in_widths = length / max(width, 0.01)
-    count = max(1, round((in_widths - (0 if closed else mark)) / (mark + gap)))
-    gap = max(0.05, (in_widths - mark * (count + (0 if closed else 1))) / count)
+    gap = _best_gap(length / max(width, 0.01), mark, gap, closed=closed)
     pen.setDashPattern([max(mark, 0.01), gap])
     pen.setCapStyle(Qt.PenCapStyle.RoundCap if kind == "dotted" else Qt.PenCapStyle.FlatCap)
     return pen
+
+
+def _best_gap(length: float, mark: float, gap: float, *, closed: bool) -> float:
+    """The gap that is nearest to the wanted one where a line has so many marks that it begins and ends with one."""
+    least = max(1, floor((length + gap) / (mark + gap)))
+    found = []
+    for count in (least, least + 1):
+        gaps = count if closed else count - 1
+        if gaps > 0 and length - count * mark > 0:
+            found.append((length - count * mark) / gaps)
+    return min(found, key=lambda g: abs(g - gap), default=max(gap, length))
 
 
 # -- each side by itself
