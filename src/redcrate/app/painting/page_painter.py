@@ -3,6 +3,7 @@
 import math
 from collections.abc import Iterator
 from contextlib import contextmanager
+from dataclasses import dataclass
 from functools import cached_property
 
 from PyQt6.QtCore import QRectF, Qt
@@ -55,8 +56,7 @@ class PagePainter:
         self._page = page
         self._moved: dict[Placed, Matrix] = page.painted if page.is_transformed else {}
         self._clips = Clips()
-        self._known: tuple[Rect, list[PlacedBox]] | None = None  # what is in a part of the page
-        self._steps: list[Item] = []  # in which that is painted
+        self._part: _Part | None = None  # what is in a part of the page
         self._vectors: dict[tuple[Element, float, float], bytes] = {}  # SVG in the page, by its size
         self._text = TextPainter(page)
         self.pictures = pictures or Pictures(resources)
@@ -67,10 +67,15 @@ class PagePainter:
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
         self._canvas(painter, exposed)
         self.shown(exposed)
-        groups = Groups(painter)
-        for number, (step, at) in enumerate(self._steps):
+        part, wanted = self._part, _with_reach(exposed)
+        assert part is not None
+        groups, is_whole = Groups(painter), part.seen == wanted
+        top, bottom = wanted.y, wanted.bottom
+        for number, (step, at) in enumerate(part.steps):
             if isinstance(at, PlacedBox):
-                self._step(groups.painter, step, at, exposed, scale)
+                span = part.spans[at]
+                if is_whole or (span[0] <= bottom and span[1] >= top):
+                    self._step(groups.painter, step, at, exposed, scale)
             elif step is Step.BEGIN and at.style is not None:
                 groups.begin(self._bounds(number, exposed), at.style.opacity, mode_of(at.style))
             elif step is Step.END:
@@ -97,7 +102,8 @@ class PagePainter:
     def _bounds(self, begin: int, exposed: QRectF) -> QRectF:
         """Where the group that begins with a step paints, page px."""
         found, depth = QRectF(), 0
-        for step, at in self._steps[begin:]:
+        assert self._part is not None
+        for step, at in self._part.steps[begin:]:
             depth += (step is Step.BEGIN) - (step is Step.END)
             if isinstance(at, PlacedBox):
                 if at.placed in self._moved:
@@ -108,16 +114,31 @@ class PagePainter:
         return found.intersected(exposed)
 
     def shown(self, exposed: QRectF) -> list[PlacedBox]:
-        """The boxes that paint something in `exposed` (page px); they are looked for once."""
-        left, top = int(exposed.left() * 64) - _REACH, int(exposed.top() * 64) - _REACH
-        width, height = int(exposed.width() * 64) + 2 * _REACH, int(exposed.height() * 64) + 2 * _REACH
-        seen = Rect(*(LayoutUnit(n) for n in (left, top, width, height)))
-        if self._known is None or self._known[0] != seen:
-            boxes = self._page.in_order if self._moved else self._page.reaching(seen)
-            self._clips = clips_of(boxes)
-            found = [b for b in boxes if _paints_in(b, self._moved.get(b.placed), seen)]
-            self._known, self._steps = (seen, found), in_order(self._page, found)
-        return self._known[1]
+        """The boxes that paint something in `exposed` (page px); they are looked for once.
+
+        Who looks at another part of the same page pans: then what is around is looked for too, so that most frames look
+        for nothing.
+        """
+        wanted = _with_reach(exposed)
+        if self._part is None or not self._part.holds(wanted):
+            around = self._part is not None
+            seen = wanted
+            if around:
+                more = wanted.height
+                seen = Rect(wanted.x, LayoutUnit(wanted.y - more), wanted.width, LayoutUnit(3 * more))
+            self._part = self._looked_for(seen)
+        if self._part.seen == wanted:
+            return self._part.boxes
+        spans, top, bottom = self._part.spans, wanted.y, wanted.bottom
+        return [b for b in self._part.boxes if spans[b][0] <= bottom and spans[b][1] >= top]
+
+    def _looked_for(self, seen: Rect) -> "_Part":
+        boxes = self._page.in_order if self._moved else self._page.reaching(seen)
+        self._clips = clips_of(boxes)
+        bounds = {b: _bounds_of(b, self._moved.get(b.placed)) for b in boxes}
+        found = [b for b in boxes if _meet(bounds[b], seen)]
+        spans = {b: (bounds[b].y, bounds[b].bottom) for b in found}
+        return _Part(seen, found, spans, in_order(self._page, found))
 
     @contextmanager
     def _in_place(
@@ -285,18 +306,44 @@ def _reach_of(box: PlacedBox) -> QRectF:
     return rect.adjusted(-around, -around, around, around)
 
 
-def _paints_in(box: PlacedBox, matrix: Matrix | None, seen: Rect) -> bool:
-    """Whether a box itself, with its lines, reaches into a part of the page that has the room for shadows round it."""
+@dataclass(frozen=True, slots=True)
+class _Part:
+    """What is painted in a part of a page. seen: that part, 1/64 px. spans: from where to where each box reaches down."""
+
+    seen: Rect
+    boxes: list[PlacedBox]
+    spans: dict[PlacedBox, tuple[LayoutUnit, LayoutUnit]]
+    steps: list[Item]
+
+    def holds(self, wanted: Rect) -> bool:
+        """Whether another part is inside this one."""
+        s = self.seen
+        across = s.x <= wanted.x and s.right >= wanted.right
+        return across and s.y <= wanted.y and s.bottom >= wanted.bottom
+
+
+def _meet(a: Rect, b: Rect) -> bool:
+    """Whether two rectangles touch; empty ones too."""
+    return a.x <= b.right and a.right >= b.x and a.y <= b.bottom and a.bottom >= b.y
+
+
+def _with_reach(exposed: QRectF) -> Rect:
+    """A part of the page, px, with the room for shadows round it, 1/64 px."""
+    left, top = int(exposed.left() * 64) - _REACH, int(exposed.top() * 64) - _REACH
+    width, height = int(exposed.width() * 64) + 2 * _REACH, int(exposed.height() * 64) + 2 * _REACH
+    return Rect(*(LayoutUnit(n) for n in (left, top, width, height)))
+
+
+def _bounds_of(box: PlacedBox, matrix: Matrix | None) -> Rect:
+    """Where a box itself is painted, with its lines."""
     rect = box.rect
     x0, y0, x1, y1 = rect.x, rect.y, rect.x + rect.width, rect.y + rect.height
     for line in box.fragment.lines:
         y0 = min(y0, rect.y + line.y)
         y1 = max(y1, rect.y + line.y + line.height)
         x1 = max(x1, rect.x + line.x + line.used)
-    if matrix is not None:
-        moved = matrix.bounds(Rect(x0, y0, x1 - x0, y1 - y0))
-        x0, y0, x1, y1 = moved.x, moved.y, moved.right, moved.bottom
-    return x0 <= seen.right and x1 >= seen.x and y0 <= seen.bottom and y1 >= seen.y
+    whole = Rect(x0, LayoutUnit(y0), LayoutUnit(x1 - x0), LayoutUnit(y1 - y0))
+    return whole if matrix is None else matrix.bounds(whole)
 
 
 def _inline_pieces(
