@@ -1,10 +1,12 @@
 """Groups: what is composited as one picture is painted apart, and laid over what is behind it (Compositing 1 §3)."""
 
 from dataclasses import dataclass
+from typing import Any
 
 from PyQt6.QtCore import QPoint, QRectF
-from PyQt6.QtGui import QImage, QPainter, QTransform
+from PyQt6.QtGui import QImage, QPainter, QPainterPath, QTransform
 
+from redcrate.app.painting.effects import cut_out, filtered, reach_of
 from redcrate.core.style.computed import ComputedStyle
 
 OVER = QPainter.CompositionMode.CompositionMode_SourceOver
@@ -35,6 +37,17 @@ def mode_of(style: ComputedStyle) -> QPainter.CompositionMode:
 _DEEPEST = 12  # pictures in pictures; further in, each thing is painted by itself
 
 
+@dataclass(frozen=True, slots=True)
+class Effects:
+    """What is done to a group's picture. shape: what is left of it, in the painter's own px."""
+
+    filters: tuple[tuple[str, Any], ...] = ()
+    shape: QPainterPath | None = None
+
+
+NO_EFFECTS = Effects()
+
+
 @dataclass(slots=True)
 class _Group:
     """painter: onto its picture; that of the group around it where it has none. corner: of the picture on the device.
@@ -45,6 +58,7 @@ class _Group:
     painter: QPainter
     opacity: float
     mode: QPainter.CompositionMode
+    effects: Effects
     image: QImage | None = None
     corner: QPoint | None = None
 
@@ -61,15 +75,23 @@ class Groups:
         """The painter of what is painted next."""
         return self._open[-1].painter if self._open else self._outermost
 
-    def begin(self, bounds: QRectF, opacity: float = 1.0, mode: QPainter.CompositionMode = OVER) -> None:
+    def begin(
+        self,
+        bounds: QRectF,
+        opacity: float = 1.0,
+        mode: QPainter.CompositionMode = OVER,
+        effects: Effects = NO_EFFECTS,
+    ) -> None:
         """What follows is one group; bounds: where it paints, in the painter's own px."""
+        reach = reach_of(effects.filters)
+        bounds = bounds.adjusted(-reach, -reach, reach, reach)
         opacity = min(1.0, max(0.0, opacity))
         around = self.painter
         place = around.combinedTransform().mapRect(bounds).toAlignedRect()
         device = around.device()
         ratio = device.devicePixelRatioF() if device is not None else 1.0
         if place.isEmpty() or len(self._open) >= _DEEPEST:
-            self._open.append(_Group(around, opacity, mode))
+            self._open.append(_Group(around, opacity, mode, effects))
             return
         image = QImage(place.size() * ratio, QImage.Format.Format_ARGB32_Premultiplied)
         image.setDevicePixelRatio(ratio)
@@ -78,14 +100,20 @@ class Groups:
         inner.setRenderHints(around.renderHints())
         shift = QTransform.fromTranslate(-place.x(), -place.y())
         inner.setTransform(around.combinedTransform() * shift)
-        self._open.append(_Group(inner, opacity, mode, image, place.topLeft()))
+        self._open.append(_Group(inner, opacity, mode, effects, image, place.topLeft()))
 
     def end(self) -> None:
         """The innermost group is whole."""
         group = self._open.pop()
         if group.image is None or group.corner is None:
             return
+        if group.effects.shape is not None:
+            cut_out(group.painter, group.effects.shape)
+        scale = abs(group.painter.combinedTransform().determinant()) ** 0.5
         group.painter.end()
+        if group.effects.filters:
+            ratio = group.image.devicePixelRatioF()
+            group.image = filtered(group.image, group.effects.filters, scale * ratio)
         onto = self.painter
         onto.save()
         onto.resetTransform()

@@ -26,14 +26,27 @@ class Boxes:
     """The edges of one box that background areas are named after."""
 
     def __init__(
-        self, border: QRectF, padding: QRectF, content: QRectF, outline: QPainterPath | None
+        self,
+        border: QRectF,
+        padding: QRectF,
+        content: QRectF,
+        outline: QPainterPath | None,
+        window: QRectF | None = None,
     ) -> None:
+        """window: where the page is seen first, px of the page."""
+        self.window = window
         self.rects = {"border-box": border, "padding-box": padding, "content-box": content}
         self.outline = outline
 
     def rect(self, name: str) -> QRectF:
         """The area of a name; text and other areas that are not painted count as the border box."""
         return self.rects.get(name, self.rects["border-box"])
+
+    def area(self, style: ComputedStyle, number: int) -> QRectF:
+        """§2.5, §2.8: in which a layer is placed; a fixed one in the window."""
+        if self.window is not None and _of(style.background_attachment, number) == "fixed":
+            return self.window
+        return self.rect(_of(style.background_origin, number))
 
     def path(self, name: str, style: ComputedStyle) -> QPainterPath:
         """The area of a name with its rounded corners."""
@@ -56,8 +69,7 @@ def paint_background(painter: QPainter, boxes: Boxes, style: ComputedStyle, find
             continue
         painter.save()
         painter.setClipPath(boxes.path(clip, style), Qt.ClipOperation.IntersectClip)
-        area = boxes.rect(_of(style.background_origin, number))
-        _layer(painter, image, area, boxes.rect(clip), style, number, find)
+        _layer(painter, image, boxes.area(style, number), boxes.rect(clip), style, number, find)
         painter.restore()
 
 
@@ -68,7 +80,7 @@ def paint_canvas(
     if style.background_color.alpha > 0:
         painter.fillRect(canvas, to_colour(style.background_color))
     for number in reversed(range(len(style.background_image))):
-        area = boxes.rect(_of(style.background_origin, number))
+        area = boxes.area(style, number)
         _layer(painter, style.background_image[number], area, canvas, style, number, find)
 
 

@@ -18,7 +18,8 @@ from redcrate.app.painting.borders import paint_outline
 from redcrate.app.painting.clips import Clips, clips_of
 from redcrate.app.painting.colours import to_rect
 from redcrate.app.painting.controls import paint_control
-from redcrate.app.painting.groups import INSIDE, Groups, mode_of
+from redcrate.app.painting.effects import clipping_shape
+from redcrate.app.painting.groups import INSIDE, NO_EFFECTS, Effects, Groups, mode_of
 from redcrate.app.painting.inline_svg import inline_svg
 from redcrate.app.painting.layers import (
     Boxes,
@@ -31,7 +32,7 @@ from redcrate.app.painting.layers import (
 from redcrate.app.painting.markers import paint_marker
 from redcrate.app.painting.own_look import THIN, own_look, paint_arrow
 from redcrate.app.painting.pictures import Pictures, paint_fitted
-from redcrate.app.painting.stacking import Item, Step, in_order
+from redcrate.app.painting.stacking import Item, Layer, Step, in_order
 from redcrate.app.painting.surface import inset, paint_surface
 from redcrate.app.painting.surfaces_of_boxes import surfaces_of
 from redcrate.app.painting.tables import paint_collapsed
@@ -77,7 +78,8 @@ class PagePainter:
                 if is_whole or (span[0] <= bottom and span[1] >= top):
                     self._step(groups.painter, step, at, exposed, scale)
             elif step is Step.BEGIN and at.style is not None:
-                groups.begin(self._bounds(number, exposed), at.style.opacity, mode_of(at.style))
+                bounds, style = self._bounds(number, exposed), at.style
+                groups.begin(bounds, style.opacity, mode_of(style), self._effects(at, style))
             elif step is Step.END:
                 groups.end()
         painter.restore()
@@ -98,6 +100,16 @@ class PagePainter:
                     self._surfaces(painter, box)
                 else:
                     paint_outline(painter, to_rect(box.rect), style)
+
+    @staticmethod
+    def _effects(layer: Layer, style: ComputedStyle) -> Effects:
+        """The filters of a group, and the shape that it is cut to."""
+        if not style.filter and not style.clip_path:
+            return NO_EFFECTS
+        shape = None
+        if style.clip_path and layer.own:
+            shape = clipping_shape(style.clip_path, to_rect(layer.own[0].rect))
+        return Effects(style.filter, shape)
 
     def _bounds(self, begin: int, exposed: QRectF) -> QRectF:
         """Where the group that begins with a step paints, page px."""
@@ -166,9 +178,15 @@ class PagePainter:
             return
         rect, edges = to_rect(root.rect), root.fragment.border
         inner = to_rect(root.rect.inset(edges))
-        boxes = Boxes(rect, inner, to_rect(root.content_rect), None)
+        boxes = Boxes(rect, inner, to_rect(root.content_rect), None, self._window)
         whole = QRectF(0, 0, self._page.viewport.width, self._page.height / 64).united(exposed)
         paint_canvas(painter, boxes, whole, self._page.style_of(element), self.pictures.find)
+
+    @cached_property
+    def _window(self) -> QRectF:
+        """Where the page is seen first."""
+        viewport = self._page.viewport
+        return QRectF(0, 0, viewport.width, viewport.height)
 
     @cached_property
     def _ground_of(self) -> Element | None:
@@ -204,7 +222,7 @@ class PagePainter:
         padding: Edges = NO_EDGES,
     ) -> None:
         """Background, borders and shadow of a border box."""
-        paint_surface(painter, rect, style, edges, self.pictures.find, padding)
+        paint_surface(painter, rect, style, edges, self.pictures.find, padding, self._window)
 
     def _in_letters(
         self,

@@ -2,6 +2,7 @@
 
 from functools import lru_cache
 from math import ceil, exp
+from typing import Any
 
 from PyQt6.QtCore import QPointF, QRectF, Qt
 from PyQt6.QtGui import QColor, QImage, QPainter, QPainterPath
@@ -88,6 +89,31 @@ def _radii(rect: QRectF, style: ComputedStyle, spread: float) -> Radii:
     return [(max(0.0, x + spread), max(0.0, y + spread)) if x and y else (0.0, 0.0) for x, y in known]
 
 
+def blurred_rows(values: Any, sigma: float) -> Any:
+    """An array of rows and columns, blurred by a Gaussian of that deviation along both."""
+    import numpy
+
+    if sigma < 0.1:
+        return values
+    reach = ceil(3 * sigma)
+    taps = [exp(-(n * n) / (2 * sigma * sigma)) for n in range(-reach, reach + 1)]
+    for axis in (0, 1):
+        whole = numpy.zeros_like(values, dtype=float)
+        room = values.shape[axis]
+        for number, tap in enumerate(taps):
+            shift = number - reach
+            if abs(shift) < room:
+                to = [slice(None)] * values.ndim
+                of = [slice(None)] * values.ndim
+                to[axis], of[axis] = (
+                    slice(max(0, shift), room + min(0, shift)),
+                    slice(max(0, -shift), room - max(0, shift)),
+                )
+                whole[tuple(to)] += values[tuple(of)] * tap
+        values = whole / sum(taps)
+    return values
+
+
 # -- one shape, blurred
 
 
@@ -153,11 +179,7 @@ def _blurred(
         ]
         / 255.0
     )
-    sigma = blur / 2
-    taps = [exp(-(n * n) / (2 * sigma * sigma)) for n in range(-reach, reach + 1)]
-    kernel = numpy.array(taps) / sum(taps)
-    for axis in (0, 1):
-        alpha = numpy.apply_along_axis(lambda row: numpy.convolve(row, kernel, "same"), axis, alpha)
+    alpha = blurred_rows(alpha, blur / 2)
     shade = QColor.fromRgba(rgba)
     soft = numpy.clip(alpha * shade.alphaF(), 0, 1)
     parts = [soft * c for c in (shade.blueF(), shade.greenF(), shade.redF(), 1.0)]

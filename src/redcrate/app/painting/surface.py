@@ -64,8 +64,12 @@ def paint_surface(
     edges: Edges,
     find: FindPicture,
     padding: Edges = NO_EDGES,
+    window: QRectF | None = None,
 ) -> None:
-    """Shadows, background and borders of a border box; `edges` and `padding` in 1/64 px, the rest in px."""
+    """Shadows, background and borders of a border box; `edges` and `padding` in 1/64 px, the rest in px.
+
+    window: where the page is seen first, for backgrounds that stay there.
+    """
     skin = _skin(style)
     if skin.is_plain:
         if skin.ground is not None:
@@ -76,7 +80,7 @@ def paint_surface(
     outline = outer_corners(rect, style)
     paint_outer_shadows(painter, rect, style, outline)
     inner = inset(rect, edges)
-    boxes = Boxes(rect, inner, inset(inner, padding), outline)
+    boxes = Boxes(rect, inner, inset(inner, padding), outline, window)
     paint_background(painter, boxes, style, find)
     hole = inner_corners(rect, inner, style) if outline is not None else None
     paint_inset_shadows(painter, inner, style, hole)

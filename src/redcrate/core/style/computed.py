@@ -8,9 +8,10 @@ snapped, and 0 where the border style is none or hidden.
 
 from dataclasses import dataclass, field, fields
 from operator import attrgetter
+from typing import Any
 
 from redcrate.core.markup.elements import DocumentMode
-from redcrate.core.style import backgrounds, generated, grid, images, transforms
+from redcrate.core.style import backgrounds, effects, generated, grid, images, transforms
 from redcrate.core.style import property_parsers as pp
 from redcrate.core.style.backgrounds import Shadow, TileSize, layered
 from redcrate.core.style.colours import BLACK, TRANSPARENT, Colour
@@ -181,6 +182,8 @@ class ComputedStyle:
         metadata=row(Point(images.HALF, images.HALF), transforms.origin, PAINT)
     )
     opacity: float = field(metadata=row(1.0, pp.number, PAINT))
+    clip_path: tuple[Any, ...] = field(metadata=row((), effects.clip_path, PAINT))
+    filter: tuple[tuple[str, Any], ...] = field(metadata=row((), effects.filters, INSIDE | PAINT))
     mix_blend_mode: str = field(metadata=row("normal", pp.keyword(*BLEND_MODES), PAINT))
     isolation: str = field(metadata=row("auto", pp.keyword("auto", "isolate"), PAINT))
     content: tuple[tuple[str, ...], ...] | str = field(metadata=row("normal", generated.content, BOXES))
@@ -370,8 +373,16 @@ class ComputedStyle:
 
     @property
     def contains_fixed(self) -> bool:
-        """Whether the box contains absolute boxes and even fixed ones (CSS Transforms 1 §3, Contain 2 §3)."""
-        return self.is_transformed or "layout" in self.contain or "paint" in self.contain
+        """Whether the box contains absolute boxes and even fixed ones.
+
+        CSS Transforms 1 §3, Contain 2 §3, Filter Effects 1 §5.
+        """
+        return (
+            self.is_transformed
+            or bool(self.filter)
+            or "layout" in self.contain
+            or "paint" in self.contain
+        )
 
     @property
     def shown_lines(self) -> int | None:

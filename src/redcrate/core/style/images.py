@@ -17,6 +17,7 @@ from redcrate.core.style.values import CalcNode, Dimension, LengthValue
 Amount: TypeAlias = Dimension | CalcNode | LengthValue
 ZERO, HALF, WHOLE = Dimension(0.0, "%"), Dimension(50.0, "%"), Dimension(100.0, "%")
 _DEGREES = {"deg": 1.0, "grad": 0.9, "rad": 180 / math.pi, "turn": 360.0}
+_DOTS = {"x": 1.0, "dppx": 1.0, "dpi": 1 / 96, "dpcm": 2.54 / 96}
 _SIDES = {"top": (1, ZERO), "bottom": (1, WHOLE), "left": (0, ZERO), "right": (0, WHOLE)}
 
 
@@ -84,9 +85,27 @@ def image(tokens: Tokens) -> Any:
         return Url(inner[0].value) if inner else None
     if token.lower_name.endswith("-gradient") and not token.lower_name.startswith("-"):
         return _gradient(token)
-    if name.endswith(("gradient", "image-set", "cross-fade")):
+    if name == "image-set":
+        return _of_set(token)
+    if name.endswith(("gradient", "cross-fade")):
         return pp.as_written([token])
     return None
+
+
+def _of_set(token: Any) -> Any:
+    """CSS Images 4 §2.4: of several resolutions that for a screen with one dot a px, or the nearest one above."""
+    found: list[tuple[float, Any]] = []
+    inner = [t for t in token.arguments if t.type not in ("whitespace", "comment")]
+    for part in pp.split_commas(inner):
+        if not part:
+            return None
+        first = part[0]
+        picture = Url(first.value) if first.type == "string" else image([first])
+        if picture is None:
+            return None
+        sizes = [t for t in part[1:] if t.type == "dimension" and t.lower_unit in _DOTS]
+        found.append((float(sizes[0].value) * _DOTS[sizes[0].lower_unit] if sizes else 1.0, picture))
+    return min(found, key=lambda one: (one[0] < 1, one[0]), default=(0.0, None))[1]
 
 
 def _gradient(token: Any) -> Gradient | None:
