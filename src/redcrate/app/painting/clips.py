@@ -8,6 +8,7 @@ from PyQt6.QtGui import QPainter, QPainterPath
 
 from redcrate.app.painting.colours import to_rect
 from redcrate.app.painting.corners import inner_corners
+from redcrate.app.painting.dots import on_dots
 from redcrate.core.page import PlacedBox
 
 
@@ -26,7 +27,7 @@ class Clip:
 
     def put_on(self, painter: QPainter) -> None:
         """Paint no more outside of it."""
-        painter.setClipRect(self.rect, Qt.ClipOperation.IntersectClip)
+        painter.setClipRect(on_dots(painter, self.rect), Qt.ClipOperation.IntersectClip)
         for path in self.corners:
             painter.setClipPath(path, Qt.ClipOperation.IntersectClip)
 

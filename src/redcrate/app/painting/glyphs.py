@@ -9,6 +9,7 @@ from typing import NamedTuple
 from PyQt6.QtCore import QByteArray, QPointF, Qt
 from PyQt6.QtGui import QFont, QGlyphRun, QPainter, QPainterPath, QRawFont
 
+from redcrate.app.painting.dots import on_a_row
 from redcrate.core.layout.fragments import TextPiece
 from redcrate.core.text.fonts import FontFace
 from redcrate.core.text.shaping import Glyph, ShapedRun
@@ -41,7 +42,7 @@ def draw_piece(
     """The characters of a piece of a run, with the pen of the painter; size in px. origin: where the baseline begins."""
     device = math.sqrt(abs(painter.combinedTransform().determinant()))
     if size * device <= LARGEST_GLYPHS:
-        painter.drawGlyphRun(origin, glyph_run(run, piece, size, spacing))
+        painter.drawGlyphRun(on_a_row(painter, origin), glyph_run(run, piece, size, spacing))
         return
     outlines = QPainterPath()
     outlines.setFillRule(Qt.FillRule.WindingFill)
@@ -105,7 +106,7 @@ def outline_of(face: FontFace, size: float, number: int) -> QPainterPath:
 
 @lru_cache(maxsize=256)
 def _raw_font(face: FontFace, size: float) -> QRawFont:
-    hinting = QFont.HintingPreference.PreferNoHinting
+    hinting = QFont.HintingPreference.PreferVerticalHinting
     if face.data is not None:
         return QRawFont(QByteArray(face.data), size, hinting)
     return QRawFont(str(face.path), size, hinting)

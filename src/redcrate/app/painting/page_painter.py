@@ -18,6 +18,7 @@ from redcrate.app.painting.borders import paint_outline
 from redcrate.app.painting.clips import Clips, clips_of
 from redcrate.app.painting.colours import to_rect
 from redcrate.app.painting.controls import paint_control
+from redcrate.app.painting.dots import on_dots
 from redcrate.app.painting.effects import clipping_shape
 from redcrate.app.painting.groups import INSIDE, NO_EFFECTS, Effects, Groups, mode_of
 from redcrate.app.painting.inline_svg import inline_svg
@@ -222,6 +223,7 @@ class PagePainter:
         padding: Edges = NO_EDGES,
     ) -> None:
         """Background, borders and shadow of a border box."""
+        rect = on_dots(painter, rect)
         paint_surface(painter, rect, style, edges, self.pictures.find, padding, self._window)
 
     def _in_letters(
@@ -284,7 +286,7 @@ class PagePainter:
 
     def _picture(self, painter: QPainter, box: PlacedBox) -> None:
         shown = box.fragment.box
-        target = to_rect(box.content_rect)
+        target = on_dots(painter, to_rect(box.content_rect))
         if target.isEmpty():
             return
         picture = None

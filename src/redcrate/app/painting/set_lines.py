@@ -11,6 +11,7 @@ from PyQt6.QtCore import QPointF
 from PyQt6.QtGui import QColor, QGlyphRun, QPainter
 
 from redcrate.app.painting.colours import to_colour
+from redcrate.app.painting.dots import on_a_row
 from redcrate.app.painting.glyphs import LARGEST_GLYPHS, glyph_run, setting_of
 from redcrate.core.layout.forgetting import forgetting
 from redcrate.core.layout.fragments import Fragment, InlinePiece, Line, TextPiece
@@ -46,7 +47,7 @@ class SetLines:
                 if colour is not shade:
                     painter.setPen(colour)
                     shade = colour
-                painter.drawGlyphRun(QPointF(x + right, y + down), run)
+                painter.drawGlyphRun(on_a_row(painter, QPointF(x + right, y + down)), run)
 
     def fits(self, painter: QPainter, scale: float) -> bool:
         """Whether glyphs can show it at this scale, and under the painter's transform."""
