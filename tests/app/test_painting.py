@@ -161,7 +161,7 @@ def test_pictures_fill_their_content_box(qtbot: QtBot) -> None:
         and colour_at(image, 85, 20) == "#ffffff"
     )
     missing = picture("<img src='none.png' style='display:block;width:80px;height:40px'>")
-    assert any(colour_at(missing, x, 0) != "#ffffff" for x in range(80))
+    assert any(colour_at(missing, x, 8) != "#ffffff" for x in range(80))
 
 
 @pytest.mark.parametrize("tint", [t for t in Tint if t is not Tint.OFF])

@@ -11,8 +11,9 @@ from redcrate.core.geometry import SIDES, Edges
 from redcrate.core.style.computed import ComputedStyle
 
 _BROKEN = ("dotted", "dashed")
-_DARK = 2 / 3  # how light the dark sides of what looks carved are
-_GREY = 80  # what is darker has no darker side
+_CARVED = ("inset", "outset", "groove", "ridge")
+_APART, _BLACKISH, _WHITISH = 0.33, 32, 20  # of full strength; steps of 255 from black and from white
+_PALE, _GREY = QColor(238, 238, 238), QColor(128, 128, 128)
 
 
 def paint_borders(
@@ -147,6 +148,8 @@ def _sides(
         kind = getattr(style, f"border_{name}_style")
         if width > 0 and kind not in ("none", "hidden"):
             shade = to_colour(getattr(style, f"border_{name}_color"))
+            if kind in _CARVED and shade in (to_colour(style.color), _GREY):
+                shade = _PALE  # nobody has given it a colour
             _side(painter, (rect, inner), at, width, shade, kind)
 
 
@@ -174,13 +177,21 @@ def _side(
 
 
 def _carved(shade: QColor) -> tuple[QColor, QColor]:
-    """The dark and the light side of what looks carved; of a very dark colour the light one is lighter."""
-    if max(shade.red(), shade.green(), shade.blue()) < _GREY:
-        return shade, QColor(
-            shade.red() + _GREY, shade.green() + _GREY, shade.blue() + _GREY, shade.alpha()
-        )
-    red, green, blue = (int(c * _DARK) for c in (shade.red(), shade.green(), shade.blue()))
-    return QColor(red, green, blue, shade.alpha()), shade
+    """The dark and the light side of what looks carved, by a third of full strength apart; black and white stay."""
+    parts = shade.red(), shade.green(), shade.blue()
+    full = max(parts) / 255
+    if not full:
+        return shade, QColor(84, 84, 84, shade.alpha())
+    dark = max(0.0, full - _APART) / full
+    light = min(1.0, full + _APART) / full
+    darker = sum(c * c for c in parts) > 3 * _BLACKISH**2
+    lighter = sum((255 - c) ** 2 for c in parts) > 3 * _WHITISH**2
+    return _times(shade, dark if darker else 1.0), _times(shade, light if lighter else 1.0)
+
+
+def _times(shade: QColor, factor: float) -> QColor:
+    red, green, blue = (min(255, round(c * factor)) for c in (shade.red(), shade.green(), shade.blue()))
+    return QColor(red, green, blue, shade.alpha())
 
 
 def _part(outer: QRectF, inner: QRectF, share: float) -> QRectF:

@@ -6,14 +6,23 @@ from PyQt6.QtGui import QPainter, QPen, QPolygonF
 from redcrate.app.painting.colours import to_colour
 from redcrate.app.painting.glyphs import draw_run
 from redcrate.core.page import PlacedBox
+from redcrate.core.style.computed import ComputedStyle
 from redcrate.core.text.inline_fonts import inline_font
 from redcrate.core.text.shaping import shape
 
 # The corners of what says that details are shut or open: right of the marker's left edge, over the baseline; em.
 _TRIANGLES = {
-    "▸": ((0.05, 0.6), (0.05, 0.1), (0.45, 0.35)),
-    "▾": ((0.0, 0.55), (0.5, 0.55), (0.25, 0.15)),
+    "▸": ((0.0, 0.74), (0.0, 0.06), (0.6, 0.4)),
+    "▾": ((0.0, 0.7), (0.64, 0.7), (0.32, 0.1)),
 }
+
+
+def _spot(style: ComputedStyle, x: float, y: float) -> QRectF:
+    """A bullet by the ascent of its font, in whole px; x: where the content begins, y: the baseline."""
+    ascent = inline_font(style).ascent // 64
+    part = ascent * 2 // 3
+    size = max(1, (part + 1) // 2)
+    return QRectF(x - part - 7, y - ascent + 3 * (ascent - part) // 2, size, size)
 
 
 def paint_marker(painter: QPainter, box: PlacedBox, marker: str) -> None:
@@ -29,9 +38,8 @@ def paint_marker(painter: QPainter, box: PlacedBox, marker: str) -> None:
     shade = to_colour(style.color)
     painter.setPen(shade)
     if marker in "•◦▪":
-        radius = size * 0.15
-        spot = QRectF(x - size * 0.8, y - size * 0.28 - radius, radius * 2, radius * 2)
-        painter.setPen(QPen(shade, 1))
+        spot = _spot(style, x, y)
+        painter.setPen(QPen(shade, 1) if marker == "◦" else Qt.PenStyle.NoPen)
         painter.setBrush(Qt.BrushStyle.NoBrush if marker == "◦" else shade)
         painter.drawRect(spot) if marker == "▪" else painter.drawEllipse(spot)
         return

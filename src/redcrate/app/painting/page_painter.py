@@ -10,7 +10,6 @@ from PyQt6.QtCore import QRectF, Qt
 from PyQt6.QtGui import (
     QColor,
     QPainter,
-    QPen,
     QTransform,
 )
 
@@ -32,7 +31,7 @@ from redcrate.app.painting.layers import (
 )
 from redcrate.app.painting.markers import paint_marker
 from redcrate.app.painting.own_look import THIN, own_look, paint_arrow
-from redcrate.app.painting.pictures import Pictures, paint_fitted
+from redcrate.app.painting.pictures import Pictures, paint_fitted, paint_missing
 from redcrate.app.painting.stacking import Item, Layer, Step, in_order
 from redcrate.app.painting.surface import inset, paint_surface
 from redcrate.app.painting.surfaces_of_boxes import surfaces_of
@@ -300,9 +299,7 @@ class PagePainter:
         if picture is not None:
             paint_fitted(painter, picture, target, shown.style)
         elif shown.element is None or not paint_control(painter, box, target):
-            painter.setPen(QPen(QColor("#9a9a9a"), 1, Qt.PenStyle.DashLine))
-            painter.setBrush(Qt.BrushStyle.NoBrush)
-            painter.drawRect(target)
+            paint_missing(painter, target)
 
     def _inline_svg(self, painter: QPainter, element: Element, target: QRectF) -> None:
         """SVG 2 §8.2: its view box in the middle of its content box, as large as that lets it be."""
