@@ -104,3 +104,33 @@ def test_round_corners_clip_what_is_inside() -> None:
     assert colour_at(image, 1, 1) == "#ffffff" and colour_at(image, 55, 2) == BLUE
     assert colour_at(image, 2, 20) == BLUE and colour_at(image, 55, 20) == GREEN
     assert colour_at(image, 20, 20) == GREEN, "the inner edge is round by as much as the border leaves"
+
+
+def underlined(body: str) -> list[bool]:
+    """Whether there is a line under the first, the second and the third of three 60 px wide parts."""
+    image = picture(f"<style>u, p {{ font: 20px/30px 'Liberation Sans'; color: #000 }}</style>{body}")
+    rows = range(20, 30)
+    return [any(image.pixelColor(x, y).red() < 90 for y in rows) for x in (30, 90, 150)]
+
+
+def test_lines_go_on_into_what_is_in_flow() -> None:
+    """Text Decoration 3 §2.1: into inline boxes and blocks; not into what is out of flow, or an inline box of its own."""
+    space = "<{} style='display:{};width:60px;white-space:pre'>" + "&nbsp;" * 11 + "</{}>"
+    inside = "<b style='{}'>" + "&nbsp;" * 11 + "</b>"
+    assert underlined(f"<u>{inside.format('')}{inside.format('')}</u>")[:2] == [True, True]
+    apart = space.format("i", "inline-block", "i")
+    assert underlined(f"<u>{inside.format('')}{apart}</u>")[1] is False
+    floats = inside.format("float:left")
+    assert underlined(f"<u>{floats}</u>")[0] is False
+    block = "<p style='margin:0'>" + "&nbsp;" * 11 + "</p>"
+    assert underlined(f"<div style='text-decoration:underline'>{block}</div>")[0] is True
+
+
+def test_a_ground_stays_in_the_window_and_hints_have_their_colour() -> None:
+    """CSS Backgrounds 3 §2.5; HTML Standard §15.5.20 with ::placeholder."""
+    css = "float:left;width:60px;height:60px;background:linear-gradient(90deg,#aa0000 50%,#0000aa 50%) fixed"
+    image = picture(f"<div style='{css}'></div><div style='{css}'></div>")
+    assert [colour_at(image, x, 30) for x in (10, 50, 90, 110)] == [RED, RED, RED, BLUE]
+    hint = "<style>input{font:30px 'Liberation Sans'}input::placeholder{color:#aa0000}</style><input placeholder=MMMM>"
+    shown = picture(hint)
+    assert RED in {colour_at(shown, x, y) for x in range(4, 60) for y in range(8, 30)}

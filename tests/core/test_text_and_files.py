@@ -86,6 +86,20 @@ def test_lines_and_offsets(text: str) -> None:
         assert source.offset_of(line, offset - source.line_starts[line - 1] + 1) == offset
 
 
+@pytest.mark.parametrize(
+    ("turned", "size"), [(1, (37, 23)), (3, (37, 23)), (6, (23, 37)), (8, (23, 37))]
+)
+def test_a_picture_that_a_camera_held_on_its_side(
+    tmp_path: Path, turned: int, size: tuple[int, int]
+) -> None:
+    """CSS Images 3 §6.3: its size is that of the right way up."""
+    said = Image.Exif()
+    said[0x112] = turned
+    Image.new("RGB", (37, 23)).save(tmp_path / "x.jpg", exif=said)
+    found = intrinsic_size((tmp_path / "x.jpg").read_bytes())
+    assert found is not None and (found.width, found.height) == size
+
+
 @pytest.mark.parametrize("kind", ["PNG", "JPEG", "GIF", "WEBP"])
 def test_picture_sizes_from_their_headers(tmp_path: Path, kind: str) -> None:
     """Each format; a cut file is none; a data address is decoded."""

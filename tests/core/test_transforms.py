@@ -78,3 +78,14 @@ def test_a_page_that_was_not_walked_yet_tells_it_too(page_of: PageOf) -> None:
     """The report of one element asks for its box before all boxes are looked at."""
     page = page_of("<p id='d' style='translate: 5px'>x</p>", "p { margin: 0 }", laws=False)
     assert element_report(page, by_id(page, "d"))["painted_box"]["x"] == 5
+
+
+@pytest.mark.parametrize(
+    ("style", "left"), [("filter: grayscale(1)", 60), ("filter: none", 10), ("opacity: .5", 10)]
+)
+def test_a_filter_contains_fixed_boxes(page_of: PageOf, style: str, left: float) -> None:
+    """Filter Effects 1 §5: absolute and fixed ones, unlike opacity."""
+    page = page_of(
+        f"<div style='margin-left: 50px; {style}'><p id='p' style='position: fixed; left: 10px; margin: 0'>x</p></div>"
+    )
+    assert box(page, "p")[0] == left

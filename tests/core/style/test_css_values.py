@@ -9,6 +9,7 @@ from redcrate.core.style.calc import parse_length
 from redcrate.core.style.css_syntax import component_values
 from redcrate.core.style.images import Gradient
 from redcrate.core.style.media import Viewport, parse_media_list
+from redcrate.core.style.property_parsers import Url
 from redcrate.core.style.shorthands import SHORTHANDS
 from redcrate.core.style.values import FontUnits, Length, LengthContext, compute_length
 from tests.conftest import PageOf, by_id
@@ -211,8 +212,13 @@ def test_corners_of_gradients_and_kinds_that_there_are_not(page_of: PageOf) -> N
         page = page_of("<p id='d'>", f"p {{ background-image: {wrong} }}")
         assert page.style_of(by_id(page, "d")).background_image == ("none",), wrong
         assert page.notices, wrong
-    page = page_of("<p id='d'>", "p { background-image: image-set('a.png' 1x) }")
-    assert page.style_of(by_id(page, "d")).background_image != ("none",)
+    for written, address in (
+        ("image-set('b.png' 2x, 'a.png' 1x)", "a.png"),
+        ("-webkit-image-set(url(b.png) 3x, url(a.png) 2x)", "a.png"),
+        ("image-set('b.png' 0.5x, 'a.png' 192dpi)", "a.png"),
+    ):
+        page = page_of("<p id='d'>", f"p {{ background-image: {written} }}")
+        assert page.style_of(by_id(page, "d")).background_image == (Url(address),), written
 
 
 def test_substitutions_end(page_of: PageOf) -> None:
