@@ -126,6 +126,22 @@ def test_lines_go_on_into_what_is_in_flow() -> None:
     assert underlined(f"<div style='text-decoration:underline'>{block}</div>")[0] is True
 
 
+def test_a_line_that_is_cut_ends_in_dots() -> None:
+    """CSS Overflow 3 §5.1: letters that would run into the ellipsis go; without a cut, or where all fits, none."""
+    css = "width:100px;font:20px/30px Liberation Sans;white-space:nowrap;overflow:hidden;margin:0"
+    ends = {}
+    for name, more in (("cut", "text-overflow:ellipsis"), ("clipped", "")):
+        image = picture(f"<p style='{css};{more}'>HHHHHHHHHHHH</p>")
+        high, low = (
+            any(image.pixelColor(x, y).red() < 90 for x in range(86, 99) for y in rows)
+            for rows in (range(8, 14), range(19, 23))
+        )
+        ends[name] = high, low
+    assert ends == {"cut": (False, True), "clipped": (True, True)}
+    fits = picture(f"<p style='{css};text-overflow:ellipsis'>HHHH</p>")
+    assert fits == picture(f"<p style='{css}'>HHHH</p>")
+
+
 def test_a_ground_stays_in_the_window_and_hints_have_their_colour() -> None:
     """CSS Backgrounds 3 §2.5; HTML Standard §15.5.20 with ::placeholder."""
     css = "float:left;width:60px;height:60px;background:linear-gradient(90deg,#aa0000 50%,#0000aa 50%) fixed"

@@ -47,6 +47,8 @@ def test_shares_and_what_is_no_colour() -> None:
     """Shares that do not make a whole thin the mixture out; a light page takes the first of light-dark()."""
     assert of("color-mix(in srgb, red 20%, blue 20%)") == Colour(128, 0, 128, 0.4)
     assert of("color-mix(in srgb, red 75%, blue)") == of("color-mix(in srgb, blue, 75% red)")
+    assert of("color-mix(in hsl, hsl(10 100% 50%), hsl(350 100% 50%))") == Colour(255, 0, 0)
+    assert of("color-mix(in hsl longer hue, hsl(10 100% 50%), hsl(350 100% 50%))") == Colour(0, 255, 255)
     assert of("light-dark(red, blue)") == Colour(255, 0, 0)
     assert of("color-mix(in srgb, currentColor, blue)") == "currentcolor" == of("CurrentColor")
     for text in (
