@@ -26,6 +26,8 @@ OTHERS = 0.01  # of all squares may be
 def bench(qtbot: QtBot, window: Window) -> None:
     """A block is selected: its budget, its reasons, the outline."""
     click(qtbot, window, "notice")
+    panel = bench_of(window).selected  # it is filled a moment later
+    qtbot.waitUntil(lambda: any("560 px content" in s for s in panel.sentences()), timeout=20_000)
 
 
 def findings_list(qtbot: QtBot, window: Window) -> None:

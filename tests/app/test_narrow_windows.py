@@ -133,8 +133,8 @@ def test_no_word_is_cut_where_text_is_half_as_large_again(
     qtbot: QtBot, demo_copy: Path, entry: ScreenEntry
 ) -> None:
     """The desktop asks for 150 % text: all fonts follow, and what holds text grows with it."""
-    choose_text_scale(1.5)
     application = make_application()
+    choose_text_scale(1.5)
     application.setStyleSheet(style_sheet())
     try:
         window = make_window(qtbot, demo_copy)
@@ -146,3 +146,23 @@ def test_no_word_is_cut_where_text_is_half_as_large_again(
     finally:
         choose_text_scale(1.0)
         application.setStyleSheet(style_sheet())
+
+
+def test_a_page_that_is_read_from_right_to_left(qtbot: QtBot, tmp_path: Path) -> None:
+    """The sheet begins at its right edge, and what reaches out of the window at the left can be scrolled to."""
+    page = tmp_path / "p.html"
+    wide = "<div style='width:1500px;height:60px;background:#aa0000'></div>"
+    page.write_text(f"<!doctype html><html dir=rtl><body style='margin:0'>{wide}", encoding="utf-8")
+    window = make_window(qtbot, page)
+    settled()
+    sheet = bench_of(window).sheet
+    bar, viewport = sheet.horizontalScrollBar(), sheet.viewport()
+    assert bar is not None and viewport is not None and bar.value() == bar.maximum() > 100
+    right = round(sheet.origin().x() + 1100 * sheet.scale)
+    assert right < viewport.width()
+    bar.setValue(0)
+    settled()
+    left = round(sheet.origin().x() - 400 * sheet.scale)
+    image = viewport.grab().toImage()
+    row = round(sheet.origin().y() + 30 * sheet.scale)
+    assert image.pixelColor(left + 4, row).name() == "#aa0000" != image.pixelColor(left - 6, row).name()

@@ -260,6 +260,16 @@ class Page:
             return window
         return max(self.root.rect.y + self.layouts.extents.of(self.root.fragment).lowest, window)
 
+    @cached_property
+    def left(self) -> LayoutUnit:
+        """How far left of the window boxes reach on a page that is read from right to left; 0 or less.
+
+        CSS Overflow 3 §2.2: what lies left of a page that is read the other way cannot be reached.
+        """
+        if self.root is None or self.root.fragment.box.style.direction != "rtl":
+            return ZERO
+        return min(ZERO, LayoutUnit(self.root.rect.x + self.layouts.extents.of(self.root.fragment).left))
+
     @property
     def is_transformed(self) -> bool:
         """Whether any box is painted elsewhere than it stands."""

@@ -116,7 +116,13 @@ class PageViewport(QAbstractScrollArea):
         self.renew_picture()
 
     def _page_size(self) -> tuple[float, float]:
-        return self._view.viewport.width, self.shown_page.height / 64
+        """With what lies left of the window on a page that is read from right to left."""
+        return self._view.viewport.width - self._left, self.shown_page.height / 64
+
+    @property
+    def _left(self) -> float:
+        """Where the page begins, px: 0, or left of it."""
+        return self.shown_page.left / 64
 
     def _bars(self) -> None:
         """Scroll bars for the page with its desk."""
@@ -125,7 +131,10 @@ class PageViewport(QAbstractScrollArea):
         width, height = (n * self._scale for n in self._page_size())
         across_bar, down_bar = self.horizontalScrollBar(), self.verticalScrollBar()
         assert across_bar is not None and down_bar is not None
+        was_whole = across_bar.maximum() == 0
         across_bar.setRange(0, _reach(width + 2 * _DESK + RULER - viewport.width()))
+        if was_whole and self._left:
+            across_bar.setValue(across_bar.maximum())  # such a page begins at its right edge
         across_bar.setPageStep(viewport.width())
         down_bar.setRange(0, _reach(height + 160 + RULER - viewport.height()))
         down_bar.setPageStep(viewport.height())
@@ -137,9 +146,10 @@ class PageViewport(QAbstractScrollArea):
         assert across_bar is not None and down_bar is not None
         viewport = self.viewport()
         assert viewport is not None
-        room = viewport.width() - RULER - self._view.viewport.width * self._scale
+        room = viewport.width() - RULER - self._page_size()[0] * self._scale
         left = max(float(_DESK), room / 2) if across_bar.maximum() == 0 else float(_DESK)
-        return QPointF(RULER + left - across_bar.value(), RULER - down_bar.value())
+        begins = RULER + left - self._left * self._scale
+        return QPointF(begins - across_bar.value(), RULER - down_bar.value())
 
     def to_screen(self, rect: Rect) -> QRectF:
         """A rectangle of the page (1/64 px) in the viewport."""
@@ -192,7 +202,7 @@ class PageViewport(QAbstractScrollArea):
             width, height = self._page_size()
             inner.translate(origin)
             inner.scale(self._scale, self._scale)
-            inner.setClipRect(QRectF(0, 0, width, height))
+            inner.setClipRect(QRectF(self._left, 0, width, height))
             exposed = self.exposed()
             self._page_painter.paint(inner, exposed, self._scale)
             paint_tint(inner, self.shown_page, self.tint, exposed, self._scale)
