@@ -3,7 +3,7 @@
 import json
 import sys
 import time
-from collections.abc import Callable
+from collections.abc import Callable, Iterator
 from pathlib import Path
 from typing import Any
 
@@ -11,11 +11,26 @@ import psutil
 import pytest
 
 from redcrate.core.page import Page
+from redcrate.core.proof.browsers import find_browser
 from redcrate.core.proof.comparing import sizes_of
+from redcrate.core.proof.errors import NoBrowser
+from redcrate.core.proof.warm import WarmBrowser
 from tests.conftest import ROOT
 
 Rows = list[list[Any]]
 SmallDriver = Callable[..., Path]
+
+
+@pytest.fixture(scope="module")
+def browser() -> Iterator[WarmBrowser]:
+    """The browser that is installed here, one for all tests of a module; where there is none they are skipped."""
+    try:
+        find_browser()
+    except NoBrowser as problem:
+        pytest.skip(problem.sentence)
+    warm = WarmBrowser()
+    yield warm
+    warm.close()
 
 
 def answer_of(page: Page, change: Callable[[Rows], object] = lambda rows: None) -> dict[str, Any]:

@@ -16,9 +16,9 @@ from redcrate.core.geometry import Rect
 from redcrate.core.markup.elements import Element
 from redcrate.core.session import Session
 from tests.app.pointer import QTest
-from tests.driving import small_driver
+from tests.driving import browser, small_driver
 
-__all__ = ["small_driver"]
+__all__ = ["browser", "small_driver"]
 
 
 @pytest.fixture(autouse=True)

@@ -4,7 +4,6 @@
 """
 
 import os
-from collections.abc import Iterator
 from pathlib import Path
 
 import numpy
@@ -17,8 +16,6 @@ from redcrate.app.painting.page_painter import PagePainter
 from redcrate.app.start import make_application
 from redcrate.core.files.resources import Resources
 from redcrate.core.files.trial import Trial
-from redcrate.core.proof.browsers import find_browser
-from redcrate.core.proof.errors import NoBrowser
 from redcrate.core.proof.proving import Wish
 from redcrate.core.proof.warm import WarmBrowser
 from redcrate.core.style.media import Viewport
@@ -72,18 +69,6 @@ def test_they_look_as_they_should(qtbot: QtBot, path: Path) -> None:
     if os.environ.get("REDCRATE_GOLDEN") == "write":
         now.save(str(kept))
     assert others(now, QImage(str(kept))) <= OTHERS["golden"]
-
-
-@pytest.fixture(scope="module")
-def browser() -> Iterator[WarmBrowser]:
-    """One for all."""
-    try:
-        find_browser()
-    except NoBrowser as problem:
-        pytest.skip(problem.sentence)
-    warm = WarmBrowser()
-    yield warm
-    warm.close()
 
 
 @pytest.mark.parametrize("path", PAGES, ids=lambda p: p.stem)

@@ -1,5 +1,5 @@
 """The small driver for all tests of the room."""
 
-from tests.driving import small_driver
+from tests.driving import browser, small_driver
 
-__all__ = ["small_driver"]
+__all__ = ["browser", "small_driver"]

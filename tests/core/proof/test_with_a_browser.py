@@ -5,7 +5,6 @@ import socket
 import struct
 import threading
 import time
-from collections.abc import Iterator
 from pathlib import Path
 
 import pytest
@@ -21,18 +20,6 @@ from redcrate.core.proof.serving import PageServer
 from redcrate.core.proof.warm import WarmBrowser
 from redcrate.core.style.media import Viewport
 from tests.conftest import CASES, ROOT
-
-
-@pytest.fixture(scope="module")
-def browser() -> Iterator[WarmBrowser]:
-    """One for all."""
-    try:
-        find_browser()
-    except NoBrowser as problem:
-        pytest.skip(problem.sentence)
-    warm = WarmBrowser()
-    yield warm
-    warm.close()
 
 
 def proof_of(browser: WarmBrowser, folder: Path, html: str, wish: Wish) -> Proof:

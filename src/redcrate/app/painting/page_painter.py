@@ -74,8 +74,8 @@ class PagePainter:
         top, bottom = wanted.y, wanted.bottom
         for number, (step, at) in enumerate(part.steps):
             if isinstance(at, PlacedBox):
-                span = part.spans[at]
-                if is_whole or (span[0] <= bottom and span[1] >= top):
+                place = part.bounds[at]
+                if is_whole or (place.y <= bottom and place.bottom >= top):
                     self._step(groups.painter, step, at, exposed, scale)
             elif step is Step.BEGIN and at.style is not None:
                 bounds, style = self._bounds(number, exposed), at.style
@@ -118,12 +118,11 @@ class PagePainter:
         for step, at in self._part.steps[begin:]:
             depth += (step is Step.BEGIN) - (step is Step.END)
             if isinstance(at, PlacedBox):
-                if at.placed in self._moved:
-                    return exposed
-                found = found.united(_reach_of(at))
+                found = found.united(to_rect(self._part.bounds[at]))
             if not depth:
                 break
-        return found.intersected(exposed)
+        around = _REACH / 64
+        return found.adjusted(-around, -around, around, around).intersected(exposed)
 
     def shown(self, exposed: QRectF) -> list[PlacedBox]:
         """The boxes that paint something in `exposed` (page px); they are looked for once.
@@ -141,16 +140,15 @@ class PagePainter:
             self._part = self._looked_for(seen)
         if self._part.seen == wanted:
             return self._part.boxes
-        spans, top, bottom = self._part.spans, wanted.y, wanted.bottom
-        return [b for b in self._part.boxes if spans[b][0] <= bottom and spans[b][1] >= top]
+        bounds, top, bottom = self._part.bounds, wanted.y, wanted.bottom
+        return [b for b in self._part.boxes if bounds[b].y <= bottom and bounds[b].bottom >= top]
 
     def _looked_for(self, seen: Rect) -> "_Part":
         boxes = self._page.in_order if self._moved else self._page.reaching(seen)
         self._clips = clips_of(boxes)
         bounds = {b: _bounds_of(b, self._moved.get(b.placed)) for b in boxes}
         found = [b for b in boxes if _meet(bounds[b], seen)]
-        spans = {b: (bounds[b].y, bounds[b].bottom) for b in found}
-        return _Part(seen, found, spans, in_order(self._page, found))
+        return _Part(seen, found, bounds, in_order(self._page, found))
 
     @contextmanager
     def _in_place(
@@ -172,15 +170,17 @@ class PagePainter:
 
     def _canvas(self, painter: QPainter, exposed: QRectF) -> None:
         """CSS Backgrounds 3 §2.11.1: the root's background, or body's where that has none, covers the canvas."""
-        painter.fillRect(exposed, QColor("#ffffff"))
         root, element = self._page.root, self._ground_of
-        if root is None or element is None:
+        style = self._page.style_of(element) if element is not None else None
+        if style is None or style.background_color.alpha < 1:
+            painter.fillRect(exposed, QColor("#ffffff"))
+        if root is None or style is None:
             return
         rect, edges = to_rect(root.rect), root.fragment.border
         inner = to_rect(root.rect.inset(edges))
         boxes = Boxes(rect, inner, to_rect(root.content_rect), None, self._window)
         whole = QRectF(0, 0, self._page.viewport.width, self._page.height / 64).united(exposed)
-        paint_canvas(painter, boxes, whole, self._page.style_of(element), self.pictures.find)
+        paint_canvas(painter, boxes, whole, style, self.pictures.find)
 
     @cached_property
     def _window(self) -> QRectF:
@@ -207,9 +207,9 @@ class PagePainter:
             quiet = own_look(self._page, element, style)
             if quiet is not None:
                 self._surface(painter, to_rect(surface.rect), quiet, THIN)
-                continue
-            self._surface(painter, to_rect(surface.rect), style, *edges)
-            self._in_letters(painter, box, None, (to_rect(surface.rect), style, edges))
+            else:
+                self._surface(painter, to_rect(surface.rect), style, *edges)
+                self._in_letters(painter, box, None, (to_rect(surface.rect), style, edges))
             if surface.inside is not None:
                 painter.restore()
 
@@ -290,7 +290,7 @@ class PagePainter:
             return
         picture = None
         if shown.element is not None and shown.element.tag == "svg":
-            self._inline_svg(painter, shown.element, target)
+            self._inline_svg(painter, shown.element, to_rect(box.content_rect))
             return
         if shown.picture:
             picture = self.pictures.find(shown.picture)
@@ -310,26 +310,16 @@ class PagePainter:
         picture = self.pictures.vectors(data)
         if picture is None:
             return
-        picture.render(painter, target)
-
-
-def _reach_of(box: PlacedBox) -> QRectF:
-    """Where a box itself may paint, with its lines, shadows and outline, px."""
-    rect = to_rect(box.rect)
-    for line in box.fragment.lines:
-        x, y = (box.rect.x + line.x) / 64, (box.rect.y + line.y) / 64
-        rect = rect.united(QRectF(x, y, line.used / 64, line.height / 64))
-    around = _REACH / 64
-    return rect.adjusted(-around, -around, around, around)
+        picture.render(painter, on_dots(painter, target))
 
 
 @dataclass(frozen=True, slots=True)
 class _Part:
-    """What is painted in a part of a page. seen: that part, 1/64 px. spans: from where to where each box reaches down."""
+    """What is painted in a part of a page. seen: that part, 1/64 px. bounds: where each box itself is painted."""
 
     seen: Rect
     boxes: list[PlacedBox]
-    spans: dict[PlacedBox, tuple[LayoutUnit, LayoutUnit]]
+    bounds: dict[PlacedBox, Rect]
     steps: list[Item]
 
     def holds(self, wanted: Rect) -> bool:
@@ -358,8 +348,9 @@ def _bounds_of(box: PlacedBox, matrix: Matrix | None) -> Rect:
     for line in box.fragment.lines:
         y0 = min(y0, rect.y + line.y)
         y1 = max(y1, rect.y + line.y + line.height)
+        x0 = min(x0, rect.x + line.x)
         x1 = max(x1, rect.x + line.x + line.used)
-    whole = Rect(x0, LayoutUnit(y0), LayoutUnit(x1 - x0), LayoutUnit(y1 - y0))
+    whole = Rect(LayoutUnit(x0), LayoutUnit(y0), LayoutUnit(x1 - x0), LayoutUnit(y1 - y0))
     return whole if matrix is None else matrix.bounds(whole)
 
 

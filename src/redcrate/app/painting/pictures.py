@@ -3,7 +3,7 @@
 import re
 
 from PyQt6.QtCore import QBuffer, QByteArray, QPointF, QRectF, QSizeF, Qt
-from PyQt6.QtGui import QColor, QImage, QImageReader, QPainter, QPen, QPixmap, QPolygonF
+from PyQt6.QtGui import QColor, QImage, QImageReader, QPainter, QPen, QPixmap
 from PyQt6.QtSvg import QSvgRenderer
 
 from redcrate.app.painting.gradients import place_in
@@ -16,7 +16,6 @@ _LARGEST_PICTURE = 4096
 _VECTORS_KEPT = 500
 _STRETCHED = re.compile(rb"""preserveAspectRatio\s*=\s*["']\s*none""")
 _ICON = 16.0  # px
-_HILL = ((0.1, 0.9), (0.4, 0.45), (0.6, 0.7), (0.72, 0.58), (0.9, 0.9))
 _SHARP = ("pixelated", "crisp-edges")
 Picture = QPixmap | QSvgRenderer
 
@@ -121,7 +120,7 @@ def fitted(natural: QSizeF, room: QRectF, style: ComputedStyle) -> QRectF:
 
 
 def paint_missing(painter: QPainter, room: QRectF) -> None:
-    """HTML Standard §15.4.2: of a picture that is not there a small frame with a hill, and an edge where it has a size."""
+    """HTML Standard §15.4.2: of a picture that is not there a small frame, struck through; an edge where it has a size."""
     grey = QColor(154, 154, 154)
     painter.setBrush(Qt.BrushStyle.NoBrush)
     painter.setPen(QPen(grey, 1))
@@ -131,7 +130,4 @@ def paint_missing(painter: QPainter, room: QRectF) -> None:
     icon = QRectF(room.topLeft(), QSizeF(min(_ICON, room.width()), min(_ICON, room.height())))
     icon = icon.adjusted(1.5, 1.5, -1.5, -1.5)
     painter.drawRect(icon)
-    hill = [QPointF(icon.x() + icon.width() * x, icon.y() + icon.height() * y) for x, y in _HILL]
-    painter.setPen(Qt.PenStyle.NoPen)
-    painter.setBrush(grey)
-    painter.drawPolygon(QPolygonF(hill))
+    painter.drawLine(icon.bottomLeft(), icon.topRight())

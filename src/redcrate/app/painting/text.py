@@ -50,10 +50,9 @@ class _Around:
         return min(1.0, max(0.0, prod(b.style.opacity for b in self.inlines.get(piece.box, ()))))
 
 
-def inline_boxes_around(box: PlacedBox) -> dict[Box, tuple[Box, ...]]:
+def inline_boxes_around(whole: Box) -> dict[Box, tuple[Box, ...]]:
     """The inline boxes that the boxes of the lines of a block stand in, outermost first."""
     found: dict[Box, tuple[Box, ...]] = {}
-    whole = box.fragment.box
     stack: list[tuple[Box, tuple[Box, ...]]] = [(c, ()) for c in whole.children]
     if whole.first_line is not None:
         stack += [(c, ()) for c in whole.first_line.children]
@@ -67,7 +66,7 @@ def inline_boxes_around(box: PlacedBox) -> dict[Box, tuple[Box, ...]]:
 
 def paint_mask(painter: QPainter, box: PlacedBox, element: Element | None) -> None:
     """The letters of a box, or of one inline element in it, black: a background that is clipped to text shows there."""
-    inlines = inline_boxes_around(box)
+    inlines = inline_boxes_around(box.fragment.box)
     for line in box.fragment.lines:
         for piece in line.content:
             if isinstance(piece, TextPiece):
@@ -89,6 +88,7 @@ class TextPainter:
 
     def __init__(self, page: Page) -> None:
         self._decorations = Decorations(page)
+        self._inlines: dict[Box, dict[Box, tuple[Box, ...]]] = {}  # by the box of the block
 
     def paint(self, painter: QPainter, box: PlacedBox, span: tuple[float, float], scale: float) -> None:
         """The text of a box. span: the heights of the page between which lines are painted, px."""
@@ -100,7 +100,10 @@ class TextPainter:
             if plain is not None and plain.fits(painter, scale):
                 plain.draw(painter, box.rect.x / 64, box.rect.y / 64, above, below)
                 return
-        inlines = inline_boxes_around(box)
+        whole = box.fragment.box
+        inlines = self._inlines.get(whole)
+        if inlines is None:
+            inlines = self._inlines[whole] = inline_boxes_around(whole)
         for line in box.fragment.lines:
             top = (box.rect.y + line.y) / 64
             if above <= top + line.height / 64 and top <= below:
