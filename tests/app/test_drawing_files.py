@@ -13,7 +13,7 @@ from PyQt6.QtSvg import QSvgRenderer
 from PyQt6.QtWidgets import QApplication
 
 from redcrate.app.painting.drawing_files import drawing_image
-from redcrate.cli.main import commands
+from redcrate.cli.commands import commands
 from redcrate.cli.reading import load
 from redcrate.core.diagram.box_diagram import box_diagram
 from redcrate.core.diagram.codes import LIGHT, PRINT

@@ -1,5 +1,7 @@
 """Opening takes its time on large pages: it says what is read, can be cancelled, and something is seen at once."""
 
+import subprocess
+import sys
 from pathlib import Path
 
 import pytest
@@ -81,3 +83,29 @@ def test_something_is_seen_before_the_rest_is_loaded(
     make_application()
     assert start.run_window(page) == 0
     assert seen == ["Opening page.html …"]
+
+
+def test_the_first_frame_waits_for_no_core(tmp_path: Path) -> None:
+    """From the command line to the frame on screen nothing is loaded that reads, lays out or computes pages."""
+    script = """
+import sys
+from redcrate.cli.main import main
+from PyQt6.QtCore import QThreadPool
+from PyQt6.QtWidgets import QApplication
+QThreadPool.start = lambda *_: None  # what is loaded beside the frame
+QApplication.exec = lambda *_: 0
+try:
+    main(["page.html"])
+finally:
+    (frame,) = (w for w in QApplication.topLevelWidgets() if w.isVisible())
+    print(frame.windowTitle(), [m for m in ("html5lib", "click", "redcrate.core.page", "redcrate.core.layout") if m in sys.modules])
+"""
+    done = subprocess.run(
+        [sys.executable, "-c", script],
+        cwd=tmp_path,
+        capture_output=True,
+        text=True,
+        timeout=60,
+        check=False,
+    )
+    assert done.returncode == 0 and done.stdout == "Red Crate []\n", done.stderr

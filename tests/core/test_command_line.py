@@ -7,8 +7,8 @@ import pytest
 from click.testing import CliRunner
 
 from redcrate.cli import main as command_line
+from redcrate.cli.commands import commands
 from redcrate.cli.display import display_fault
-from redcrate.cli.main import commands
 
 
 @pytest.mark.parametrize(
@@ -29,12 +29,12 @@ def test_a_mistyped_command_is_no_page(word: str, hint: str, capsys: pytest.Capt
 def test_a_page_opens_the_window(name: str, tmp_path: Path, monkeypatch: pytest.MonkeyPatch) -> None:
     """A name with the ending of pages, a path, or what is there."""
     opened: list[Path | None] = []
-    monkeypatch.setattr(command_line, "_open_window", opened.append)
+    monkeypatch.setattr(command_line, "open_window", opened.append)
     monkeypatch.chdir(tmp_path)
     (tmp_path / "here").write_text("<p>x")
     with pytest.raises(SystemExit) as ended:
         command_line.main([name])
-    assert ended.value.code == 0 and opened == [Path(name)]
+    assert not ended.value.code and opened == [Path(name)]
 
 
 def test_without_a_display_there_is_a_sentence(monkeypatch: pytest.MonkeyPatch) -> None:

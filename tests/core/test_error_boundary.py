@@ -7,7 +7,7 @@ from typing import Any
 import pytest
 from click.testing import CliRunner
 
-from redcrate.cli.main import commands
+from redcrate.cli.commands import commands
 from redcrate.core import page as page_module
 from redcrate.core.boxes.box import Box
 from redcrate.core.edit.patch import Patch, TextEdit

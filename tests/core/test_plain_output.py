@@ -10,7 +10,7 @@ from click.testing import CliRunner, Result
 from hypothesis import given
 from hypothesis import strategies as st
 
-from redcrate.cli.main import commands
+from redcrate.cli.commands import commands
 from redcrate.core.plain_output import csv_text, for_terminals, json_text
 from redcrate.core.report import report_csv
 from tests.conftest import PageOf

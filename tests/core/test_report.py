@@ -10,7 +10,7 @@ import jsonschema
 import pytest
 from click.testing import CliRunner
 
-from redcrate.cli.main import commands
+from redcrate.cli.commands import commands
 from redcrate.core.diagram.box_diagram import DiagramOptions, box_diagram
 from redcrate.core.diagram.drawing import Recorder, paint
 from redcrate.core.diagram.svg_end import drawing_svg

@@ -18,7 +18,7 @@ from pathlib import Path
 
 from click.testing import CliRunner
 
-from redcrate.cli.main import commands
+from redcrate.cli.commands import commands
 from tests.hostile.pages import PAGES
 
 ROOT = Path(__file__).parents[2]

@@ -3,13 +3,16 @@
 import base64
 from contextlib import suppress
 from pathlib import Path
+from typing import TYPE_CHECKING
 
 from msgspec import Struct, field, structs
 from platformdirs import user_config_path, user_state_path
 
 from redcrate.core.errors import PageNotWritable
 from redcrate.core.files.data_files import read_data
-from redcrate.core.files.recovery import RecoveryFolder
+
+if TYPE_CHECKING:
+    from redcrate.core.files.recovery import RecoveryFolder
 
 _RECENT = 8
 
@@ -46,8 +49,10 @@ class Settings:
         return self._file.faults
 
     @property
-    def recovery(self) -> RecoveryFolder:
+    def recovery(self) -> "RecoveryFolder":
         """Where unsaved work is kept."""
+        from redcrate.core.files.recovery import RecoveryFolder  # the first frame need not wait for it
+
         return RecoveryFolder(self._state / "unsaved")
 
     @property

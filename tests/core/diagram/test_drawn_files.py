@@ -7,7 +7,7 @@ from click.testing import CliRunner
 from hypothesis import given
 from hypothesis import strategies as st
 
-from redcrate.cli.main import commands
+from redcrate.cli.commands import commands
 from redcrate.core.diagram.file_names import file_names
 from tests.conftest import DEMO
 

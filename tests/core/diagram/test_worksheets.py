@@ -5,7 +5,7 @@ from pathlib import Path
 import pytest
 from click.testing import CliRunner
 
-from redcrate.cli.main import commands
+from redcrate.cli.commands import commands
 from redcrate.core.diagram.box_diagram import DiagramOptions, box_diagram
 from redcrate.core.diagram.drawing import Drawing, Label
 from redcrate.core.diagram.worksheet import Blank, worksheet

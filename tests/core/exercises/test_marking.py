@@ -9,7 +9,7 @@ from typing import Any
 import pytest
 from click.testing import CliRunner, Result
 
-from redcrate.cli.main import commands
+from redcrate.cli.commands import commands
 from redcrate.core.exercises.conditions import Centred, Condition, EdgeIs, SizeIs
 from redcrate.core.exercises.exercise import Exercise, ExerciseNotReadable, read_exercise
 from redcrate.core.exercises.marking import mark

@@ -7,7 +7,7 @@ from pathlib import Path
 import pytest
 from click.testing import CliRunner
 
-from redcrate.cli.main import commands
+from redcrate.cli.commands import commands
 from redcrate.core.errors import FileIsThere, OutsideFolder, PageNotReadable
 from redcrate.core.files import reading
 from redcrate.core.files.judging import is_sheet

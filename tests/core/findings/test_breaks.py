@@ -5,7 +5,7 @@ from pathlib import Path
 
 from click.testing import CliRunner
 
-from redcrate.cli.main import commands
+from redcrate.cli.commands import commands
 from redcrate.core.files.trial import Trial
 from redcrate.core.findings import Severity, findings_of
 from redcrate.core.findings.breaks import BreakSearch

@@ -11,7 +11,7 @@ import jsonschema
 import pytest
 from click.testing import CliRunner
 
-from redcrate.cli.main import commands
+from redcrate.cli.commands import commands
 from redcrate.core.edit.patch import Patch, TextEdit
 from redcrate.core.files.settings import PageSettings, read_settings, settings_path, write_settings
 from redcrate.core.findings import FAMILIES, Finding, Severity, findings_of

@@ -6,7 +6,7 @@ from pathlib import Path
 
 from click.testing import CliRunner
 
-from redcrate.cli.main import commands
+from redcrate.cli.commands import commands
 from redcrate.core.findings.at_widths import held_at
 from redcrate.core.findings.register import findings_of
 from redcrate.core.handout import ReportOptions, html_report

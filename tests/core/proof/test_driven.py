@@ -11,7 +11,7 @@ from pathlib import Path
 import pytest
 from click.testing import CliRunner, Result
 
-from redcrate.cli.main import commands
+from redcrate.cli.commands import commands
 from redcrate.core.files.trial import Trial
 from redcrate.core.proof import driven
 from redcrate.core.proof.browsers import Browser, BrowserKind, find_browser

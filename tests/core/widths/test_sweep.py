@@ -10,7 +10,7 @@ import jsonschema
 import pytest
 from click.testing import CliRunner
 
-from redcrate.cli.main import commands
+from redcrate.cli.commands import commands
 from redcrate.core.diagram.drawing import Label
 from redcrate.core.diagram.sweep_plot import sweep_plot
 from redcrate.core.units import LayoutUnit
