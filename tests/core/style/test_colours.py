@@ -3,7 +3,7 @@
 import pytest
 import tinycss2
 
-from redcrate.core.style.colours import Colour, parsed_colour
+from redcrate.core.style.colours import Colour, Mixed, parsed_colour
 
 PAINTED = [
     ("oklch(0.7 0.1 200)", (64, 177, 183)),
@@ -29,7 +29,7 @@ PAINTED = [
 ]
 
 
-def of(text: str) -> Colour | str | None:
+def of(text: str) -> Colour | Mixed | str | None:
     """The colour of a text."""
     return parsed_colour(tinycss2.parse_one_component_value(text))
 
@@ -50,10 +50,12 @@ def test_shares_and_what_is_no_colour() -> None:
     assert of("color-mix(in hsl, hsl(10 100% 50%), hsl(350 100% 50%))") == Colour(255, 0, 0)
     assert of("color-mix(in hsl longer hue, hsl(10 100% 50%), hsl(350 100% 50%))") == Colour(0, 255, 255)
     assert of("light-dark(red, blue)") == Colour(255, 0, 0)
-    assert of("color-mix(in srgb, currentColor, blue)") == "currentcolor" == of("CurrentColor")
+    assert of("CurrentColor") == "currentcolor"
+    mixed = of("color-mix(in srgb, color-mix(in srgb, currentColor, blue), white 20%)")
+    assert isinstance(mixed, Mixed) and mixed.computed(Colour(255, 0, 0)) == Colour(153, 51, 153)
     for text in (
         "color-mix(in srgb, red)", "color-mix(red, blue)", "color-mix(in srgb, red 0%, blue 0%)",
-        "color-mix(in srgb, red 120%, blue)", "color-mix(in nowhere, red, blue)", "light-dark(red)", "3px",
+        "color-mix(in srgb, red 120%, blue)", "color-mix(in nowhere, red, blue)", "color-mix(in nowhere, currentcolor, blue)", "light-dark(red)", "3px",
         "color-mix(in hsl sideways hue, red, blue)",
     ):  # fmt: skip
         assert of(text) is None, text

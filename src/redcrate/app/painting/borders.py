@@ -25,10 +25,13 @@ def paint_borders(
     hole: QPainterPath | None,
 ) -> None:
     """The four borders. outline, hole: the border edge and the padding edge, where they are round."""
-    if outline is None:
-        _sides(painter, rect, style, edges, None)
-        return
     alike = _alike(style, edges)
+    if outline is None:
+        if alike is not None and alike[0] == "solid":
+            plain_borders(painter, rect, edges, alike[1])
+        else:
+            _sides(painter, rect, style, edges, None)
+        return
     if alike is not None and _ring(painter, rect, style, edges, alike):
         return
     painter.save()

@@ -1,22 +1,17 @@
 """Filters and clipping shapes of a group's picture: Filter Effects 1 §13 (with the standard's figures), Masking 1 §5.1."""
 
 from math import ceil, cos, hypot, radians, sin
-from typing import TYPE_CHECKING, Any, TypeAlias
+from typing import Any
 
 from PyQt6.QtCore import QPointF, QRectF, Qt
 from PyQt6.QtGui import QColor, QImage, QPainter, QPainterPath, QPolygonF
 
 from redcrate.app.painting.colours import to_colour
 from redcrate.app.painting.gradients import place_in, px
+from redcrate.app.painting.pixels import Pixels, image_of, pixels_of
 from redcrate.app.painting.shadows import blurred_rows
 from redcrate.core.style.colours import Colour
 
-if TYPE_CHECKING:
-    import numpy
-
-Pixels: TypeAlias = (
-    "numpy.ndarray[Any, Any]"  # rows, columns, and blue, green, red and alpha, 0–1, premultiplied
-)
 _LUMA = (0.2126, 0.7152, 0.0722)
 
 
@@ -84,20 +79,10 @@ def reach_of(filters: tuple[tuple[str, Any], ...]) -> float:
 
 def filtered(image: QImage, filters: tuple[tuple[str, Any], ...], scale: float) -> QImage:
     """A picture after its filters, in their order. scale: dots of the picture for one px of the page."""
-    import numpy  # with the first filter: most pages have none
-
-    bits = image.constBits()
-    assert bits is not None
-    flat = numpy.frombuffer(bits.asstring(image.sizeInBytes()), numpy.uint8)
-    pixels = flat.reshape(image.height(), image.width(), 4) / 255.0
+    pixels = pixels_of(image)
     for name, amount in filters:
         pixels = _one(pixels, name, amount, scale)
-    done = (numpy.clip(pixels, 0, 1) * 255 + 0.5).astype(numpy.uint8)
-    made = QImage(
-        done.tobytes(), image.width(), image.height(), 4 * image.width(), image.format()
-    ).copy()
-    made.setDevicePixelRatio(image.devicePixelRatioF())
-    return made
+    return image_of(pixels, image)
 
 
 def _one(pixels: Pixels, name: str, amount: Any, scale: float) -> Pixels:

@@ -6,13 +6,15 @@ from typing import Any
 from PyQt6.QtCore import QPoint, QRectF
 from PyQt6.QtGui import QImage, QPainter, QPainterPath, QTransform
 
+from redcrate.app.painting.blending import behind, blended
 from redcrate.app.painting.effects import cut_out, filtered, reach_of
+from redcrate.app.painting.masks import PaintMask
 from redcrate.core.style.computed import ComputedStyle
 
 OVER = QPainter.CompositionMode.CompositionMode_SourceOver
 INSIDE = QPainter.CompositionMode.CompositionMode_DestinationIn
 _MODES = QPainter.CompositionMode
-# Of the modes of Compositing 1 §10 those that a painter knows; the others are laid over.
+# Of the modes of Compositing 1 §10 those that a painter knows; blending.py has the others.
 _BLENDING = {
     "multiply": _MODES.CompositionMode_Multiply,
     "screen": _MODES.CompositionMode_Screen,
@@ -39,10 +41,16 @@ _DEEPEST = 12  # pictures in pictures; further in, each thing is painted by itse
 
 @dataclass(frozen=True, slots=True)
 class Effects:
-    """What is done to a group's picture. shape: what is left of it, in the painter's own px."""
+    """What is done to a group's picture. shape: what is left of it, in the painter's own px.
+
+    behind: filters for what is behind it, within a path (Filter Effects 2 §2). mixed: a mode that no painter knows.
+    """
 
     filters: tuple[tuple[str, Any], ...] = ()
     shape: QPainterPath | None = None
+    mask: PaintMask | None = None
+    behind: tuple[tuple[tuple[str, Any], ...], QPainterPath] | None = None
+    mixed: str = ""
 
 
 NO_EFFECTS = Effects()
@@ -107,17 +115,62 @@ class Groups:
         group = self._open.pop()
         if group.image is None or group.corner is None:
             return
-        if group.effects.shape is not None:
-            cut_out(group.painter, group.effects.shape)
-        scale = abs(group.painter.combinedTransform().determinant()) ** 0.5
+        effects, place = group.effects, group.painter.transform()
+        scale = (
+            abs(group.painter.combinedTransform().determinant()) ** 0.5 * group.image.devicePixelRatioF()
+        )
         group.painter.end()
-        if group.effects.filters:
-            ratio = group.image.devicePixelRatioF()
-            group.image = filtered(group.image, group.effects.filters, scale * ratio)
+        image = group.image
+        if effects.filters:
+            image = filtered(image, effects.filters, scale)
+        if effects.behind is not None:
+            image = self._over_what_is_behind(image, group.corner, place, scale, effects.behind)
+        self._cut(image, place, effects)
+        if effects.mixed:
+            backdrop = behind(self.painter, group.corner, image)
+            image = image if backdrop is None else blended(image, backdrop, effects.mixed)
         onto = self.painter
         onto.save()
         onto.resetTransform()
         onto.setOpacity(group.opacity)
         onto.setCompositionMode(group.mode)
-        onto.drawImage(group.corner, group.image)
+        onto.drawImage(group.corner, image)
         onto.restore()
+
+    @staticmethod
+    def _cut(image: QImage, place: QTransform, effects: Effects) -> None:
+        """Masking 1 §4: the shape and the mask leave what is inside them both, of what the filters have made."""
+        if effects.shape is None and effects.mask is None:
+            return
+        painter = QPainter(image)
+        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+        painter.setTransform(place)
+        if effects.shape is not None:
+            cut_out(painter, effects.shape)
+        hints = painter.renderHints()
+        painter.end()
+        if effects.mask is not None:
+            effects.mask(image, place, hints)
+
+    def _over_what_is_behind(
+        self,
+        image: QImage,
+        corner: QPoint,
+        place: QTransform,
+        scale: float,
+        wanted: tuple[tuple[tuple[str, Any], ...], QPainterPath],
+    ) -> QImage:
+        """A group's picture over what is behind it after filters."""
+        backdrop = behind(self.painter, corner, image)
+        if backdrop is None:
+            return image
+        filters, path = wanted
+        under = filtered(backdrop, filters, scale)
+        painter = QPainter(under)
+        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+        painter.setTransform(place)
+        cut_out(painter, path)
+        painter.resetTransform()
+        painter.drawImage(0, 0, image)
+        painter.end()
+        return under

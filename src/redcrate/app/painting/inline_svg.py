@@ -10,7 +10,7 @@ from xml.etree.ElementTree import tostring
 
 from redcrate.core.markup.elements import Element, Text
 from redcrate.core.page import Page
-from redcrate.core.style.colours import CURRENT, Colour, colour_of
+from redcrate.core.style.colours import CURRENT, Colour, Mixed, colour_of
 from redcrate.core.style.computed import ComputedStyle
 
 _MOST = 20_000  # elements, those that are used again counted again
@@ -102,6 +102,8 @@ class _Writer:
         for name, value in element.attributes.items():
             if not name.startswith("on") and ":" not in name and name not in ("class", "xmlns"):
                 found = colour_of(value) if name in _COLOURED else None
+                if isinstance(found, Mixed):
+                    found = found.computed(style.color)
                 self._paint(made, name, style.color if found == CURRENT else found or value)
         is_root = element.tag == "svg"
         for name in _PAINTS:

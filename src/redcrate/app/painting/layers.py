@@ -20,6 +20,7 @@ from redcrate.core.style.property_parsers import Url
 Picture = QPixmap | QSvgRenderer | None
 FindPicture = Callable[[str], Picture]
 _MOST_TILES = 4000
+_FAR = 1000  # px
 
 
 class Boxes:
@@ -69,8 +70,24 @@ def paint_background(painter: QPainter, boxes: Boxes, style: ComputedStyle, find
             continue
         painter.save()
         painter.setClipPath(boxes.path(clip, style), Qt.ClipOperation.IntersectClip)
-        _layer(painter, image, boxes.area(style, number), boxes.rect(clip), style, number, find)
+        paint_layer(painter, boxes, style, number, find)
         painter.restore()
+
+
+def paint_layer(
+    painter: QPainter,
+    boxes: Boxes,
+    style: ComputedStyle,
+    number: int,
+    find: FindPicture,
+    *,
+    everywhere: bool = False,
+) -> None:
+    """One image of a background. everywhere: it goes on outside the box."""
+    clip = boxes.rect(_of(style.background_clip, number))
+    if everywhere:
+        clip = clip.adjusted(-_FAR, -_FAR, _FAR, _FAR)
+    _layer(painter, style.background_image[number], boxes.area(style, number), clip, style, number, find)
 
 
 def paint_canvas(
@@ -131,7 +148,7 @@ def _layer(
     size, place = sizes[number % len(sizes)], places[number % len(places)]
     picture = find(image.address) if isinstance(image, Url) else None
     if isinstance(image, Url):
-        natural = _natural(picture)
+        natural = natural_size(picture)
         if natural is None:
             return
     elif isinstance(image, Gradient):
@@ -151,7 +168,7 @@ def _layer(
             painter.drawPixmap(tile, picture, QRectF(picture.rect()))
 
 
-def _natural(picture: Picture) -> tuple[float, float] | None:
+def natural_size(picture: Picture) -> tuple[float, float] | None:
     """A picture's own size; None if there is none to see."""
     if picture is None:
         return None

@@ -13,10 +13,12 @@ from PyQt6.QtGui import (
     QTransform,
 )
 
+from redcrate.app.painting.blending import NON_SEPARABLE
 from redcrate.app.painting.borders import paint_outline
 from redcrate.app.painting.clips import Clips, clips_of
 from redcrate.app.painting.colours import to_rect
 from redcrate.app.painting.controls import paint_control
+from redcrate.app.painting.corners import outer_corners
 from redcrate.app.painting.dots import on_dots
 from redcrate.app.painting.effects import clipping_shape
 from redcrate.app.painting.groups import INSIDE, NO_EFFECTS, Effects, Groups, mode_of
@@ -30,6 +32,7 @@ from redcrate.app.painting.layers import (
     without_ground,
 )
 from redcrate.app.painting.markers import paint_marker
+from redcrate.app.painting.masks import mask_of
 from redcrate.app.painting.own_look import THIN, own_look, paint_arrow
 from redcrate.app.painting.pictures import Pictures, paint_fitted, paint_missing
 from redcrate.app.painting.stacking import Item, Layer, Step, in_order
@@ -101,15 +104,22 @@ class PagePainter:
                 else:
                     paint_outline(painter, to_rect(box.rect), style)
 
-    @staticmethod
-    def _effects(layer: Layer, style: ComputedStyle) -> Effects:
-        """The filters of a group, and the shape that it is cut to."""
-        if not style.filter and not style.clip_path:
-            return NO_EFFECTS
-        shape = None
-        if style.clip_path and layer.own:
-            shape = clipping_shape(style.clip_path, to_rect(layer.own[0].rect))
-        return Effects(style.filter, shape)
+    def _effects(self, layer: Layer, style: ComputedStyle) -> Effects:
+        """What is done to the picture of a group."""
+        mixed = style.mix_blend_mode if style.mix_blend_mode in NON_SEPARABLE else ""
+        if not layer.own:
+            return Effects(style.filter, mixed=mixed) if style.filter or mixed else NO_EFFECTS
+        placed = layer.own[0]
+        rect = to_rect(placed.rect)
+        inner = inset(rect, placed.fragment.border)
+        boxes = Boxes(rect, inner, inset(inner, placed.fragment.padding), outer_corners(rect, style))
+        return Effects(
+            style.filter,
+            clipping_shape(style.clip_path, rect) if style.clip_path else None,
+            mask_of(style, boxes, self.pictures.find),
+            (style.backdrop_filter, boxes.path("border-box", style)) if style.backdrop_filter else None,
+            mixed,
+        )
 
     def _bounds(self, begin: int, exposed: QRectF) -> QRectF:
         """Where the group that begins with a step paints, page px."""

@@ -84,7 +84,7 @@ def _set(lines: tuple[Line, ...]) -> SetLines | None:
         pieces: list[tuple[QGlyphRun, float, float, QColor]] = []
         for piece in texts:
             style = piece.box.style
-            if piece.hyphen or style.text_shadow or not _is_plain(style):
+            if piece.hyphen or style.text_shadow or style.text_emphasis_style or not _is_plain(style):
                 return None
             if style.visibility != "visible" or piece.run is None or not piece.text:
                 continue

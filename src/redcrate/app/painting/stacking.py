@@ -59,8 +59,18 @@ Item = tuple[Step, PlacedBox | Layer]
 
 
 def makes_group(style: ComputedStyle) -> bool:
-    """Whether what a box holds is composited as one: Color 4 §4.2, Compositing 1 §3, Masking 1 §5, Filter Effects 1 §5."""
-    return bool(style.opacity < 1 or style.mix_blend_mode != "normal" or style.clip_path or style.filter)
+    """Whether what a box holds is composited as one.
+
+    Color 4 §4.2, Compositing 1 §3, Masking 1 §5 and §7, Filter Effects 1 §5, Filter Effects 2 §2.
+    """
+    return bool(
+        style.opacity < 1
+        or style.mix_blend_mode != "normal"
+        or style.clip_path
+        or style.filter
+        or style.backdrop_filter
+        or any(image != "none" for image in style.mask_image)
+    )
 
 
 def makes_context(style: ComputedStyle, *, is_item: bool) -> bool:

@@ -9,6 +9,7 @@ from dataclasses import dataclass
 from PyQt6.QtCore import QRectF
 from PyQt6.QtGui import QColor, QPainter
 
+from redcrate.app.painting.border_images import paint_border_image
 from redcrate.app.painting.borders import paint_borders, plain_borders
 from redcrate.app.painting.colours import to_colour
 from redcrate.app.painting.corners import CORNERS, inner_corners, outer_corners, radius_px
@@ -44,6 +45,7 @@ def _skin(style: ComputedStyle) -> _Skin:
         }
         plain = (
             not style.box_shadow
+            and style.border_image_source == "none"
             and all(i == "none" for i in style.background_image)
             and all(c == "border-box" for c in style.background_clip)
             and not any(radius_px(r, 100) for r in corners)
@@ -84,7 +86,7 @@ def paint_surface(
     paint_background(painter, boxes, style, find)
     hole = inner_corners(rect, inner, style) if outline is not None else None
     paint_inset_shadows(painter, inner, style, hole)
-    if edges.across or edges.down:
+    if not paint_border_image(painter, rect, style, edges, find) and (edges.across or edges.down):
         paint_borders(painter, rect, style, edges, outline, hole)
 
 

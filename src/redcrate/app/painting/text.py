@@ -9,6 +9,7 @@ from PyQt6.QtCore import QPointF, QRectF
 from PyQt6.QtGui import QColor, QPainter
 
 from redcrate.app.painting.colours import to_colour
+from redcrate.app.painting.emphasis_marks import paint_marks
 from redcrate.app.painting.glyphs import Spacing, draw_piece, draw_run, setting_of
 from redcrate.app.painting.gradients import px
 from redcrate.app.painting.set_lines import SMALLEST_TEXT, set_lines
@@ -153,6 +154,8 @@ class TextPainter:
         for one in decorating:
             paint_lines(painter, one, place, run, over=False)
         _letters(painter, piece, at, to_colour(style.color))
+        if style.text_emphasis_style:
+            paint_marks(painter, style, piece.run, (piece.start, piece.end), (size, spacing), at)
         for one in decorating:
             paint_lines(painter, one, place, None, over=True)
 

@@ -7,13 +7,14 @@ from typing import Any
 from redcrate.core.style import property_parsers as pp
 from redcrate.core.style.calc import parse_length
 from redcrate.core.style.colours import Colour
-from redcrate.core.style.images import Amount, Point, image, position
+from redcrate.core.style.images import ZERO, Amount, Point, image, position
 from redcrate.core.style.property_parsers import Tokens
 from redcrate.core.style.values import Dimension
 
 _REPEATS = ("repeat", "no-repeat", "space", "round")
 _NOTHING = Dimension(0.0, "px")
 BOXES = ("border-box", "padding-box", "content-box")
+AT_START = Point(ZERO, ZERO)
 
 
 @dataclass(frozen=True, slots=True)

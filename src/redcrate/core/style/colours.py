@@ -1,7 +1,7 @@
 """Colour values: CSS Color 4, and of Color 5 `color-mix()` (§3) and `light-dark()` (§5)."""
 
 from dataclasses import dataclass
-from typing import Any
+from typing import Any, TypeAlias
 
 import tinycss2
 import tinycss2.color4
@@ -24,6 +24,7 @@ BLACK = Colour(0, 0, 0)
 CURRENT = "currentcolor"
 _HUE_WAYS = ("shorter", "longer", "increasing", "decreasing")
 _DEEPEST = 20  # colours in colours
+_BLACK: Triple = (0.0, 0.0, 0.0)
 
 
 @dataclass(frozen=True, slots=True)
@@ -35,15 +36,50 @@ class _Exact:
     alpha: float
 
 
+@dataclass(frozen=True, slots=True)
+class Mixed:
+    """A mixture in which `currentcolor` is, a specified value: Color 5 §3.
+
+    sides: the two colours; shares: of each, and what the alpha is multiplied by.
+    """
+
+    space: str
+    way: str
+    sides: "tuple[_Exact | Mixed | str, _Exact | Mixed | str]"
+    shares: tuple[float, float, float]
+
+    def computed(self, current: Colour) -> Colour:
+        """The colour where text has that colour."""
+        return _whole(self._exact(_exactly(current)))
+
+    def _exact(self, current: _Exact) -> _Exact:
+        one, other = (
+            current
+            if isinstance(side, str)
+            else side._exact(current)
+            if isinstance(side, Mixed)
+            else side
+            for side in self.sides
+        )
+        return _between(self.space, self.way, (one, other), self.shares) or current
+
+
+# What a token is read as: exactly; with the text's colour in it, which only the element tells; or that colour itself.
+_Read: TypeAlias = _Exact | Mixed | str
+
+
+def _exactly(colour: Colour) -> _Exact:
+    return _Exact("srgb", (colour.red / 255, colour.green / 255, colour.blue / 255), colour.alpha)
+
+
 def between(one: Colour, other: Colour, share: float, space: str = "srgb") -> Colour:
     """The colour so far from one to the other, mixed in a space; in sRGB where that is not known."""
-    exact = [_Exact("srgb", (c.red / 255, c.green / 255, c.blue / 255), c.alpha) for c in (one, other)]
-    found = _between(space, "shorter", (exact[0], exact[1]), (1 - share, share, 1.0))
+    found = _between(space, "shorter", (_exactly(one), _exactly(other)), (1 - share, share, 1.0))
     return _whole(found) if found is not None else between(one, other, share)
 
 
-def parsed_colour(token: Any) -> Colour | str | None:
-    """The colour of a component value, or `currentcolor`; None where it is none."""
+def parsed_colour(token: Any) -> Colour | Mixed | str | None:
+    """The colour of a component value, `currentcolor`, or a mixture with that; None where it is none."""
     found = _read(token, 0)
     return _whole(found) if isinstance(found, _Exact) else found
 
@@ -57,12 +93,12 @@ def _whole(found: "_Exact") -> Colour:
     return Colour(red, green, blue, found.alpha)
 
 
-def colour_of(text: str) -> Colour | str | None:
+def colour_of(text: str) -> Colour | Mixed | str | None:
     """The colour that a text stands for, as in an attribute of SVG."""
     return parsed_colour(tinycss2.parse_one_component_value(text, skip_comments=True))
 
 
-def _read(token: Any, depth: int) -> _Exact | str | None:
+def _read(token: Any, depth: int) -> _Read | None:
     if token.type == "function" and depth < _DEEPEST:
         if token.lower_name == "color-mix":
             return _mixed(token, depth)
@@ -90,8 +126,8 @@ def _arguments(token: Any) -> list[list[Any]]:
     return parts
 
 
-def _mixed(token: Any, depth: int) -> _Exact | str | None:
-    """Color 5 §3: two colours with their shares, mixed in a space; a mixture with currentcolor is taken for it."""
+def _mixed(token: Any, depth: int) -> _Read | None:
+    """Color 5 §3: two colours with their shares, mixed in a space."""
     head, *sides = _arguments(token)
     words = [t.lower_value for t in head if t.type == "ident"]
     if len(words) < 2 or words[0] != "in" or len(words) != len(head) or len(sides) != 2:
@@ -105,11 +141,11 @@ def _mixed(token: Any, depth: int) -> _Exact | str | None:
         return None
     first, second = one[0], other[0]
     if not isinstance(first, _Exact) or not isinstance(second, _Exact):
-        return CURRENT
+        return Mixed(space, way, (first, second), shares) if converted("srgb", space, _BLACK) else None
     return _between(space, way, (first, second), shares)
 
 
-def _side(tokens: list[Any], depth: int) -> tuple[_Exact | str, float | None] | None:
+def _side(tokens: list[Any], depth: int) -> tuple[_Read, float | None] | None:
     """A colour and its share, 0–1, in either order; None for the share where none is given."""
     amounts = [t for t in tokens if t.type == "percentage"]
     rest = [t for t in tokens if t.type != "percentage"]

@@ -11,7 +11,17 @@ from operator import attrgetter
 from typing import Any
 
 from redcrate.core.markup.elements import DocumentMode
-from redcrate.core.style import backgrounds, effects, generated, grid, images, transforms
+from redcrate.core.style import (
+    backgrounds,
+    border_images,
+    effects,
+    emphasis,
+    generated,
+    grid,
+    images,
+    masks,
+    transforms,
+)
 from redcrate.core.style import property_parsers as pp
 from redcrate.core.style.backgrounds import Shadow, TileSize, layered
 from redcrate.core.style.colours import BLACK, TRANSPARENT, Colour
@@ -161,6 +171,19 @@ class ComputedStyle:
     border_top_right_radius: tuple[LengthValue, LengthValue] = field(metadata=_RADIUS)
     border_bottom_right_radius: tuple[LengthValue, LengthValue] = field(metadata=_RADIUS)
     border_bottom_left_radius: tuple[LengthValue, LengthValue] = field(metadata=_RADIUS)
+    border_image_source: Image = field(metadata=row("none", images.image, PAINT))
+    border_image_slice: tuple[Any, ...] = field(
+        metadata=row((*[border_images.WHOLE] * 4, False), border_images.slices, PAINT)
+    )
+    border_image_width: tuple[Any, ...] = field(
+        metadata=row((border_images.ONCE,) * 4, border_images.widths, PAINT)
+    )
+    border_image_outset: tuple[Any, ...] = field(
+        metadata=row((border_images.NOTHING,) * 4, border_images.outsets, PAINT)
+    )
+    border_image_repeat: tuple[str, str] = field(
+        metadata=row(("stretch", "stretch"), border_images.repeats, PAINT)
+    )
     outline_width: LayoutUnit = field(metadata=row("medium", LINE_WIDTH, PAINT))
     outline_style: str = field(metadata=row("none", pp.keyword("auto", *BORDER_STYLES), PAINT))
     outline_color: Colour = field(metadata=_CURRENT_COLOUR)
@@ -184,6 +207,31 @@ class ComputedStyle:
     opacity: float = field(metadata=row(1.0, pp.number, PAINT))
     clip_path: tuple[Any, ...] = field(metadata=row((), effects.clip_path, PAINT))
     filter: tuple[tuple[str, Any], ...] = field(metadata=row((), effects.filters, INSIDE | PAINT))
+    backdrop_filter: tuple[tuple[str, Any], ...] = field(
+        metadata=row((), effects.filters, INSIDE | PAINT)
+    )
+    mask_image: tuple[Image, ...] = field(metadata=row(("none",), images.images, PAINT))
+    mask_position: tuple[Point, ...] = field(
+        metadata=row((backgrounds.AT_START,), layered(images.position), PAINT)
+    )
+    mask_size: tuple[TileSize, ...] = field(
+        metadata=row((TileSize(),), layered(backgrounds.tile_size), PAINT)
+    )
+    mask_repeat: tuple[tuple[str, str], ...] = field(
+        metadata=row((("repeat", "repeat"),), layered(backgrounds.repeat), PAINT)
+    )
+    mask_origin: tuple[str, ...] = field(
+        metadata=row(("border-box",), layered(pp.keyword(*masks.ORIGINS)), PAINT)
+    )
+    mask_clip: tuple[str, ...] = field(
+        metadata=row(("border-box",), layered(pp.keyword(*masks.CLIPS)), PAINT)
+    )
+    mask_mode: tuple[str, ...] = field(
+        metadata=row(("match-source",), layered(pp.keyword(*masks.MODES)), PAINT)
+    )
+    mask_composite: tuple[str, ...] = field(
+        metadata=row(("add",), layered(pp.keyword(*masks.COMPOSITES)), PAINT)
+    )
     mix_blend_mode: str = field(metadata=row("normal", pp.keyword(*BLEND_MODES), PAINT))
     isolation: str = field(metadata=row("auto", pp.keyword("auto", "isolate"), PAINT))
     content: tuple[tuple[str, ...], ...] | str = field(metadata=row("normal", generated.content, BOXES))
@@ -303,6 +351,9 @@ class ComputedStyle:
     text_decoration_skip_ink: str = field(
         metadata=row("auto", pp.keyword("auto", "none", "all"), PAINT, inherited=True)
     )
+    text_emphasis_style: str = field(metadata=row("", emphasis.style, PAINT, inherited=True))
+    text_emphasis_color: Colour | str = field(metadata=row("", emphasis.colour, PAINT, inherited=True))
+    text_emphasis_position: str = field(metadata=row("over", emphasis.position, PAINT, inherited=True))
     text_shadow: tuple[Shadow, ...] = field(
         metadata=row((), backgrounds.text_shadows, PAINT, inherited=True)
     )
@@ -310,7 +361,7 @@ class ComputedStyle:
     background_color: Colour = field(metadata=row(TRANSPARENT, pp.colour, PAINT))
     background_image: tuple[Image, ...] = field(metadata=row(("none",), images.images, PAINT))
     background_position: tuple[Point, ...] = field(
-        metadata=row((Point(images.ZERO, images.ZERO),), layered(images.position), PAINT)
+        metadata=row((backgrounds.AT_START,), layered(images.position), PAINT)
     )
     background_size: tuple[TileSize, ...] = field(
         metadata=row((TileSize(),), layered(backgrounds.tile_size), PAINT)
@@ -375,11 +426,12 @@ class ComputedStyle:
     def contains_fixed(self) -> bool:
         """Whether the box contains absolute boxes and even fixed ones.
 
-        CSS Transforms 1 §3, Contain 2 §3, Filter Effects 1 §5.
+        CSS Transforms 1 §3, Contain 2 §3, Filter Effects 1 §5, Filter Effects 2 §2.
         """
         return (
             self.is_transformed
             or bool(self.filter)
+            or bool(self.backdrop_filter)
             or "layout" in self.contain
             or "paint" in self.contain
         )

@@ -11,6 +11,7 @@ from redcrate.core.markup.elements import DocumentMode
 from redcrate.core.style import font_sizes
 from redcrate.core.style.backgrounds import Shadow, TileSize
 from redcrate.core.style.cascade import Cascaded, reverted, reverted_layer
+from redcrate.core.style.colours import Mixed
 from redcrate.core.style.computed import ComputedStyle, LineHeight
 from redcrate.core.style.declarations import CssWide, Pending, parse_declaration
 from redcrate.core.style.font_faces import WebFamily
@@ -302,8 +303,11 @@ class _Work:
 
     def _colour(self) -> None:
         value = self._specified(PROPERTIES["color"])
+        around = self.parent.color if self.parent else PROPERTIES["color"].initial
         if isinstance(value, CssWide) or value == "currentcolor":
-            value = self.parent.color if self.parent else PROPERTIES["color"].initial
+            value = around
+        elif isinstance(value, Mixed):
+            value = value.computed(around)
         self.values["color"] = value
 
     def _rest(self) -> None:
@@ -330,6 +334,8 @@ class _Work:
             return self._length(prop, value)
         if value == "currentcolor":
             return self.values["color"]
+        if isinstance(value, Mixed):
+            return value.computed(self.values["color"])
         if isinstance(value, tuple) or is_dataclass(value):
             return self._inside(value)
         if prop.name in ("letter-spacing", "word-spacing"):
@@ -346,8 +352,11 @@ class _Work:
             return tuple(self._inside(v) for v in value)
         if isinstance(value, _MADE_OF_OTHERS):
             parts = {f.name: self._inside(getattr(value, f.name)) for f in fields(value)}
-            if parts.get("colour") == "currentcolor":
+            shade = parts.get("colour")
+            if shade == "currentcolor":
                 parts["colour"] = self.values["color"]
+            elif isinstance(shade, Mixed):
+                parts["colour"] = shade.computed(self.values["color"])
             return type(value)(**parts)
         return value
 

@@ -18,6 +18,7 @@ Amount: TypeAlias = Dimension | CalcNode | LengthValue
 ZERO, HALF, WHOLE = Dimension(0.0, "%"), Dimension(50.0, "%"), Dimension(100.0, "%")
 _DEGREES = {"deg": 1.0, "grad": 0.9, "rad": 180 / math.pi, "turn": 360.0}
 _DOTS = {"x": 1.0, "dppx": 1.0, "dpi": 1 / 96, "dpcm": 2.54 / 96}
+_OF_TODAY = frozenset(("color", "color-mix", "lab", "lch", "oklab", "oklch"))
 _SIDES = {"top": (1, ZERO), "bottom": (1, WHOLE), "left": (0, ZERO), "right": (0, WHOLE)}
 
 
@@ -123,6 +124,8 @@ def _gradient(token: Any) -> Gradient | None:
     stops = _stops(parts[1:] if head is not None else parts, degrees=kind == "conic")
     if stops is None or sum(s.colour is not None for s in stops) < 2:
         return None
+    if not space and any(t.type == "function" and t.lower_name in _OF_TODAY for t in inner):
+        space = "oklab"  # Color 4 §12.1: as soon as one of the colours is not written as of old
     said = {"angle": 0.0 if kind == "conic" else 180.0, **(head or {})}
     return Gradient(kind, repeating, stops, space=space, **said)
 

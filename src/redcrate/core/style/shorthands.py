@@ -9,7 +9,7 @@ from dataclasses import dataclass
 from typing import Any, TypeAlias
 
 from redcrate.core.geometry import SIDES
-from redcrate.core.style import backgrounds, grid
+from redcrate.core.style import backgrounds, border_images, emphasis, grid, masks
 from redcrate.core.style import property_parsers as pp
 from redcrate.core.style.colours import TRANSPARENT
 from redcrate.core.style.css_syntax import css_text
@@ -111,6 +111,19 @@ def _border(*sides: str) -> Shorthand:
     return Shorthand(tuple(n for side in sides for n in of_side[side]), expand)
 
 
+def _whole_border() -> Shorthand:
+    """`border` itself, which takes a picture in the borders' place away too: CSS Backgrounds 3 §4.4."""
+    sides = _border(*SIDES)
+    images = {n: PROPERTIES[n].initial for n in _BORDER_IMAGE}
+
+    def expand(tokens: pp.Tokens) -> Longhands | None:
+        found = sides.expand(tokens)
+        return None if found is None else found | images
+
+    return Shorthand((*sides.longhands, *images), expand)
+
+
+_BORDER_IMAGE = tuple(f"border-image-{p}" for p in ("source", "slice", "width", "outset", "repeat"))
 _FONT = ("font-style", "font-variant-caps", "font-weight", "font-size", "line-height", "font-family")
 
 
@@ -325,6 +338,8 @@ _GRID = (
 
 
 _BACKGROUND = ("color", "image", "position", "size", "repeat", "attachment", "origin", "clip")
+_MASK = ("image", "position", "size", "repeat", "origin", "clip", "mode", "composite")
+
 
 SHORTHANDS: dict[str, Shorthand] = {
     "margin": _four_sides(_sides("margin-*")),
@@ -333,7 +348,7 @@ SHORTHANDS: dict[str, Shorthand] = {
     "border-width": _four_sides(_sides("border-*-width")),
     "border-style": _four_sides(_sides("border-*-style")),
     "border-color": _four_sides(_sides("border-*-color")),
-    "border": _border(*SIDES),
+    "border": _whole_border(),
     "border-inline": _border("inline-start", "inline-end"),
     "border-block": _border("block-start", "block-end"),
     "border-radius": Shorthand(tuple(f"border-{c}-radius" for c in CORNERS), _radius),
@@ -344,6 +359,9 @@ SHORTHANDS: dict[str, Shorthand] = {
     "font": Shorthand(_FONT, _font),
     "font-variant": Shorthand(("font-variant-caps",), _font_variant),
     "background": Shorthand(tuple(f"background-{p}" for p in _BACKGROUND), _background),
+    "mask": Shorthand(tuple(f"mask-{p}" for p in _MASK), masks.mask),
+    "border-image": Shorthand(_BORDER_IMAGE, border_images.border_image),
+    "text-emphasis": Shorthand(("text-emphasis-style", "text-emphasis-color"), emphasis.text_emphasis),
     "contain-intrinsic-size": Shorthand(
         ("contain-intrinsic-width", "contain-intrinsic-height"), _contained
     ),
