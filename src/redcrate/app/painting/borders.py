@@ -106,15 +106,21 @@ def _stroke(painter: QPainter, path: QPainterPath, width: float, shade: QColor, 
     painter.strokePath(path, pen)
 
 
-def _broken_pen(shade: QColor, width: float, kind: str, length: float, *, closed: bool = False) -> QPen:
-    """A pen whose pattern begins and ends alike: dots as far apart as they are wide, dashes twice as long as gaps."""
+def _broken_pen(
+    shade: QColor, width: float, kind: str, length: float, *, closed: bool = False, squares: bool = False
+) -> QPen:
+    """A pen whose pattern begins and ends alike: dots as far apart as they are wide, dashes twice as long as gaps.
+
+    squares: the dots are squares.
+    """
     pen = QPen(shade, width)
-    mark, gap = (0.0, 2.0) if kind == "dotted" else (2.0, 1.0)
+    mark, gap = (2.0, 1.0) if kind == "dashed" else (1.0, 1.0) if squares else (0.0, 2.0)
     if kind == "dashed" and width < 3:
         mark, gap = 3.0, 2.0
     gap = _best_gap(length / max(width, 0.01), mark, gap, closed=closed)
     pen.setDashPattern([max(mark, 0.01), gap])
-    pen.setCapStyle(Qt.PenCapStyle.RoundCap if kind == "dotted" else Qt.PenCapStyle.FlatCap)
+    is_round = kind == "dotted" and not squares
+    pen.setCapStyle(Qt.PenCapStyle.RoundCap if is_round else Qt.PenCapStyle.FlatCap)
     return pen
 
 
@@ -127,6 +133,43 @@ def _best_gap(length: float, mark: float, gap: float, *, closed: bool) -> float:
         if gaps > 0 and length - count * mark > 0:
             found.append((length - count * mark) / gaps)
     return min(found, key=lambda g: abs(g - gap), default=max(gap, length))
+
+
+# -- a border between two cells
+
+
+def paint_between(painter: QPainter, rect: QRectF, shade: QColor, kind: str, *, is_flat: bool) -> None:
+    """A border that two cells share, in a rectangle. is_flat: it runs from left to right.
+
+    CSS 2.2 §17.6.3: what looks sunk or raised is a groove or a ridge here.
+    """
+    width = rect.height() if is_flat else rect.width()
+    if kind in _BROKEN:
+        half = width / 2
+        start = rect.topLeft() + (QPointF(0, half) if is_flat else QPointF(half, 0))
+        end = rect.bottomRight() - (QPointF(0, half) if is_flat else QPointF(half, 0))
+        pen = _broken_pen(shade, width, kind, rect.width() if is_flat else rect.height(), squares=True)
+        painter.setPen(pen)
+        painter.drawLine(start, end)
+        painter.setPen(Qt.PenStyle.NoPen)
+    elif kind == "double" and width >= 3:
+        third = round(width / 3)
+        for begin in (0.0, width - third):
+            painter.fillRect(_stripe(rect, begin, third, is_flat=is_flat), shade)
+    elif kind in _CARVED:
+        dark, _ = _carved(shade)
+        first, last = (dark, shade) if kind in ("groove", "outset") else (shade, dark)
+        half = floor(width / 2 + 0.5)
+        painter.fillRect(_stripe(rect, 0, half, is_flat=is_flat), first)
+        painter.fillRect(_stripe(rect, half, width - half, is_flat=is_flat), last)
+    else:
+        painter.fillRect(rect, shade)
+
+
+def _stripe(rect: QRectF, begin: float, size: float, *, is_flat: bool) -> QRectF:
+    if is_flat:
+        return QRectF(rect.x(), rect.y() + begin, rect.width(), size)
+    return QRectF(rect.x() + begin, rect.y(), size, rect.height())
 
 
 # -- each side by itself

@@ -9,7 +9,6 @@ from PyQt6.QtGui import QImage, QPainter, QPainterPath, QTransform
 from redcrate.app.painting.blending import behind, blended
 from redcrate.app.painting.effects import cut_out, filtered, reach_of
 from redcrate.app.painting.masks import PaintMask
-from redcrate.core.style.computed import ComputedStyle
 
 OVER = QPainter.CompositionMode.CompositionMode_SourceOver
 INSIDE = QPainter.CompositionMode.CompositionMode_DestinationIn
@@ -31,9 +30,9 @@ _BLENDING = {
 }
 
 
-def mode_of(style: ComputedStyle) -> QPainter.CompositionMode:
-    """How a box is mixed with what is behind it."""
-    return _BLENDING.get(style.mix_blend_mode, OVER)
+def mode_of(name: str) -> QPainter.CompositionMode:
+    """How a painter mixes a picture with what is behind it in a mode."""
+    return _BLENDING.get(name, OVER)
 
 
 _DEEPEST = 12  # pictures in pictures; further in, each thing is painted by itself

@@ -123,6 +123,27 @@ def ground_in_text(style: ComputedStyle) -> ComputedStyle | None:
     )
 
 
+@lru_cache(maxsize=200)
+def ground_apart(style: ComputedStyle) -> tuple[tuple[str, ComputedStyle], ...]:
+    """Compositing 1 §8: the colour and the layers of a background by themselves, from below, with the mode of each."""
+    colour = replace(style, background_image=("none",))
+    modes = style.background_blend_mode
+    layers = [
+        (
+            _of(modes, number),
+            replace(
+                style,
+                background_color=TRANSPARENT,
+                background_image=tuple(
+                    image if at == number else "none" for at, image in enumerate(style.background_image)
+                ),
+            ),
+        )
+        for number in reversed(range(len(style.background_image)))
+    ]
+    return (("normal", colour), *layers)
+
+
 def has_ground(style: ComputedStyle) -> bool:
     """Whether there is anything to paint behind a box."""
     return style.background_color.alpha > 0 or any(i != "none" for i in style.background_image)

@@ -35,6 +35,7 @@ from redcrate.app.painting.markers import paint_marker
 from redcrate.app.painting.masks import mask_of
 from redcrate.app.painting.own_look import THIN, own_look, paint_arrow
 from redcrate.app.painting.pictures import Pictures, paint_fitted, paint_missing
+from redcrate.app.painting.scrolled_areas import paint_hint
 from redcrate.app.painting.stacking import Item, Layer, Step, in_order
 from redcrate.app.painting.surface import inset, paint_surface
 from redcrate.app.painting.surfaces_of_boxes import surfaces_of
@@ -82,7 +83,9 @@ class PagePainter:
                     self._step(groups.painter, step, at, exposed, scale)
             elif step is Step.BEGIN and at.style is not None:
                 bounds, style = self._bounds(number, exposed), at.style
-                groups.begin(bounds, style.opacity, mode_of(style), self._effects(at, style))
+                groups.begin(
+                    bounds, style.opacity, mode_of(style.mix_blend_mode), self._effects(at, style)
+                )
             elif step is Step.END:
                 groups.end()
         painter.restore()
@@ -103,6 +106,7 @@ class PagePainter:
                     self._surfaces(painter, box)
                 else:
                     paint_outline(painter, to_rect(box.rect), style)
+                    paint_hint(painter, box)
 
     def _effects(self, layer: Layer, style: ComputedStyle) -> Effects:
         """What is done to the picture of a group."""

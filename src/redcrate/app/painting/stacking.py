@@ -9,6 +9,7 @@ from collections.abc import Iterable, Iterator
 from dataclasses import dataclass, field
 from enum import Enum
 
+from redcrate.app.painting.scrolled_areas import can_be_scrolled
 from redcrate.core.boxes.box import Box, BoxKind
 from redcrate.core.markup.elements import Element
 from redcrate.core.page import Page, PlacedBox
@@ -23,7 +24,7 @@ class Step(Enum):
     SURFACE = "background and borders of a box"
     COLLAPSED = "borders that cells share"
     CONTENT = "inline boxes, text and pictures"
-    OUTLINE = "outline"
+    OUTLINE = "outline, and the hint that there is more to scroll to"
     BEGIN = "a group that is composited as one begins"
     END = "it ends"
 
@@ -114,7 +115,7 @@ class _Sorting:
         else:
             (layer.own if self._makes(layer, box) else layer.blocks).append(placed)
             layer.inlines.append(placed)
-        if box.style.outline_style not in ("none", "hidden"):
+        if box.style.outline_style not in ("none", "hidden") or can_be_scrolled(box.style):
             context.outlined.append(placed)
 
     @staticmethod

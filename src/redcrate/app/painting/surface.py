@@ -9,11 +9,13 @@ from dataclasses import dataclass
 from PyQt6.QtCore import QRectF
 from PyQt6.QtGui import QColor, QPainter
 
+from redcrate.app.painting.blending import NON_SEPARABLE
 from redcrate.app.painting.border_images import paint_border_image
 from redcrate.app.painting.borders import paint_borders, plain_borders
 from redcrate.app.painting.colours import to_colour
 from redcrate.app.painting.corners import CORNERS, inner_corners, outer_corners, radius_px
-from redcrate.app.painting.layers import Boxes, FindPicture, paint_background
+from redcrate.app.painting.groups import NO_EFFECTS, Effects, Groups, mode_of
+from redcrate.app.painting.layers import Boxes, FindPicture, ground_apart, paint_background
 from redcrate.app.painting.shadows import paint_inset_shadows, paint_outer_shadows
 from redcrate.core.geometry import NO_EDGES, SIDES, Edges
 from redcrate.core.style.computed import ComputedStyle
@@ -83,11 +85,28 @@ def paint_surface(
     paint_outer_shadows(painter, rect, style, outline)
     inner = inset(rect, edges)
     boxes = Boxes(rect, inner, inset(inner, padding), outline, window)
-    paint_background(painter, boxes, style, find)
+    if all(mode == "normal" for mode in style.background_blend_mode):
+        paint_background(painter, boxes, style, find)
+    else:
+        _blended_background(painter, boxes, style, find)
     hole = inner_corners(rect, inner, style) if outline is not None else None
     paint_inset_shadows(painter, inner, style, hole)
     if not paint_border_image(painter, rect, style, edges, find) and (edges.across or edges.down):
         paint_borders(painter, rect, style, edges, outline, hole)
+
+
+def _blended_background(
+    painter: QPainter, boxes: Boxes, style: ComputedStyle, find: FindPicture
+) -> None:
+    """Compositing 1 §8: the layers are mixed with one another, and not with what is behind the box."""
+    rect, groups = boxes.rect("border-box"), Groups(painter)
+    groups.begin(rect)
+    for mode, layer in ground_apart(style):
+        mixed = Effects(mixed=mode) if mode in NON_SEPARABLE else NO_EFFECTS
+        groups.begin(rect, mode=mode_of(mode), effects=mixed)
+        paint_background(groups.painter, boxes, layer, find)
+        groups.end()
+    groups.end()
 
 
 def inset(rect: QRectF, edges: Edges) -> QRectF:

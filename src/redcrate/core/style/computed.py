@@ -378,6 +378,9 @@ class ComputedStyle:
     background_attachment: tuple[str, ...] = field(
         metadata=row(("scroll",), layered(pp.keyword("scroll", "fixed", "local")), PAINT)
     )
+    background_blend_mode: tuple[str, ...] = field(
+        metadata=row(("normal",), layered(pp.keyword(*BLEND_MODES)), PAINT)
+    )
     appearance: str = field(metadata=row("auto", pp.keyword(*APPEARANCES), BOXES))
     table_layout: str = field(metadata=row("auto", pp.keyword("auto", "fixed"), INSIDE))
     border_collapse: str = field(
