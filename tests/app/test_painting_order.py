@@ -150,3 +150,21 @@ def test_a_ground_stays_in_the_window_and_hints_have_their_colour() -> None:
     hint = "<style>input{font:30px 'Liberation Sans'}input::placeholder{color:#aa0000}</style><input placeholder=MMMM>"
     shown = picture(hint)
     assert RED in {colour_at(shown, x, y) for x in range(4, 60) for y in range(8, 30)}
+
+
+def test_where_there_is_more_to_scroll_to_a_bar_says_so() -> None:
+    """As long as the part that is seen; not where all is seen, where it is cut for good, or where a box inside has more."""
+    box = "position:absolute;top:10px;width:40px;height:40px;background:#fff;"
+    tall = "<p style='height:80px;margin:0'>"
+    inner = "<p style='height:20px;margin:0;overflow:auto'><b style='display:block;height:90px'></b>"
+    image = picture(
+        f"<body style='margin:0'><div style='{box}left:0;overflow:auto'>{tall}</div>"
+        f"<div style='{box}left:50px;overflow:hidden'>{tall}</div>"
+        f"<div style='{box}left:100px;overflow:auto'>{inner}</div>"
+        f"<div style='{box}left:150px;overflow-x:scroll'><p style='width:160px;height:9px;margin:0'></div>"
+    )
+    at = [colour_at(image, x, 15) != "#ffffff" for x in (36, 86, 136, 186)]
+    assert at == [True, False, True, False]
+    assert colour_at(image, 36, 25) != "#ffffff" == colour_at(image, 36, 35)  # half of it is seen
+    assert colour_at(image, 136, 25) == "#ffffff"  # its own bar ends with the box inside
+    assert colour_at(image, 154, 46) != "#ffffff" == colour_at(image, 165, 46)  # a quarter

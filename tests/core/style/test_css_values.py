@@ -44,6 +44,14 @@ SHORT_AND_LONG = [
     ("gap: 3px 4px", "row-gap:3px;column-gap:4px"),
     ("inline-size: 40px", "width:40px"),
     ("min-block-size: 40px", "min-height:40px"),
+    ("mask: luminance url(x.png) no-repeat center / 20px content-box no-clip subtract, linear-gradient(red, blue)",
+     "mask-image:url(x.png),linear-gradient(red,blue);mask-position:center,0% 0%;mask-size:20px,auto;mask-repeat:no-repeat,repeat;"
+     "mask-origin:content-box,border-box;mask-clip:no-clip,border-box;mask-mode:luminance,match-source;mask-composite:subtract,add"),
+    ("border-image: url(x.png) 30 5% fill / 2 auto 3px / 4px round space", "border-image-source:url(x.png);"
+     "border-image-slice:30 5% fill;border-image-width:2 auto 3px;border-image-outset:4px;border-image-repeat:round space"),
+    ("border-image: url(x.png) 30; border: 2px solid", "border: 2px solid; border-image: none"),
+    ("text-emphasis: open triangle red", "text-emphasis-style:triangle open;text-emphasis-color:red"),
+    ("text-emphasis: 'xy' ", "text-emphasis-style:'x';text-emphasis-color:currentcolor"),
 ]  # fmt: skip
 
 

@@ -10,6 +10,8 @@ from PyQt6.QtGui import QImage, QPainter, QTransform
 from redcrate.app.painting.layers import Boxes, FindPicture, paint_layer
 from redcrate.app.painting.pixels import image_of, pixels_of
 from redcrate.core.style.computed import ComputedStyle
+from redcrate.core.style.images import Image
+from redcrate.core.style.property_parsers import Url
 
 _MODES = QPainter.CompositionMode
 _OVER = _MODES.CompositionMode_SourceOver
@@ -28,7 +30,7 @@ PaintMask = Callable[[QImage, QTransform, QPainter.RenderHint], None]
 
 def mask_of(style: ComputedStyle, boxes: Boxes, find: FindPicture) -> PaintMask | None:
     """What leaves of a group's picture where its mask is; None where it has none. boxes: px of the page."""
-    if all(image == "none" for image in style.mask_image):
+    if all(image == "none" or _is_drawn_in_the_page(image) for image in style.mask_image):
         return None
     ground = _as_ground(style)
 
@@ -45,6 +47,11 @@ def mask_of(style: ComputedStyle, boxes: Boxes, find: FindPicture) -> PaintMask 
         _put(mask, image, _MODES.CompositionMode_DestinationIn)
 
     return leave
+
+
+def _is_drawn_in_the_page(image: Image) -> bool:
+    """Whether a mask is an SVG element of the page (§6), which is not painted."""
+    return isinstance(image, Url) and image.address.startswith("#")
 
 
 @lru_cache(maxsize=200)
