@@ -168,3 +168,17 @@ def test_where_there_is_more_to_scroll_to_a_bar_says_so() -> None:
     assert colour_at(image, 36, 25) != "#ffffff" == colour_at(image, 36, 35)  # half of it is seen
     assert colour_at(image, 136, 25) == "#ffffff"  # its own bar ends with the box inside
     assert colour_at(image, 154, 46) != "#ffffff" == colour_at(image, 165, 46)  # a quarter
+
+
+def test_what_scripts_draw_is_empty_and_what_plays_has_its_mark() -> None:
+    """Neither looks like a picture that is missing; a film shows its poster."""
+    poster = "data:image/svg+xml,<svg xmlns='http://www.w3.org/2000/svg' width='9' height='9'><path fill='%2300aa00' d='M0 0h9v9H0z'/></svg>"
+    box = f"style='{BOX}position:absolute;top:0;background:#fff;left:"
+    image = picture(
+        f"<canvas {box}0'></canvas><video {box}50px'></video><video controls {box}100px'></video>"
+        f'<video poster="{poster}" {box}150px\'></video>'
+    )
+    empty = {colour_at(image, x + dx, y) for x in (0, 50) for dx in range(40) for y in range(0, 40, 3)}
+    assert empty == {"#ffffff"}
+    assert colour_at(image, 120, 20) == "#5a5a5a" and colour_at(image, 102, 2) == "#ffffff"
+    assert colour_at(image, 170, 20) == GREEN

@@ -17,6 +17,7 @@ from redcrate.core.text.inline_fonts import inline_font
 from redcrate.core.text.shaping import shape
 
 _MOST_TEXT = 5000  # letters: more are never seen in a field, and each painting shapes them
+_PLAYER, _PLAYED = QColor(241, 243, 244), QColor(90, 90, 90)
 _Draw: TypeAlias = Callable[[QPainter, QRectF, Element, ComputedStyle], None]
 
 
@@ -126,7 +127,34 @@ def _list(painter: QPainter, room: QRectF, element: Element, style: ComputedStyl
     _write(painter, room.adjusted(2, 1, 0, 0), [text for _, text in options_of(element)], style, apart=2)
 
 
+def _player(painter: QPainter, room: QRectF, element: Element, style: ComputedStyle) -> None:
+    """Sound and films: the mark of what can be played, where its page offers to play it (HTML Standard §15.4.3)."""
+    if "controls" not in element.attributes:
+        return
+    painter.setPen(Qt.PenStyle.NoPen)
+    if element.tag == "audio":
+        painter.setBrush(_PLAYER)
+        painter.drawRoundedRect(room, room.height() / 2, room.height() / 2)
+    size = min(14.0, room.height() / 3)
+    x = room.left() + room.height() / 2 if element.tag == "audio" else room.center().x()
+    y = room.center().y()
+    painter.setBrush(_PLAYED)
+    corners = [
+        QPointF(x - size / 2, y - size / 2),
+        QPointF(x + size / 2, y),
+        QPointF(x - size / 2, y + size / 2),
+    ]
+    painter.drawPolygon(QPolygonF(corners))
+
+
+def _nothing(painter: QPainter, room: QRectF, element: Element, style: ComputedStyle) -> None:
+    """What a script draws, or another page, is not there."""
+
+
 _DRAWN: Mapping[str, _Draw] = {
+    "audio": _player,
+    "video": _player,
+    **dict.fromkeys(("canvas", "iframe", "embed"), _nothing),
     "checkbox": _tick_box,
     "radio": _one_of_several,
     "range": _slide,

@@ -309,7 +309,8 @@ class PagePainter:
         if shown.picture:
             picture = self.pictures.find(shown.picture)
         elif shown.element is not None:  # else the icon of a picture that is not there
-            picture = self.pictures.find(shown.element.attributes.get("src", ""))
+            name = "poster" if shown.element.tag == "video" else "src"
+            picture = self.pictures.find(shown.element.attributes.get(name, ""))
         if picture is not None:
             paint_fitted(painter, picture, target, shown.style)
         elif shown.element is None or not paint_control(painter, box, target):
