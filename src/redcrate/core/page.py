@@ -49,21 +49,26 @@ from redcrate.core.units import ZERO, LayoutUnit, from_px
 class PageSource:
     """What a page is made of, parsed: the input of the whole computation.
 
-    inline_rules: the style attributes. image_size: finds an image's intrinsic size. notices: what
-    reading the files gave. sheet_elements: the elements that brought the sheets, in order. families: of
-    fonts that the page brings along, by names in lower case. about_picture: what there is to say of the file at an
-    address. outside: style sheets and fonts outside the page's folder.
+    inline_rules: the style attributes. image_size: finds an image's intrinsic size. told: what reading the files gave,
+    sheets among it in their place. sheet_elements: the elements that brought the sheets, in order. families: of fonts that
+    the page brings along, by names in lower case. about_picture: what there is to say of the file at an address. outside:
+    style sheets and fonts outside the page's folder.
     """
 
     markup: Markup
     sheets: tuple[Sheet, ...]
     inline_rules: dict[Element, StyleRule]
     image_size: ImageSize
-    notices: tuple[Notice, ...] = ()
+    told: tuple[Notice | Sheet, ...] = ()
     sheet_elements: tuple[tuple[Element, Sheet], ...] = ()
     families: Mapping[str, WebFamily] = field(default_factory=dict)
     about_picture: Callable[[str], PictureFile] = lambda address: NOTHING_TO_SAY
     outside: tuple[str, ...] = ()
+
+    @property
+    def notices(self) -> tuple[Notice, ...]:
+        """What reading the files gave; reads all rules of the sheets."""
+        return tuple(n for one in self.told for n in (one.notices if isinstance(one, Sheet) else (one,)))
 
 
 @made_often

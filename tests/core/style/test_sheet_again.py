@@ -1,5 +1,7 @@
 """A sheet that is read again after an edit is the one that a fresh reading gives, and only the edited rule is read."""
 
+from collections.abc import Iterator
+from contextlib import contextmanager
 from dataclasses import fields
 from pathlib import Path
 from typing import Any
@@ -11,9 +13,10 @@ from hypothesis import strategies as st
 from redcrate.core.edit.patch import Patch, TextEdit
 from redcrate.core.markup.source_text import SourceText
 from redcrate.core.session import Session
+from redcrate.core.style import sheet_reading
 from redcrate.core.style.sheet_again import sheet_again
 from redcrate.core.style.sheet_reading import SheetReader, parse_sheet
-from redcrate.core.style.sheets import Declaration, Sheet
+from redcrate.core.style.sheets import Declaration, Sheet, StyleRule
 from redcrate.core.style.window_ranges import WindowRange
 from tests.conftest import by_id
 
@@ -25,11 +28,41 @@ PIECES = (
     "@import 'x.css';", "<!--", "i::before { content: '{' }", "j { width: 5 }", "*/", "@scope (k) { l { top: 1px } }",
 )  # fmt: skip
 
+HEADS = (
+    "a:not(.b,.c) { top: 1px }", ".a:nth-child(2n+1)>b::before{content:'}'}", "[a='x']+*{left:url(})}", ".a.b #c,\n.d{;;top:1px}",
+    "@supports (top: 1px) { .n { top: 1px } .m { .o { top: 2px } } }", ".t { background: url('a{.png') } ", "q:has(a){top:1px}",
+    "@container (width > 2px) { .r { top: 1px; colour: red } s { widht: 2px } }", ".v { --w: { a } ; top: 1px }", ".x{top:attr(y)}",
+    ".é { top: 1px }", ".md\\:w { top: 1px }", "::selection { top: 1px }", ".z { top: 1px !important }", "w { top: (1px }", "url(",
+)  # fmt: skip
+SHARED = Path(__file__).parents[3].parent / "shared"
+NONE_HERE = pytest.param(
+    None, marks=pytest.mark.skip(reason="the shared pages are not beside the project")
+)
+
+
+def _size(path: Path) -> int:
+    return path.stat().st_size if path.is_file() else 0
+
 
 def told(item: Any) -> Any:
     """All that a sheet holds, to compare."""
     if isinstance(item, Declaration):
         return [item.name, item.text, item.important, item.line, item.offset, id(item.longhands)]
+    if isinstance(item, StyleRule):
+        text = item.selector_text.replace("'", '"')  # which a parser writes in its own way
+        places = [text, item.file, item.line, item.start, item.layer, item.attributes]
+        return [*places, told(item.media), told(item.selectors), told(item.declarations)]
+    if isinstance(item, Sheet):
+        parts = [(p.start, p.rules, p.layers, p.font_faces, p.media_rules) for p in item.parts]
+        lists = (item.rules, item.notices, item.font_faces, item.media_rules, item.layers)
+        return [
+            *map(told, lists),
+            parts,
+            item.source.text,
+            item.first_offset,
+            item.first_line,
+            item.imports,
+        ]
     if hasattr(item, "__dataclass_fields__") and not isinstance(item, WindowRange):
         return [told(getattr(item, f.name)) for f in fields(item)]
     if isinstance(item, tuple):
@@ -49,18 +82,79 @@ def both(
     return again, parse_sheet(text, first_offset=at, whole=whole, quirks=quirks)
 
 
+@contextmanager
+def large_from(characters: int) -> Iterator[None]:
+    """Of sheets that are so long the style rules are read when they are asked for."""
+    with pytest.MonkeyPatch.context() as patched:
+        patched.setattr(sheet_reading, "_LARGE", characters)
+        yield
+
+
+@given(st.lists(st.sampled_from((*PIECES, *HEADS)), max_size=10).map("".join), st.booleans())
+def test_read_later_is_what_is_read_at_once(text: str, quirks: bool) -> None:
+    """Rules that are cut out of a sheet's text without a parser say the same, at the same places."""
+    sheets = []
+    for characters in (0, 10**9):
+        with large_from(characters):
+            sheets.append(parse_sheet(SourceText("page.css", text), quirks=quirks))
+    assert told(sheets[0]) == told(sheets[1])
+
+
+@pytest.mark.parametrize("path", sorted(SHARED.glob("*/*/**/*.css"), key=_size)[-60::6] or [NONE_HERE])
+def test_sheets_of_real_pages_are_read_the_same_later(path: Path) -> None:
+    """Frameworks: nearly all rules are read later."""
+    text = path.read_text(encoding="utf-8", errors="replace")
+    later = parse_sheet(SourceText("a.css", text))
+    with large_from(10**9):
+        at_once = parse_sheet(SourceText("a.css", text))
+    assert sum(r.unread is not None for r in later.rules) > 0.7 * len(later.rules)
+    assert told(later) == told(at_once)
+
+
+def test_only_what_can_match_is_read(tmp_path: Path) -> None:
+    """Of a large sheet a page reads the rules whose classes, ids and tags it has; notices are of all of them."""
+    rules = "".join(
+        f".c{n} > b.in:hover {{ widht: {n}px }} .d{n}, #e{n} {{ top: 1px }}\n" for n in range(400)
+    )
+    (tmp_path / "a.css").write_text(rules, encoding="utf-8")
+    html = "<!doctype html><link rel=stylesheet href=a.css><p class=c7><b class=in>x</b><i id=e9></i>"
+    (tmp_path / "page.html").write_text(html, encoding="utf-8")
+    session = Session(tmp_path / "page.html")
+    page = session.views.page
+    (sheet,) = page.source.sheets
+    assert [r.selector_text for r in sheet.rules if r._body is not None] == [
+        ".c7 > b.in:hover",
+        ".d9, #e9",
+    ]
+    assert page.style_of(by_id(page, "e9")).top.resolve_px(0.0) == 1.0
+    session.editor.apply(
+        Patch((TextEdit("page.html", html.index("c7"), html.index("c7") + 2, "d8"),), "an edit")
+    )
+    page = session.views.page
+    assert page.style_of(page.source.markup.listed[2]).top.resolve_px(0.0) == 1.0
+    (sheet,) = page.source.sheets
+    assert sum(r._body is not None for r in sheet.rules) == 3
+    faults = [n.line for n in page.notices if "widht" in n.sentence]
+    assert faults == list(range(1, 401))
+
+
 @given(
     st.lists(st.sampled_from(PIECES), max_size=8).map("".join),
     st.integers(0, 200),
     st.integers(0, 12),
     st.sampled_from(("", *PIECES)),
     st.sampled_from(("", "x", "x\n")),
+    st.booleans(),
 )
-def test_as_a_fresh_reading(before: str, at: int, length: int, put: str, shift: str) -> None:
-    """Whatever stands in a sheet, and wherever it is edited."""
+def test_as_a_fresh_reading(
+    before: str, at: int, length: int, put: str, shift: str, later: bool
+) -> None:
+    """Whatever stands in a sheet, and wherever it is edited; also where rules are read when they are asked for."""
     at = min(at, len(before))
     after = before[:at] + put + before[at + length :]
-    again, fresh = both(before, after, shift)
+    with large_from(0 if later else 10**9):
+        again, _ = both(before, after, shift)
+    _, fresh = both(before, after, shift)
     if again is not None:
         assert told(again) == told(fresh)
     assert again is None or not fresh.imports

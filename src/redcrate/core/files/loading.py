@@ -130,7 +130,7 @@ class _Assembly:
         self.sheets: list[tuple[Element, Sheet]] = []
         self.files: dict[str, Loaded] = {}
         self.fonts: list[Path | None] = []
-        self.notices: list[Notice] = []
+        self.notices: list[Notice | Sheet] = []  # sheets: with what is found when they are read
         self.quirks = markup.mode is DocumentMode.QUIRKS
 
     def run(self) -> Assembled:
@@ -220,7 +220,7 @@ class _Assembly:
         self.told(_being_read(text))
         sheet = self.parsed[surroundings] = self.read(element, text, folder, first_offset, before)
         self.sheets.append((element, sheet))
-        self.notices.extend(sheet.notices)
+        self.notices.append(sheet)
 
     def read(
         self,

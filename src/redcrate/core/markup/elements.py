@@ -5,7 +5,7 @@ in tables of their own.
 """
 
 from array import array
-from collections.abc import Callable, Iterator
+from collections.abc import Callable, Container, Iterator
 from dataclasses import dataclass, field
 from enum import Enum
 
@@ -252,6 +252,18 @@ class Markup:
     )  # shared by all versions of a tree, and so is
     _named: dict[tuple[str, str], tuple[Element, ...]] = field(default_factory=dict)
     _numbered: dict[int, Element] = field(default_factory=dict)
+    _names: set[str] = field(default_factory=set)
+
+    @property
+    def names(self) -> Container[str]:
+        """What selectors can name of the elements: `.class`, `#id` and `tag`; found once for a tree."""
+        if not self._names:
+            for element in self.root.walk():
+                self._names.add(element.tag)
+                self._names.update("." + one for one in element.classes)
+                if element.id:
+                    self._names.add("#" + element.id)
+        return self._names
 
     def named(self, kind: str, name: str) -> "tuple[Element, ...]":
         """The listed elements of a tag, id or class, in document order; filed once for a tree."""

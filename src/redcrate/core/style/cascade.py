@@ -4,7 +4,7 @@ Matching is done once for a tree and a set of selectors and kept. Elements that 
 rules share one `Cascaded`.
 """
 
-from collections.abc import Iterable, Mapping, Sequence
+from collections.abc import Container, Iterable, Mapping, Sequence
 from dataclasses import dataclass
 from functools import cached_property
 from typing import Any, TypeAlias
@@ -100,15 +100,19 @@ class RuleIndex:
         rules: Sequence[StyleRule],
         viewport: Viewport,
         layers: Mapping[LayerName, LayerRank] | None = None,
+        names: Container[str] | None = None,
     ) -> None:
-        """layers: the ranks of the cascade layers that rules stand in."""
+        """layers: the ranks of the cascade layers that rules stand in. names: the classes, ids and tags of the page;
+        rules that match none of them are left out, unread.
+        """
         self._layers = layers or layer_ranks(())
         self._entries: list[_Entry] = []
         self._buckets: dict[tuple[str, str, str], list[_Entry]] = {}
         self._scoped = False  # whether any selector has a scope
         self.attributes: set[str] = set()  # that rules refer to by attr()
         for order, rule in enumerate(rules):
-            if all(m.matches(viewport) for m in rule.media):
+            may_match = names is None or rule.may_match(names)
+            if may_match and all(m.matches(viewport) for m in rule.media):
                 self.attributes |= rule.attributes
                 for selector in rule.selectors:
                     self._file(selector, rule, order)

@@ -90,9 +90,10 @@ def stylesheet_nodes(text: str, deep: bool | None = None) -> list[Any]:
     return _without_deep(nodes) if (is_deep(text) if deep is None else deep) else nodes
 
 
-def rule_nodes(content: list[Any]) -> list[Any]:
-    """§5.4.4: the rules inside a block that was read before."""
-    nodes: list[Any] = tinycss2.parse_rule_list(content, skip_comments=True, skip_whitespace=True)
+def rule_nodes(content: "str | list[Any]") -> list[Any]:
+    """§5.4.4: the rules inside a block, from its text (which is not deep) or from what was read before."""
+    given = _readable(content) if isinstance(content, str) else content
+    nodes: list[Any] = tinycss2.parse_rule_list(given, skip_comments=True, skip_whitespace=True)
     return nodes
 
 

@@ -9,7 +9,7 @@ from redcrate.core.markup.elements import Element
 from redcrate.core.markup.numbers import parse_dimension, parse_integer
 from redcrate.core.style.css_syntax import component_values
 from redcrate.core.style.declarations import parse_declaration
-from redcrate.core.style.sheets import Declaration, Origin, StyleRule
+from redcrate.core.style.sheets import Declaration, Origin, RuleBody, StyleRule
 
 _SIZED = frozenset(("img", "iframe", "embed", "object", "video", "canvas", "input"))
 _TABLE_SIZED = frozenset(("table", "td", "th", "col", "colgroup", "tr", "tbody", "thead", "tfoot"))
@@ -270,4 +270,4 @@ def hint_rule(hints: tuple[Hint, ...], file: str, line: int) -> StyleRule:
         longhands = parse_declaration(name, component_values(text))
         if longhands is not None:
             declarations.append(Declaration(name, text, False, file, line, 0, longhands))
-    return StyleRule("attributes", (), tuple(declarations), (), Origin.HINT, file, line, 0)
+    return StyleRule("attributes", RuleBody((), tuple(declarations)), (), Origin.HINT, file, line, 0)

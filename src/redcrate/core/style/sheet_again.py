@@ -13,11 +13,12 @@ from redcrate.core.markup.reparsing import difference
 from redcrate.core.markup.source_text import SourceText
 from redcrate.core.style.css_syntax import stylesheet_nodes
 from redcrate.core.style.media import MediaList
-from redcrate.core.style.sheet_reading import Around, BaseOf, SheetReader, is_unclosed, no_base
+from redcrate.core.style.sheet_bounds import is_unclosed
+from redcrate.core.style.sheet_reading import Around, BaseOf, SheetReader, no_base
 from redcrate.core.style.sheets import MediaRule, Origin, Sheet, SheetPart, StyleRule
 
 _GUARD = "a{}"  # read behind an edited rule: it comes out as it is where that rule has ended
-_LISTS = ("rules", "notices", "layers", "font_faces", "media_rules")
+_LISTS = ("rules", "told", "layers", "font_faces", "media_rules")
 
 
 @dataclass(frozen=True, slots=True)
@@ -71,12 +72,12 @@ def sheet_again(
 
 def moved_style_attribute(sheet: Sheet, lines: int, by: int) -> Sheet:
     """A style attribute's sheet after the attribute moved in the file by so many lines and characters."""
-    return replace(sheet, rules=_moved(sheet.rules, lines, by), notices=_moved(sheet.notices, lines, by))
+    return replace(sheet, rules=_moved(sheet.rules, lines, by), told=_moved(sheet.told, lines, by))
 
 
 def _hangs_on_places(sheet: Sheet) -> bool:
     """Whether layers are named by where they stand, or the notice in front is about the end of the sheet."""
-    return sheet.parts[0].notices > 0 or any(":" in word for name in sheet.layers for word in name)
+    return sheet.parts[0].told > 0 or any(":" in word for name in sheet.layers for word in name)
 
 
 def _stretch(sheet: Sheet, source: SourceText) -> _Stretch | None:
@@ -115,7 +116,8 @@ def _spliced(earlier: Sheet, sheet: Sheet, reader: SheetReader, stretch: _Stretc
         before, after = items[: getattr(first, name)], items[getattr(behind, name) :]
         if name != "layers":  # which have no place
             before, after = _moved(before, lines, by), _moved(after, lines + more, by + stretch.by)
-        lists[name] = (*before, *getattr(reader, name), *after)
+        read = reader.notices if name == "told" else getattr(reader, name)
+        lists[name] = (*before, *read, *after)
     grown = [len(lists[name]) - len(getattr(earlier, name)) for name in _LISTS]
     parts = (
         *earlier.parts[: stretch.at],
@@ -137,10 +139,9 @@ def _moved(items: tuple[Any, ...], lines: int, by: int) -> tuple[Any, ...]:
 
 
 def _moved_one(item: Any, lines: int, by: int) -> Any:
-    line = item.line + lines
     if isinstance(item, StyleRule):
-        inside = _moved(item.declarations, lines, by)
-        return replace(item, declarations=inside, line=line, start=item.start + by)
+        return item.moved(lines, by)
+    line = item.line + lines
     if isinstance(item, MediaRule):
         return replace(item, line=line, start=item.start + by)
     return replace(item, line=line, offset=item.offset + by)

@@ -5,8 +5,8 @@ CSS errors recover as CSS Syntax 3 §2.2 says; what was dropped is a notice.
 
 import re
 from collections.abc import Callable, Iterator
+from contextlib import contextmanager
 from dataclasses import dataclass, replace
-from itertools import islice
 from typing import Any
 
 from tinycss2.ast import ParenthesesBlock
@@ -25,7 +25,8 @@ from redcrate.core.style.css_syntax import (
     stylesheet_nodes,
     with_base,
 )
-from redcrate.core.style.declarations import PARSED, Pending, parse_declaration
+from redcrate.core.style.declarations import PARSED, Pending
+from redcrate.core.style.dropped import why_dropped
 from redcrate.core.style.font_faces import FontFaceRule, parse_font_face
 from redcrate.core.style.layers import NO_LAYER, LayerName
 from redcrate.core.style.media import MediaList, parse_media_list
@@ -34,8 +35,17 @@ from redcrate.core.style.property_parsers import split_commas
 from redcrate.core.style.quirks import takes_plain_numbers, with_units
 from redcrate.core.style.scopes import Scope
 from redcrate.core.style.selectors import Selector, SelectorNotUnderstood, compile_selectors
-from redcrate.core.style.sheets import Declaration, MediaRule, Origin, Sheet, SheetPart, StyleRule
-from redcrate.core.style.standards import Verdict, standards
+from redcrate.core.style.sheet_bounds import is_unclosed, within_bounds
+from redcrate.core.style.sheet_cutting import Cut, cuts, needed_names
+from redcrate.core.style.sheets import (
+    Declaration,
+    MediaRule,
+    Origin,
+    RuleBody,
+    Sheet,
+    SheetPart,
+    StyleRule,
+)
 from redcrate.core.style.supports import is_supported
 from redcrate.core.style.window_ranges import plain_range
 
@@ -136,10 +146,8 @@ def parse_style_attribute(
     reader.quirks = quirks
     contents = block_contents(text)
     declarations = tuple(reader.declarations(contents))
-    names = _attributes_of(list(declarations))
-    rule = StyleRule(
-        "style attribute", (), declarations, (), Origin.INLINE, file, line, offset, attributes=names
-    )
+    body = RuleBody((), declarations, _attributes_of(list(declarations)))
+    rule = StyleRule("style attribute", body, (), Origin.INLINE, file, line, offset)
     return Sheet(source, (rule,), tuple(reader.notices))
 
 
@@ -205,6 +213,8 @@ class SheetReader:
         """Read all rules of `text`, as far as a sheet is read."""
         kept = within_bounds(text)
         deep = is_deep(kept)
+        if kept is text and not deep and self.read_later(text, around):
+            return
         nodes = stylesheet_nodes(kept, deep)
         if nodes and deep:
             sentence = f"blocks are nested more than {DEEPEST} deep: the outer block is ignored."
@@ -224,6 +234,52 @@ class SheetReader:
         if nodes and nodes[-1].type == "error":  # an unfinished rule, whose place is not where it begins
             self.parts.clear()
 
+    def read_later(self, text: str, around: Around) -> bool:
+        """Read of a large sheet only what is more than style rules, which are read when they are asked for.
+
+        Whether that was done: not where only the parser can tell where a rule ends.
+        """
+        is_large = len(text) >= _LARGE and self.origin is Origin.AUTHOR
+        found = cuts(text, 0, len(text)) if is_large and not around.selectors else None
+        if found is None:
+            return False
+        for cut in found:
+            self.parts.append(self.part_at(cut.start))
+            self.read_cut(text, cut, around)
+        return True
+
+    def read_cut(self, text: str, cut: Cut, around: Around, *, in_block: bool = False) -> None:
+        """Read a piece of a sheet, or keep it for later. in_block: of a condition."""
+        inner = cuts(text, *cut.inside) if cut.inside != (0, 0) and not cut.head else None
+        if cut.head and around.scope is None and not _ATTR.search(text, *cut.inside):
+            unread = UnreadRule(text[cut.start : cut.end], cut.head, self.base, self.quirks)
+            offset = cut.start + self.first_offset
+            self.rules.append(
+                StyleRule(
+                    _with_plain_ends(cut.head), unread, around.media, self.origin, self.whole.name,
+                    self.whole.line_of(offset), offset, around.layer,
+                )
+            )  # fmt: skip
+        elif inner is not None:
+            with self.at_slice(text, cut.start, cut.inside[0], "}"):
+                (node,) = stylesheet_nodes(self.source.text)
+                within = self.condition(node.lower_at_keyword, node, around)
+            for part in inner if within is not None else ():
+                self.read_cut(text, part, within or around, in_block=True)
+        else:
+            with self.at_slice(text, cut.start, cut.end):
+                read = rule_nodes if in_block else stylesheet_nodes
+                self.read_nodes(read(self.source.text), around)
+
+    @contextmanager
+    def at_slice(self, text: str, start: int, end: int, more: str = "") -> Iterator[None]:
+        """Count the places of nodes from a slice of the sheet's text, which is read by itself."""
+        before = self.source, self.first_offset
+        self.source = SourceText(self.source.name, text[start:end] + more)
+        self.first_offset += start
+        yield
+        self.source, self.first_offset = before
+
     def read_parts(self, nodes: list[Any], around: Around) -> None:
         """Read rules and at-rules that stand in no other."""
         for node in nodes:
@@ -232,7 +288,10 @@ class SheetReader:
 
     def part_from(self, node: Any) -> SheetPart:
         """What begins with a node of the sheet: its offset in the text, and what was read before it."""
-        start = self.source.offset_of(node.source_line, node.source_column)
+        return self.part_at(self.source.offset_of(node.source_line, node.source_column))
+
+    def part_at(self, start: int) -> SheetPart:
+        """What begins at an offset in the text."""
         return SheetPart(
             start,
             len(self.rules),
@@ -254,7 +313,7 @@ class SheetReader:
 
     def read_rule(self, node: Any, around: Around) -> None:
         """Read one style rule; an invalid selector drops it (Selectors 4 §4.1)."""
-        prelude = css_text(node.prelude).strip()
+        prelude = css_text(node.prelude).strip().replace("/**/", "")  # which nobody has written there
         try:
             tokens = around.prelude(node.prelude)
             selectors = [replace(s, scope=around.scope) for s in compile_selectors(tokens)]
@@ -297,17 +356,9 @@ class SheetReader:
     ) -> StyleRule:
         """The rule of a block at its place in the file."""
         line, start = self.place(node)
+        body = RuleBody(head.selectors, tuple(declarations), _attributes_of(declarations))
         return StyleRule(
-            head.text,
-            head.selectors,
-            tuple(declarations),
-            around.media,
-            self.origin,
-            self.whole.name,
-            line,
-            start,
-            around.layer,
-            _attributes_of(declarations),
+            head.text, body, around.media, self.origin, self.whole.name, line, start, around.layer
         )
 
     def read_at_rule(self, node: Any, around: Around, head: _Head | None = None) -> None:
@@ -464,25 +515,46 @@ class SheetReader:
             mended = component_values(with_units(name, node.value))
             longhands = PARSED.of(name, css_text(mended).strip(), mended)
         if longhands is None:
-            self._explain_dropped(name, text, node)
+            told = why_dropped(name, text, significant(node.value))
+            if told is not None:
+                self.note(*told, node)
             return None
         line, offset = self.place(node)
         return Declaration(name, text, node.important, self.whole.name, line, offset, longhands)
 
-    def _explain_dropped(self, name: str, text: str, node: Any) -> None:
-        """A notice that tells unknown, not allowed and not computed apart; none for what moves no box."""
-        tokens = significant(node.value)
-        verdict = standards().verdict(name, tokens)
-        if name.startswith("-") or verdict is Verdict.NO_EFFECT:
-            return
-        if verdict is Verdict.NOT_COMPUTED and tokens:
-            shown = text if len(text) <= 60 else text[:57] + "…"
-            sentence = f"{name}: {shown} is valid, but not computed here."
-            self.note(NoticeKind.NOT_COMPUTED, sentence, node)
-        elif verdict is Verdict.UNKNOWN:
-            self.note(NoticeKind.UNKNOWN_PROPERTY, f"Ignored: there is no property {name[:80]}.", node)
-        else:
-            self.note(*_why_invalid(name, text, tokens), node)
+
+@dataclass(frozen=True, slots=True, eq=False)
+class UnreadRule:
+    """The text of a style rule that stands in no other, for the day when somebody asks for it. base: of its addresses."""
+
+    text: str
+    head: str
+    base: str
+    quirks: bool
+
+    @property
+    def needs(self) -> tuple[frozenset[str], ...]:
+        """For each selector the names without which it matches nothing."""
+        return needed_names(self.head)
+
+    def read(self, rule: StyleRule) -> RuleBody:
+        """What the rule says."""
+        source = SourceText(rule.file, self.text)
+        reader = SheetReader(source, rule.origin, rule.start, source, None)
+        reader.line_shift, reader.quirks, reader.base = rule.line - 1, self.quirks, self.base
+        (node,) = stylesheet_nodes(self.text)
+        reader.read_rule(node, Around(rule.media, rule.layer))
+        (read,) = reader.rules
+        return RuleBody(read.selectors, read.declarations, read.attributes, tuple(reader.notices))
+
+
+_LARGE = 16_000  # characters: below that nobody waits
+_ATTR = re.compile(r"attr\(", re.IGNORECASE)
+
+
+def _with_plain_ends(head: str) -> str:
+    """Line ends as a tokenizer hands them on: CSS Syntax 3 §3.3."""
+    return head.replace("\r\n", "\n").replace("\r", "\n").replace("\f", "\n")
 
 
 def _syntax_fault(node: Any) -> str:
@@ -490,31 +562,6 @@ def _syntax_fault(node: Any) -> str:
     if "Stop token" in message or "EOF" in message:
         return "a colon, a semicolon or a brace is missing"
     return message
-
-
-def _why_invalid(name: str, text: str, tokens: list[Any]) -> tuple[NoticeKind, str]:
-    shown = text if len(text) <= 60 else text[:57] + "…"
-    spaced = [t for t in tokens if not (t.type == "literal" and t.value == ",")]
-    if len(spaced) < len(tokens) and parse_declaration(name, spaced) is not None:
-        return (
-            NoticeKind.COMMA_IN_SHORTHAND,
-            f"Ignored: {name}: {shown} has commas between its values; use spaces.",
-        )
-    if any(t.type == "number" and t.value != 0 for t in tokens) and _takes_units(name, spaced):
-        return (
-            NoticeKind.MISSING_UNIT,
-            f"Ignored: {name}: {shown} has no unit, such as px.",
-        )
-    return NoticeKind.INVALID_VALUE, f"Ignored: {name} cannot be “{shown}”."
-
-
-def _takes_units(name: str, tokens: list[Any]) -> bool:
-    """Whether the value would be valid with px behind its plain numbers."""
-    texts = (f"{css_text([t])}px" if t.type == "number" else css_text([t]) for t in tokens)
-    mended = significant(component_values(" ".join(texts)))
-    if parse_declaration(name, mended) is not None:
-        return True
-    return standards().verdict(name, mended) is not Verdict.INVALID
 
 
 def _attributes_of(declarations: list[Declaration]) -> frozenset[str]:
@@ -539,27 +586,3 @@ def _import_address(token: Any) -> str | None:
         inner = [t for t in token.arguments if t.type == "string"]
         return str(inner[0].value) if inner else None
     return None
-
-
-_MOST_BLOCKS, _MOST_TEXT = 30_000, 3 * 2**20  # blocks and characters of a sheet
-
-
-def within_bounds(text: str) -> str:
-    """A sheet's text as far as it is read: up to the end of a block."""
-    if len(text) <= _MOST_TEXT and text.count("}") <= _MOST_BLOCKS:
-        return text
-    ends = islice(re.finditer("}", text[:_MOST_TEXT]), _MOST_BLOCKS)
-    last = max((end.end() for end in ends), default=_MOST_TEXT)
-    return text[:last]
-
-
-_UNCLOSED = re.compile(r"/\*.*?(?:\*/|\Z)|\"(?:\\.|[^\"\\\n])*\"|'(?:\\.|[^'\\\n])*'|[{}]", re.DOTALL)
-
-
-def is_unclosed(text: str) -> bool:
-    """Whether a brace is open at the end of `text`; strings and comments do not count."""
-    depth = 0
-    for match in _UNCLOSED.finditer(text):
-        depth += {"{": 1, "}": -1}.get(match.group(), 0)
-        depth = max(depth, 0)
-    return depth > 0

@@ -18,7 +18,7 @@ from redcrate.core.style.layers import layer_ranks
 from redcrate.core.style.media import Viewport
 from redcrate.core.style.quirks import drops_margin_end, drops_margin_start
 from redcrate.core.style.sheet_reading import parse_sheet
-from redcrate.core.style.sheets import Declaration, Origin, Sheet, StyleRule
+from redcrate.core.style.sheets import Declaration, Origin, RuleBody, Sheet, StyleRule
 from redcrate.core.style.values import Length
 
 PSEUDO_ELEMENTS = ("before", "after", "first-letter", "first-line", "marker", "placeholder")
@@ -114,7 +114,7 @@ class Cascading:
         if rule is None:
             tokens = {holder(name): held_tokens(value) for name, value in held}
             declarations = [Declaration(n, "", False, "", 0, 0, {n: t}) for n, t in tokens.items()]
-            rule = StyleRule("attributes", (), tuple(declarations), (), Origin.HINT, "", 0, 0)
+            rule = StyleRule("attributes", RuleBody((), tuple(declarations)), (), Origin.HINT, "", 0, 0)
             self._attribute_rules[held] = rule
         return rule
 
@@ -179,7 +179,9 @@ def style_tree(
     if markup.mode is DocumentMode.QUIRKS:
         defaults.append(quirks_sheet())
     layers = layer_ranks(name for s in sheets for name in s.layers)
-    index = RuleIndex([r for s in (*defaults, *sheets) for r in s.rules], viewport, layers)
+    rules = [r for s in (*defaults, *sheets) for r in s.rules]
+    names = markup.names if any(r.unread is not None for r in rules) else None
+    index = RuleIndex(rules, viewport, layers, names)
     computer = StyleComputer(viewport, measure, markup.mode, families)
     work = _Styling(markup, viewport, index, computer, Cascading(markup, inline_rules, index))
     if earlier is not None:

@@ -1,0 +1,136 @@
+"""The text of a stylesheet cut into its rules, without a tokenizer: most rules of a large sheet match nothing.
+
+Only what is beyond doubt is cut: a style rule whose selectors are surely valid and whose block holds declarations
+alone, and the blocks of conditions round such rules. All else is a piece for the parser, from where it begins to where
+it ends (CSS Syntax 3 §5.4.3 and §5.5.8: strings, comments, escapes, addresses and brackets count).
+"""
+
+import re
+from collections.abc import Iterator
+from dataclasses import dataclass
+from functools import lru_cache
+
+_STRING = r"\"(?:[^\"\\\n\r\f]|\\[^\n\r\f])*+\"|'(?:[^'\\\n\r\f]|\\[^\n\r\f])*+'"
+_COMMENT = r"/\*(?s:.*?)\*/"
+_ADDRESS = r"(?<![\w\\-])[uU][rR][lL]\([ \t\n\r\f]*+(?![\"'])[^\"'()\\\s]*+[ \t\n\r\f]*+\)"
+_PLAIN = r"[^{}()\[\]\"'\\/<>]++"
+_INSIDE = rf"{_ADDRESS}|{_STRING}|{_COMMENT}|/(?!\*)|[^{{}}()\[\]\"'\\/]++"
+_BRACKETS = rf"\((?:{_INSIDE})*+\)"
+for _ in range(3):
+    _BRACKETS = rf"\((?:{_INSIDE}|{_BRACKETS})*+\)"
+_DECLARATION_PART = rf"{_ADDRESS}|[^{{}}()\[\]\"'\\/@u]++|u|{_STRING}|{_COMMENT}|/(?!\*)|{_BRACKETS}"
+_SPACE = rf"(?:[ \t\n\r\f]++|{_COMMENT})*+"
+
+# Selectors that every parser takes: Selectors 4 §3.1, with names that need no escapes.
+_NAME = r"-?[_a-zA-Z][\w-]*+"
+_STATES = "|".join(
+    """link visited hover active focus focus-visible focus-within target root empty checked disabled enabled
+    required optional read-only read-write first-child last-child only-child first-of-type last-of-type only-of-type
+    valid invalid indeterminate""".split()
+)
+_ATTRIBUTE = rf"\[[a-zA-Z][\w-]*+(?:[~|^$*]?=(?:{_NAME}|\"[^\"\\\n\r\f\]]*+\"|'[^'\\\n\r\f\]]*+'))?\]"
+_NTH = r":nth-(?:last-)?(?:child|of-type)\((?:odd|even|\d+|-?\d*n(?:[+-]\d+)?)\)"
+_SIMPLE = rf"\.{_NAME}|#{_NAME}|{_ATTRIBUTE}|{_NTH}|:(?:{_STATES})(?![\w(-])"
+_NOT = rf":not\((?:{_NAME}(?:{_SIMPLE})*+|(?:{_SIMPLE})++)\)"
+_COMPOUND = rf"(?:(?:{_NAME}|\*)(?:{_SIMPLE}|{_NOT})*+|(?:{_SIMPLE}|{_NOT})++)"
+_END = r"(?:::?(?:before|after|first-line|first-letter)(?![\w(-])|::placeholder(?![\w(-]))?"
+_BETWEEN = r"(?:[ \t\n\r\f]*+[>+~][ \t\n\r\f]*+|[ \t\n\r\f]++)"
+_COMPLEX = rf"(?:{_COMPOUND}|::(?:before|after)(?![\w(-]))(?:{_BETWEEN}{_COMPOUND})*+{_END}"
+_SELECTORS = re.compile(rf"{_COMPLEX}(?:[ \t\n\r\f]*+,[ \t\n\r\f]*+{_COMPLEX})*+", re.ASCII)
+_NOT_NAMES = re.compile(r":not\([^()]*+\)|::?[\w-]++(?:\([^()]*+\))?|\[[^\]]*+\]", re.ASCII)
+_NAMES = re.compile(rf"[.#]?{_NAME}", re.ASCII)
+
+_RULE = re.compile(rf"(?P<head>[^{{}}@;\\<!/]++)\{{(?P<block>(?:{_DECLARATION_PART})*+)\}}", re.ASCII)
+_KEYWORD = re.compile(r"@-?[_a-zA-Z]")
+_CONDITION = re.compile(r"@(?:media|supports|layer|container)(?![\w\\-])", re.IGNORECASE | re.ASCII)
+# An address in quotes is a function like others; what begins like one of these alone has no end.
+_FUNCTION = r"(?<![\w\\-])url\((?=[ \t\n\r\f]*+[\"'])"
+_TOKEN = re.compile(
+    rf"{_ADDRESS}|{_STRING}|{_COMMENT}|\\[^\n\r\f]|(?P<opens>{_FUNCTION}|[({{\[])|(?P<closes>[)}}\]])|;"
+    rf"|(?P<endless>[\"'\\]|/\*|(?<![\w\\-])url\()",
+    re.IGNORECASE | re.ASCII,
+)
+_CLOSES = {")": "(", "]": "[", "}": "{"}
+_WHITE = " \t\n\r\f"
+_BLANK = re.compile(_SPACE)
+
+
+@dataclass(frozen=True, slots=True)
+class Cut:
+    """A piece of a sheet: from `start` to `end` in the text.
+
+    A style rule has the text of its `head`; of that and of a condition, `inside` is where the block begins and ends,
+    without its braces.
+    """
+
+    start: int
+    end: int
+    head: str = ""
+    inside: tuple[int, int] = (0, 0)
+
+
+def cuts(text: str, start: int, end: int) -> list[Cut] | None:
+    """The rules of a stretch of a sheet; None where a parser must say where they end."""
+    found: list[Cut] = []
+    at = start
+    while True:
+        at = _begin(text, at, end)
+        if at >= end:
+            return found
+        is_hidden = text.startswith(("<!--", "-->"), at)  # as sheets were from old browsers (§5.4.3)
+        cut = None if is_hidden else _style_rule(text, at, end) or _other_rule(text, at, end)
+        if cut is None:
+            return None
+        found.append(cut)
+        at = cut.end
+
+
+def _begin(text: str, at: int, end: int) -> int:
+    """Where the next rule begins: behind white space and comments."""
+    match = _BLANK.match(text, at, end)
+    return match.end() if match else at
+
+
+def _style_rule(text: str, at: int, end: int) -> Cut | None:
+    match = _RULE.match(text, at, end)
+    head = "" if match is None else match["head"].rstrip(_WHITE)
+    if match is None or not _SELECTORS.fullmatch(head):
+        return None
+    return Cut(at, match.end(), head, match.span("block"))
+
+
+def _other_rule(text: str, at: int, end: int) -> Cut | None:
+    """A rule that goes to the parser, or a condition with its block; None where it does not end."""
+    is_at, first = text[at] == "@", 0
+    if is_at and not _KEYWORD.match(text, at):
+        return None
+    opened: list[str] = []
+    for match in _TOKEN.finditer(text, at, end):
+        if match["endless"]:
+            return None
+        if match["opens"]:
+            bracket = match["opens"][-1]
+            if not opened and bracket == "{":
+                first = match.end()
+            opened.append(bracket)
+        elif match["closes"]:
+            if opened and opened[-1] == _CLOSES[match["closes"]]:
+                opened.pop()
+                if not opened and match["closes"] == "}":
+                    is_condition = _CONDITION.match(text, at) is not None
+                    return Cut(at, match.end(), "", (first, match.start()) if is_condition else (0, 0))
+        elif match.group() == ";" and is_at and not opened:
+            return Cut(at, match.end())
+    return None
+
+
+@lru_cache(maxsize=20_000)
+def needed_names(head: str) -> tuple[frozenset[str], ...]:
+    """For each selector of a rule the names that a page has if anything matches it: `.class`, `#id`, `tag`."""
+    plain = _NOT_NAMES.sub("", head)
+    return tuple(frozenset(_names(selector)) for selector in plain.split(","))
+
+
+def _names(selector: str) -> Iterator[str]:
+    for name in _NAMES.findall(selector):
+        yield name if name[0] in ".#" else name.lower()
