@@ -26,6 +26,7 @@ class _NoQt(MetaPathFinder):
 
 
 os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
+os.environ["REDCRATE_CACHE"] = "off"  # no run hangs on an earlier one
 # No test is timed: a slow machine is no fault (speed is measured in benchmarks/).
 settings.register_profile("untimed", deadline=None)
 settings.load_profile("untimed")

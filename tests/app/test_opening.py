@@ -109,3 +109,21 @@ finally:
         check=False,
     )
     assert done.returncode == 0 and done.stdout == "Red Crate []\n", done.stderr
+
+
+def test_the_notices_of_large_sheets_come_later(qtbot: QtBot, empty: Window, large: Path) -> None:
+    """The page is there; its rules are read beside it, and then what they told is shown."""
+    css = large.with_name("large.css")
+    css.write_text(css.read_text(encoding="utf-8") + "p { widht: 3px }", encoding="utf-8")
+    with qtbot.waitSignal(empty.opened, timeout=20_000):
+        empty.open_page(large)
+    assert empty.session is not None
+    (sheet,) = empty.session.views.page.source.sheets
+    assert not sheet.is_read
+
+    def says(sentence: str) -> bool:
+        return any(sentence in label.text() for label in empty.findChildren(QLabel) if label.isVisible())
+
+    qtbot.waitUntil(lambda: says("The rest of the stylesheets is being read"), timeout=20_000)
+    qtbot.waitUntil(lambda: says("there is no property widht"), timeout=20_000)
+    assert sheet.is_read and not says("is being read")

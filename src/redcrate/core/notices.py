@@ -8,6 +8,7 @@ import re
 from collections.abc import Sequence
 from dataclasses import dataclass, replace
 from enum import Enum
+from typing import Protocol
 
 from redcrate.core.units import first_of
 
@@ -49,6 +50,18 @@ class Notice:
     line: int = 0
     offset: int = -1
     about: str = ""
+
+
+class Telling(Protocol):
+    """Something that has notices, which take time to find out unless they are known."""
+
+    @property
+    def is_known(self) -> bool:
+        """Whether they can be told at once."""
+
+    @property
+    def notices(self) -> tuple[Notice, ...]:
+        """All of them."""
 
 
 def told(notices: Sequence[Notice]) -> tuple[Notice, ...]:

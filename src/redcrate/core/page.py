@@ -26,7 +26,7 @@ from redcrate.core.layout.fragments import (
 )
 from redcrate.core.made_often import made_often
 from redcrate.core.markup.elements import Element, Markup
-from redcrate.core.notices import Notice, NoticeKind
+from redcrate.core.notices import Notice, NoticeKind, Telling
 from redcrate.core.page_files import (
     NOTHING_TO_SAY,
     PictureFile,
@@ -50,16 +50,16 @@ class PageSource:
     """What a page is made of, parsed: the input of the whole computation.
 
     inline_rules: the style attributes. image_size: finds an image's intrinsic size. told: what reading the files gave,
-    sheets among it in their place. sheet_elements: the elements that brought the sheets, in order. families: of fonts that
-    the page brings along, by names in lower case. about_picture: what there is to say of the file at an address. outside:
-    style sheets and fonts outside the page's folder.
+    with what tells of its sheets in their place. sheet_elements: the elements that brought the sheets, in order.
+    families: of fonts that the page brings along, by names in lower case. about_picture: what there is to say of the
+    file at an address. outside: style sheets and fonts outside the page's folder.
     """
 
     markup: Markup
     sheets: tuple[Sheet, ...]
     inline_rules: dict[Element, StyleRule]
     image_size: ImageSize
-    told: tuple[Notice | Sheet, ...] = ()
+    told: tuple[Notice | Telling, ...] = ()
     sheet_elements: tuple[tuple[Element, Sheet], ...] = ()
     families: Mapping[str, WebFamily] = field(default_factory=dict)
     about_picture: Callable[[str], PictureFile] = lambda address: NOTHING_TO_SAY
@@ -68,7 +68,14 @@ class PageSource:
     @property
     def notices(self) -> tuple[Notice, ...]:
         """What reading the files gave; reads all rules of the sheets."""
-        return tuple(n for one in self.told for n in (one.notices if isinstance(one, Sheet) else (one,)))
+        return tuple(
+            n for one in self.told for n in ((one,) if isinstance(one, Notice) else one.notices)
+        )
+
+    @property
+    def tells_at_once(self) -> bool:
+        """Whether the notices take no time: all rules of large sheets were read, or what they told was kept."""
+        return all(isinstance(one, Notice) or one.is_known for one in self.told)
 
 
 @made_often

@@ -17,6 +17,7 @@ from redcrate.app.bench.reasons import Reasons, Section, small_heading
 from redcrate.app.bench.structure import Structure
 from redcrate.app.painting.drawing_end import DrawingEnd
 from redcrate.app.pauses import pause_ms
+from redcrate.app.rest_of_sheets import RestOfSheets
 from redcrate.app.theme.heading import heading
 from redcrate.app.theme.look import colour, text_px
 from redcrate.app.theme.plain import Label, plain_tip
@@ -124,6 +125,8 @@ class SelectedPanel(QWidget):
         self._later.setSingleShot(True)
         self._later.setInterval(pause_ms(30))
         self._later.timeout.connect(self._renew)
+        self._rest = RestOfSheets(self)
+        self._rest.known.connect(self._renew)
         session.listen(self._changed)
         self._renew()
 
@@ -242,7 +245,10 @@ class SelectedPanel(QWidget):
 
     def _notices(self) -> list[Section]:
         """What the page holds that was not computed as written."""
-        notices = told(self._session.views.page.notices)
+        found = self._rest.notices(self._session.views.page)
+        if found is None:
+            return [("Notices", [Reason("The rest of the stylesheets is being read …", None)])]
+        notices = told(found)
         if not notices:
             return []
         shown = [Reason(f"{n.sentence} {_place(n.file, n.line)}".strip(), None) for n in notices[:8]]

@@ -14,6 +14,7 @@ from PyQt6.QtWidgets import (
 )
 
 from redcrate.app.pauses import pause_ms
+from redcrate.app.rest_of_sheets import RestOfSheets
 from redcrate.app.screen import Screen
 from redcrate.app.sheet.sheet import Sheet
 from redcrate.app.source.editor import SourceEditor
@@ -64,6 +65,8 @@ class SourceScreen(Screen):
         self._pause.timeout.connect(self.take_typing)
         self._burst = 0
         self._build()
+        self._rest = RestOfSheets(self)
+        self._rest.known.connect(self._renew)
         session.listen(self._changed)
         self._renew_files()
         self._renew()
@@ -306,7 +309,8 @@ class SourceScreen(Screen):
             return
         editor = self.editors[name]
         editor.mark_lines(self._marks(name))
-        faults = [n for n in self._session.views.page.notices if n.file == name and n.line]
+        known = self._rest.notices(self._session.views.page) or ()
+        faults = [n for n in known if n.file == name and n.line]
         editor.mark_faults((n.line, n.sentence) for n in faults)
         self._say_problem(_summary(faults))
 

@@ -4,12 +4,14 @@ Asked of files outside the page's folder, which a page could name to have them c
 """
 
 import re
+from itertools import islice
 from typing import Any
 
 from redcrate.core.boxes.image_size import intrinsic_size
+from redcrate.core.files.kept_fonts import font_data
 from redcrate.core.style.css_syntax import block_contents, stylesheet_nodes
 from redcrate.core.style.selectors import SelectorNotUnderstood, compile_selectors
-from redcrate.core.text.web_fonts import unpacked
+from redcrate.core.style.sheet_cutting import pieces
 
 _READ = 64 * 2**10  # characters of a sheet that are looked at
 _RULES = 60  # of them
@@ -28,7 +30,7 @@ def is_picture(data: bytes) -> bool:
 
 def is_font(data: bytes) -> bool:
     """Whether the bytes are a font file."""
-    return unpacked(data) is not None
+    return font_data(data) is not None
 
 
 def is_sheet(text: str) -> bool:
@@ -41,8 +43,11 @@ def is_sheet(text: str) -> bool:
         return False
     if not _COMMENT.sub("", begin).strip():
         return True
+    first = list(islice(pieces(begin, 0, len(begin)), _RULES + 1))
+    if len(first) > _RULES:  # no more is judged
+        begin = begin[: first[-1].start]
     rules = stylesheet_nodes(begin)
-    if len(text) > _READ and len(rules) > 1:
+    if len(first) <= _RULES and len(text) > _READ and len(rules) > 1:
         rules = rules[:-1]  # it is cut off
     judged = [_is_rule(node) for node in rules[:_RULES]]
     return sum(judged) * 2 > len(judged)

@@ -12,13 +12,15 @@ from urllib.parse import quote
 from redcrate.core.collecting import collector_paused
 from redcrate.core.error_boundary import error_boundary
 from redcrate.core.errors import PageNotReadable
+from redcrate.core.files.kept_notices import NoticesOf
 from redcrate.core.files.reading import read_regular, reason_of
 from redcrate.core.files.resources import NOT_FOUND, Loaded, Resources
+from redcrate.core.files.sheets_read import SHEETS_READ, Asked
 from redcrate.core.markup import Element, Markup, SourceText, Text, decode_html, parse_html, reparse
 from redcrate.core.markup.addresses import is_remote
 from redcrate.core.markup.elements import DocumentMode
 from redcrate.core.markup.tags import attribute_value_span
-from redcrate.core.notices import Notice, NoticeKind
+from redcrate.core.notices import Notice, NoticeKind, Telling
 from redcrate.core.page import PageSource
 from redcrate.core.style.calc import significant
 from redcrate.core.style.css_syntax import component_values
@@ -130,7 +132,7 @@ class _Assembly:
         self.sheets: list[tuple[Element, Sheet]] = []
         self.files: dict[str, Loaded] = {}
         self.fonts: list[Path | None] = []
-        self.notices: list[Notice | Sheet] = []  # sheets: with what is found when they are read
+        self.notices: list[Notice | Telling] = []
         self.quirks = markup.mode is DocumentMode.QUIRKS
 
     def run(self) -> Assembled:
@@ -220,7 +222,21 @@ class _Assembly:
         self.told(_being_read(text))
         sheet = self.parsed[surroundings] = self.read(element, text, folder, first_offset, before)
         self.sheets.append((element, sheet))
-        self.notices.append(sheet)
+        self.tell_of(sheet, element, first_offset)
+
+    def tell_of(self, sheet: Sheet, element: Element, first_offset: int | None) -> None:
+        """Keep the notices of a sheet; those of a file of its own that is large are told when they are asked for."""
+        if all(rule.unread is None for rule in sheet.rules):
+            self.notices.extend(sheet.told)
+        else:
+            is_plain = first_offset is None and not sheet.imports
+            asked = self.asked(element, sheet.source)
+            self.notices.append(NoticesOf(sheet, repr(asked[1:]) if is_plain else None))
+
+    def asked(self, element: Element, text: SourceText) -> Asked:
+        """What decides how a file is read."""
+        media = element.attributes.get("media", "")
+        return Asked(text, media, self.quirks, self.base_of(text.name))
 
     def read(
         self,
@@ -245,7 +261,11 @@ class _Assembly:
             )
             if again is not None:
                 return again
-        return parse_sheet(
+        asked = self.asked(element, text)
+        known = SHEETS_READ.of(asked) if first_offset is None else None
+        if known is not None and all(known is not sheet for _, sheet in self.sheets):
+            return known
+        read = parse_sheet(
             text,
             first_offset=start,
             whole=whole,
@@ -254,6 +274,9 @@ class _Assembly:
             quirks=quirks,
             base_of=base_of,
         )
+        if first_offset is None:
+            SHEETS_READ.keep(asked, read)
+        return read
 
     def link_element(self, element: Element) -> None:
         """A linked stylesheet: HTML Standard §4.6.7.6."""
@@ -348,7 +371,7 @@ class _Assembly:
         elif ((rule := sheet.rules[0]).start, rule.line) != (offset, line):
             sheet = moved_style_attribute(sheet, line - rule.line, offset - rule.start)
         self.parsed[(element, text)] = sheet
-        self.notices.extend(sheet.notices)
+        self.notices.extend(sheet.told)
         return sheet.rules[0]
 
 

@@ -13,11 +13,11 @@ from pathlib import Path
 from redcrate.core.boxes.image_size import IntrinsicSize, data_uri_bytes, intrinsic_size
 from redcrate.core.errors import PageNotReadable
 from redcrate.core.files.judging import is_font, is_picture, is_sheet
+from redcrate.core.files.kept_fonts import font_data
 from redcrate.core.files.reading import read_regular, reason_of
 from redcrate.core.markup import SourceText, decode_css
 from redcrate.core.markup.addresses import local_path
 from redcrate.core.page_files import NOTHING_TO_SAY, PictureFile
-from redcrate.core.text.web_fonts import unpacked
 
 NOT_FOUND = "was not found"
 
@@ -137,7 +137,7 @@ class Resources:
         known = self._fonts.get(address)
         if known is None or known[0] != state:
             packed = data_uri_bytes(address) if path is None else self._bytes(path, is_font, "font")
-            data = unpacked(packed) if packed else None
+            data = font_data(packed) if packed else None
             made = None if data is None else FontData(sha256(data).hexdigest(), data)
             known = self._fonts[address] = (state, made)
         return known[1]

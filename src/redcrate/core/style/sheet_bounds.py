@@ -15,7 +15,9 @@ def within_bounds(text: str) -> str:
     return text[:last]
 
 
-_UNCLOSED = re.compile(r"/\*.*?(?:\*/|\Z)|\"(?:\\.|[^\"\\\n])*\"|'(?:\\.|[^'\\\n])*'|\\.|[{}]", re.DOTALL)
+_UNCLOSED = re.compile(
+    r"/\*.*?(?:\*/|\Z)|\"(?:\\.|[^\"\\\n])*\"|'(?:\\.|[^'\\\n])*'|\\.|[{}]", re.DOTALL
+)
 
 
 def is_unclosed(text: str) -> bool:

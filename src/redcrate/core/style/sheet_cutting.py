@@ -71,18 +71,20 @@ class Cut:
 
 def cuts(text: str, start: int, end: int) -> list[Cut] | None:
     """The rules of a stretch of a sheet; None where a parser must say where they end."""
-    found: list[Cut] = []
-    at = start
-    while True:
-        at = _begin(text, at, end)
-        if at >= end:
-            return found
+    found = list(pieces(text, start, end))
+    return found if _begin(text, found[-1].end if found else start, end) >= end else None
+
+
+def pieces(text: str, start: int, end: int) -> Iterator[Cut]:
+    """The rules of a stretch of a sheet, up to one of which only a parser can say where it ends."""
+    at = _begin(text, start, end)
+    while at < end:
         is_hidden = text.startswith(("<!--", "-->"), at)  # as sheets were from old browsers (§5.4.3)
         cut = None if is_hidden else _style_rule(text, at, end) or _other_rule(text, at, end)
         if cut is None:
-            return None
-        found.append(cut)
-        at = cut.end
+            return
+        yield cut
+        at = _begin(text, cut.end, end)
 
 
 def _begin(text: str, at: int, end: int) -> int:

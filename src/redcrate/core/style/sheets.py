@@ -100,6 +100,11 @@ class StyleRule:
         return self._body
 
     @property
+    def is_read(self) -> bool:
+        """Whether somebody has asked for what it says, or it was read at once."""
+        return self._body is not None
+
+    @property
     def selectors(self) -> tuple[Selector, ...]:
         """Which elements it is about."""
         return self.body.selectors
@@ -213,6 +218,11 @@ class Sheet:
     first_offset: int = 0
     first_line: int = 1
     imports: bool = False
+
+    @property
+    def is_read(self) -> bool:
+        """Whether all rules were read, at once or when they were asked for."""
+        return all(rule.is_read for rule in self.rules)
 
     @property
     def notices(self) -> tuple[Notice, ...]:

@@ -12,6 +12,11 @@ _PACKED = (b"wOFF", b"wOF2")
 _PLAIN = (b"\x00\x01\x00\x00", b"OTTO", b"true")
 
 
+def is_packed(data: bytes) -> bool:
+    """Whether a font file must be unpacked first."""
+    return data[:4] in _PACKED
+
+
 def unpacked(data: bytes) -> bytes | None:
     """A font file as TrueType or OpenType; None if it is none, or broken."""
     if data[:4] in _PLAIN:

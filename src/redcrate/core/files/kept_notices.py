@@ -1,0 +1,75 @@
+"""What reading a large stylesheet told, kept: of most of its rules nothing else is asked."""
+
+import os
+from functools import cache
+from pathlib import Path
+
+import msgspec
+
+import redcrate.core.style as style_rules
+from redcrate.core.files.kept_work import kept_work
+from redcrate.core.notices import Notice, NoticeKind
+from redcrate.core.style.sheets import Sheet
+
+_KIND = "notices"
+
+
+class _Kept(msgspec.Struct, array_like=True):
+    kind: str
+    sentence: str
+    line: int
+    offset: int
+
+
+class NoticesOf:
+    """The notices of a sheet. read_as: what its reading hangs on beside its text; None: they are not kept."""
+
+    def __init__(self, sheet: Sheet, read_as: str | None) -> None:
+        self._sheet = sheet
+        self._read_as = read_as
+        self._found: tuple[Notice, ...] | None = None
+
+    @property
+    def is_known(self) -> bool:
+        """Whether they can be told at once."""
+        if self._found is None:
+            self._found = self._sheet.notices if self._sheet.is_read else self._kept()
+        return self._found is not None
+
+    @property
+    def notices(self) -> tuple[Notice, ...]:
+        """All of them; where none were kept, all rules are read."""
+        if not self.is_known:
+            self._found = self._sheet.notices
+            self._keep(self._found)
+        assert self._found is not None
+        return self._found
+
+    def _keep(self, found: tuple[Notice, ...]) -> None:
+        if self._read_as is not None:
+            told = [_Kept(n.kind.value, n.sentence, n.line, n.offset) for n in found]
+            kept_work().keep(_KIND, self._source(), msgspec.json.encode(told))
+
+    def _kept(self) -> tuple[Notice, ...] | None:
+        data = None if self._read_as is None else kept_work().of(_KIND, self._source())
+        try:
+            told = None if data is None else msgspec.json.decode(data, type=list[_Kept])
+            return None if told is None else tuple([self._notice(one) for one in told])
+        except (msgspec.MsgspecError, ValueError):
+            return None
+
+    def _notice(self, one: _Kept) -> Notice:
+        return Notice(NoticeKind(one.kind), one.sentence, self._sheet.source.name, one.line, one.offset)
+
+    def _source(self) -> bytes:
+        """What decides them: the text, how it is read, and the program as it is."""
+        parts = (_program(), self._read_as or "", self._sheet.source.text)
+        return "\0".join(parts).encode("utf-8", "surrogatepass")
+
+
+@cache
+def _program() -> str:
+    """Tells this version of what reads stylesheets from others, also while it is being worked on."""
+    folder = Path(next(iter(style_rules.__path__)))
+    states = sorted((e.name, e.stat().st_size, e.stat().st_mtime_ns) for e in os.scandir(folder))
+    return repr(states)
