@@ -1,7 +1,6 @@
 """What a screen is: a widget that the window shows whole, made when it is first wanted."""
 
 from collections.abc import Callable, Sequence
-from dataclasses import dataclass
 from pathlib import Path
 from typing import Protocol
 
@@ -11,6 +10,7 @@ from PyQt6.QtWidgets import QWidget
 from redcrate.app.commands.command import Command
 from redcrate.app.findings.search import FindingsSearch
 from redcrate.app.settings import Settings
+from redcrate.core.records import dataclass
 from redcrate.core.session import Session
 
 

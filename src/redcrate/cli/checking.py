@@ -30,7 +30,8 @@ from redcrate.core.findings.several import (
     without_shared_rules,
 )
 from redcrate.core.plain_output import for_terminals, json_text
-from redcrate.core.session import DEFAULT_WIDTHS, Session
+from redcrate.core.session import Session
+from redcrate.core.style.media import DEFAULT_WIDTHS
 from redcrate.core.style.window_ranges import WindowRange, range_between
 
 USUAL_WIDTHS = ",".join(str(w) for w in sorted(DEFAULT_WIDTHS))

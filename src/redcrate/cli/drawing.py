@@ -1,7 +1,6 @@
 """`redcrate draw`: box diagrams, steps, before and after, the plan of a page; as SVG, PNG, PDF or one HTML file."""
 
 from collections.abc import Iterator
-from dataclasses import dataclass
 from pathlib import Path
 from typing import TYPE_CHECKING
 
@@ -22,9 +21,9 @@ from redcrate.core.errors import SelectorMatchesNothing
 from redcrate.core.files.trial import Trial
 from redcrate.core.markup.elements import Element
 from redcrate.core.page import Page
-from redcrate.core.session import DEFAULT_WIDTHS
+from redcrate.core.records import dataclass
 from redcrate.core.style.css_syntax import component_values
-from redcrate.core.style.media import Viewport
+from redcrate.core.style.media import DEFAULT_WIDTHS, Viewport
 from redcrate.core.style.selectors import SelectorNotUnderstood, compile_selectors
 from redcrate.core.units import format_number
 

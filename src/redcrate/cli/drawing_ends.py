@@ -1,7 +1,6 @@
 """Where `redcrate draw` writes to: one file or a folder of files, never over another one unasked."""
 
 from collections.abc import Callable, Sequence
-from dataclasses import dataclass
 from pathlib import Path
 from typing import TypeAlias
 
@@ -15,6 +14,7 @@ from redcrate.core.diagram.paper import Paper, pages_of
 from redcrate.core.diagram.svg_end import drawing_svg
 from redcrate.core.errors import FileIsThere, PageNotWritable
 from redcrate.core.files.saving import write_made
+from redcrate.core.records import dataclass
 from redcrate.core.units import counted
 
 _ENDINGS = (".svg", ".png", ".pdf", ".html")

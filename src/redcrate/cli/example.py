@@ -16,8 +16,7 @@ from redcrate.core.findings.checking import Fixes, check_page
 from redcrate.core.handout import html_report
 from redcrate.core.page import Page, compute_page
 from redcrate.core.report import box_report, report_text
-from redcrate.core.session import DEFAULT_WIDTHS
-from redcrate.core.style.media import Viewport
+from redcrate.core.style.media import DEFAULT_WIDTHS, Viewport
 from redcrate.core.widths.standing_at import Quantity
 from redcrate.core.widths.sweep import Sweep
 from redcrate.core.widths.sweep_report import sweep_json

@@ -13,8 +13,7 @@ from redcrate.core.errors import RedCrateError
 from redcrate.core.files.loading import assemble, read_page
 from redcrate.core.files.resources import Resources
 from redcrate.core.page import Page, compute_page
-from redcrate.core.session import DEFAULT_HEIGHT, DEFAULT_WIDTHS
-from redcrate.core.style.media import Viewport
+from redcrate.core.style.media import DEFAULT_HEIGHT, DEFAULT_WIDTHS, Viewport
 
 T = TypeVar("T")
 

@@ -1,9 +1,8 @@
 """Plain frozen values for places and sizes, all in layout units (1/64 px)."""
 
-from dataclasses import dataclass
 from typing import Literal, TypeAlias
 
-from redcrate.core.made_often import made_often
+from redcrate.core.records import dataclass
 from redcrate.core.units import ZERO, LayoutUnit
 
 Axis: TypeAlias = Literal["across", "down"]
@@ -11,7 +10,6 @@ Side: TypeAlias = Literal["top", "right", "bottom", "left"]
 SIDES: tuple[Side, ...] = ("top", "right", "bottom", "left")  # as shorthands list them
 
 
-@made_often
 @dataclass(frozen=True, slots=True)
 class Edges:
     """One amount for each side of a box, 1/64 px."""
@@ -40,7 +38,6 @@ class Edges:
 NO_EDGES = Edges()
 
 
-@made_often
 @dataclass(frozen=True, slots=True)
 class Rect:
     """A rectangle on the page, 1/64 px, y downwards from the top left of the page."""

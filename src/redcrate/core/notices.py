@@ -6,10 +6,11 @@ is listed with its place.
 
 import re
 from collections.abc import Sequence
-from dataclasses import dataclass, replace
+from dataclasses import replace
 from enum import Enum
 from typing import Protocol
 
+from redcrate.core.records import dataclass
 from redcrate.core.units import first_of
 
 

@@ -4,7 +4,7 @@ Geometry is in 1/64 px from the top left of the page. Nothing in here is changed
 """
 
 from collections.abc import Callable, Mapping, Sequence
-from dataclasses import dataclass, field
+from dataclasses import field
 from functools import cached_property
 
 from redcrate.core.boxes.box import Box, BoxKind
@@ -24,7 +24,6 @@ from redcrate.core.layout.fragments import (
     Placed,
     TextPiece,
 )
-from redcrate.core.made_often import made_often
 from redcrate.core.markup.elements import Element, Markup
 from redcrate.core.notices import Notice, NoticeKind, Telling
 from redcrate.core.page_files import (
@@ -34,6 +33,7 @@ from redcrate.core.page_files import (
     outside_notice,
     used_pictures,
 )
+from redcrate.core.records import dataclass
 from redcrate.core.style.cascade import Winner
 from redcrate.core.style.computed import ComputedStyle
 from redcrate.core.style.font_faces import WebFamily
@@ -78,7 +78,6 @@ class PageSource:
         return all(isinstance(one, Notice) or one.is_known for one in self.told)
 
 
-@made_often
 @dataclass(frozen=True, slots=True, eq=False)
 class PlacedBox:
     """A fragment with its place on the page, and the box it stands in."""
@@ -99,7 +98,6 @@ class PlacedBox:
         return self.rect.inset(fragment.border).inset(fragment.padding)
 
 
-@made_often
 @dataclass(frozen=True, slots=True, eq=False)
 class ElementBox:
     """The geometry of one element.

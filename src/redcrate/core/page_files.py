@@ -1,11 +1,11 @@
 """What is to be said of the pictures of a page: of those that are not used although they are there, and those outside."""
 
 from collections.abc import Iterable, Iterator, Mapping
-from dataclasses import dataclass
 
 from redcrate.core.boxes.image_size import IntrinsicSize
 from redcrate.core.markup.elements import Element
 from redcrate.core.notices import Notice, NoticeKind
+from redcrate.core.records import dataclass
 from redcrate.core.style.property_parsers import Url
 from redcrate.core.style.styling import StyledTree
 from redcrate.core.units import first_of

@@ -1,9 +1,9 @@
 """Where transformed boxes are painted: CSS Transforms 1 §3. They move no layout."""
 
 import math
-from dataclasses import dataclass
 
 from redcrate.core.geometry import Rect
+from redcrate.core.records import dataclass
 from redcrate.core.style.computed import ComputedStyle
 from redcrate.core.style.values import Length, MathLength
 from redcrate.core.units import from_px

@@ -1,7 +1,6 @@
 """The sentences of why, in sections, each with its source: rows that are written anew, not made anew, by an edit."""
 
 from collections.abc import Callable, Sequence
-from dataclasses import dataclass
 
 from PyQt6.QtCore import Qt, pyqtSignal
 from PyQt6.QtWidgets import QFrame, QLabel, QPushButton, QVBoxLayout, QWidget
@@ -9,6 +8,7 @@ from PyQt6.QtWidgets import QFrame, QLabel, QPushButton, QVBoxLayout, QWidget
 from redcrate.app.theme.look import colour, text_px
 from redcrate.app.theme.plain import Label, plain_tip
 from redcrate.core.explain import Reason, Source
+from redcrate.core.records import dataclass
 
 Section = tuple[str, Sequence[Reason]]
 

@@ -1,7 +1,8 @@
 """What a command is: its words, its keys, what it does, and whether it can be done now."""
 
 from collections.abc import Callable
-from dataclasses import dataclass
+
+from redcrate.core.records import dataclass
 
 
 def _always() -> bool:

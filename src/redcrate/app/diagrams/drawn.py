@@ -1,7 +1,7 @@
 """The drawings that a contact sheet shows: made when they are seen, kept while they stay the same."""
 
 from collections import OrderedDict
-from dataclasses import dataclass, replace
+from dataclasses import replace
 
 from PyQt6.QtGui import QImage
 
@@ -11,6 +11,7 @@ from redcrate.core.diagram.codes import Palette
 from redcrate.core.diagram.drawing import Drawing
 from redcrate.core.diagram.series import Kind, Series
 from redcrate.core.markup.elements import Element
+from redcrate.core.records import dataclass
 
 _KEPT = 80  # pictures: one of a wide cell takes some 0.6 MB
 # The scale down to which the smallest lettering can be read: 9 px.

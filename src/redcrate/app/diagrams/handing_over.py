@@ -2,7 +2,6 @@
 
 import json
 from collections.abc import Callable, Sequence
-from dataclasses import dataclass
 from pathlib import Path
 
 from PyQt6.QtGui import QPainter
@@ -25,6 +24,7 @@ from redcrate.core.findings.checking import is_told
 from redcrate.core.findings.register import findings_of
 from redcrate.core.handout import ReportOptions, html_report
 from redcrate.core.markup.elements import Element
+from redcrate.core.records import dataclass
 from redcrate.core.report import box_report, report_csv
 from redcrate.core.style.media import Viewport
 from redcrate.core.units import counted

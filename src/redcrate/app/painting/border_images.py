@@ -1,7 +1,6 @@
 """A picture in the place of borders: cut in nine, its corners in the corners (CSS Backgrounds 3 §6)."""
 
 from collections.abc import Iterator
-from dataclasses import dataclass
 from math import ceil
 from typing import Any
 
@@ -12,6 +11,7 @@ from PyQt6.QtSvg import QSvgRenderer
 from redcrate.app.painting.gradients import gradient_brush, px
 from redcrate.app.painting.layers import FindPicture, natural_size
 from redcrate.core.geometry import SIDES, Edges
+from redcrate.core.records import dataclass
 from redcrate.core.style.computed import ComputedStyle
 from redcrate.core.style.images import Gradient
 from redcrate.core.style.property_parsers import Url

@@ -1,7 +1,7 @@
 """What boxes whose overflow is not visible leave of those inside them: CSS Overflow 3 §3.1, with rounded corners."""
 
 from collections.abc import Sequence
-from dataclasses import dataclass, field
+from dataclasses import field
 
 from PyQt6.QtCore import QRectF, Qt
 from PyQt6.QtGui import QPainter, QPainterPath
@@ -10,6 +10,7 @@ from redcrate.app.painting.colours import to_rect
 from redcrate.app.painting.corners import inner_corners
 from redcrate.app.painting.dots import on_dots
 from redcrate.core.page import PlacedBox
+from redcrate.core.records import dataclass
 
 
 @dataclass(frozen=True, slots=True)

@@ -1,6 +1,5 @@
 """Groups: what is composited as one picture is painted apart, and laid over what is behind it (Compositing 1 §3)."""
 
-from dataclasses import dataclass
 from typing import Any
 
 from PyQt6.QtCore import QPoint, QRectF
@@ -9,6 +8,7 @@ from PyQt6.QtGui import QImage, QPainter, QPainterPath, QTransform
 from redcrate.app.painting.blending import behind, blended
 from redcrate.app.painting.effects import cut_out, filtered, reach_of
 from redcrate.app.painting.masks import PaintMask
+from redcrate.core.records import dataclass
 
 OVER = QPainter.CompositionMode.CompositionMode_SourceOver
 INSIDE = QPainter.CompositionMode.CompositionMode_DestinationIn

@@ -1,13 +1,12 @@
 """Paints the markers of list items: CSS Lists 3 §3."""
 
-from dataclasses import dataclass
-
 from PyQt6.QtCore import QPointF, QRectF, Qt
 from PyQt6.QtGui import QPainter, QPen, QPolygonF
 
 from redcrate.app.painting.colours import to_colour
 from redcrate.app.painting.glyphs import draw_run
 from redcrate.core.page import PlacedBox
+from redcrate.core.records import dataclass
 from redcrate.core.style.computed import ComputedStyle
 from redcrate.core.text.inline_fonts import inline_font
 from redcrate.core.text.shaping import shape

@@ -3,7 +3,6 @@
 import math
 from collections.abc import Iterator
 from contextlib import contextmanager
-from dataclasses import dataclass
 from functools import cached_property
 
 from PyQt6.QtCore import QRectF, Qt
@@ -47,6 +46,7 @@ from redcrate.core.geometry import NO_EDGES, Edges, Rect
 from redcrate.core.layout.fragments import InlinePiece, Placed
 from redcrate.core.markup.elements import Element
 from redcrate.core.page import Page, PlacedBox
+from redcrate.core.records import dataclass
 from redcrate.core.style.computed import ComputedStyle
 from redcrate.core.transforms import Matrix
 from redcrate.core.units import ZERO, LayoutUnit

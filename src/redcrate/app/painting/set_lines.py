@@ -4,7 +4,6 @@ Most text is plain; what is underlined, hyphenated, or too small or too large fo
 """
 
 import math
-from dataclasses import dataclass
 from weakref import ref
 
 from PyQt6.QtCore import QPointF
@@ -15,6 +14,7 @@ from redcrate.app.painting.dots import on_a_row
 from redcrate.app.painting.glyphs import LARGEST_GLYPHS, glyph_run, setting_of
 from redcrate.core.layout.forgetting import forgetting
 from redcrate.core.layout.fragments import Fragment, InlinePiece, Line, TextPiece
+from redcrate.core.records import dataclass
 from redcrate.core.style.computed import ComputedStyle
 
 SMALLEST_TEXT = 5.0  # px on the screen; below it text is a grey bar

@@ -6,13 +6,14 @@ become one list of steps. No widget, no painter.
 """
 
 from collections.abc import Iterable, Iterator
-from dataclasses import dataclass, field
+from dataclasses import field
 from enum import Enum
 
 from redcrate.app.painting.scrolled_areas import can_be_scrolled
 from redcrate.core.boxes.box import Box, BoxKind
 from redcrate.core.markup.elements import Element
 from redcrate.core.page import Page, PlacedBox
+from redcrate.core.records import dataclass
 from redcrate.core.style.computed import ComputedStyle
 
 _WITH_ITEMS = frozenset(("flex", "inline-flex", "grid", "inline-grid"))

@@ -4,8 +4,6 @@ CSS Backgrounds 3 §4 (borders) and CSS UI 4 §4 (outline); the other parts have
 None of it takes room.
 """
 
-from dataclasses import dataclass
-
 from PyQt6.QtCore import QRectF
 from PyQt6.QtGui import QColor, QPainter
 
@@ -18,6 +16,7 @@ from redcrate.app.painting.groups import NO_EFFECTS, Effects, Groups, mode_of
 from redcrate.app.painting.layers import Boxes, FindPicture, ground_apart, paint_background
 from redcrate.app.painting.shadows import paint_inset_shadows, paint_outer_shadows
 from redcrate.core.geometry import NO_EDGES, SIDES, Edges
+from redcrate.core.records import dataclass
 from redcrate.core.style.computed import ComputedStyle
 
 

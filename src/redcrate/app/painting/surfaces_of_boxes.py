@@ -1,7 +1,5 @@
 """With which rectangles and styles the surface of a box is painted: most in one go, a fieldset round its legend."""
 
-from dataclasses import dataclass
-
 from PyQt6.QtGui import QPainterPath
 
 from redcrate.app.painting.colours import to_rect
@@ -9,6 +7,7 @@ from redcrate.app.painting.tables import surface_of, without_borders
 from redcrate.core.geometry import Rect
 from redcrate.core.layout.fieldset_facts import FieldsetFacts
 from redcrate.core.page import PlacedBox
+from redcrate.core.records import dataclass
 from redcrate.core.style.computed import ComputedStyle
 
 _REACH = 2000  # px: shadows and outlines stand outside the frame

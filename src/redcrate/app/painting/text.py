@@ -2,7 +2,6 @@
 
 import math
 from collections.abc import Sequence
-from dataclasses import dataclass
 from math import prod
 
 from PyQt6.QtCore import QPointF, QRectF
@@ -18,6 +17,7 @@ from redcrate.core.boxes.box import Box, BoxKind
 from redcrate.core.layout.fragments import Line, TextPiece
 from redcrate.core.markup.elements import Element
 from redcrate.core.page import Page, PlacedBox
+from redcrate.core.records import dataclass
 from redcrate.core.style.colours import Colour
 from redcrate.core.style.computed import ComputedStyle
 from redcrate.core.text.inline_fonts import hyphen_width, inline_font

@@ -6,7 +6,6 @@ every number.
 """
 
 from collections.abc import Callable, Iterable, Iterator
-from dataclasses import dataclass
 
 from PyQt6.QtCore import QPointF, QRectF, QSize
 
@@ -19,6 +18,7 @@ from redcrate.core.explain import across, down
 from redcrate.core.explain.terms import Equation
 from redcrate.core.geometry import Edges, Rect
 from redcrate.core.page import ElementBox, Page, PlacedBox
+from redcrate.core.records import dataclass
 
 _STEP, _FURTHEST = 14, 3  # px, and how many of them a chain moves away from its box
 _EDGE = 4.0  # px between a chain and the end of the sheet

@@ -3,7 +3,7 @@
 The value goes through the same plan as a typed one, so it obeys what gives and where it is written.
 """
 
-from dataclasses import dataclass, replace
+from dataclasses import replace
 
 from redcrate.core.edit.gives import Plan
 from redcrate.core.edit.typed import dragged
@@ -13,6 +13,7 @@ from redcrate.core.explain.terms import written_value
 from redcrate.core.geometry import SIDES, Rect
 from redcrate.core.markup.elements import Element
 from redcrate.core.page import ElementBox, Page
+from redcrate.core.records import dataclass
 from redcrate.core.session import Session
 from redcrate.core.units import ZERO, LayoutUnit, format_px, from_px, nearest_from_px
 

@@ -1,12 +1,12 @@
 """The rulers along the top and the left of a sheet, in px of the page."""
 
 import math
-from dataclasses import dataclass
 
 from PyQt6.QtCore import QPointF, QRectF
 from PyQt6.QtGui import QPainter
 
 from redcrate.app.theme.look import colour, lettering
+from redcrate.core.records import dataclass
 
 RULER = 22  # px, how thick a ruler is
 _STEPS = (10, 20, 50, 100, 200, 500, 1000, 2000, 5000)

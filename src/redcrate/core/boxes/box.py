@@ -6,14 +6,14 @@ what is kept for them still holds.
 """
 
 from collections.abc import Iterator
-from dataclasses import dataclass, field
+from dataclasses import field
 from enum import Enum
 from functools import lru_cache
 from weakref import ref
 
 from redcrate.core.boxes.image_size import IntrinsicSize
-from redcrate.core.made_often import changed, made_often, put
 from redcrate.core.markup.elements import DocumentMode, Element
+from redcrate.core.records import changed, dataclass, put
 from redcrate.core.style.computed import ComputedStyle
 from redcrate.core.style.values import NO_LENGTH
 
@@ -47,7 +47,6 @@ class InnerDisplay(Enum):
     NONE = "none"  # inline boxes, text and breaks are laid out by the lines that they stand in
 
 
-@made_often
 @dataclass(frozen=True, slots=True, eq=False, weakref_slot=True, repr=False)
 class Box:
     """One box.

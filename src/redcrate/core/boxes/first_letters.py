@@ -1,7 +1,7 @@
 """Which text is the first letter of which block container: CSS Pseudo-Elements 4 §2.2."""
 
 from collections.abc import Iterator
-from dataclasses import dataclass, replace
+from dataclasses import replace
 from functools import lru_cache
 from typing import TypeAlias
 from unicodedata import category
@@ -9,6 +9,7 @@ from unicodedata import category
 from redcrate.core.boxes.generated_content import GeneratedContent
 from redcrate.core.boxes.replaced_elements import stands_alone
 from redcrate.core.markup.elements import Element, Text
+from redcrate.core.records import dataclass
 from redcrate.core.style.computed import ComputedStyle, LineHeight
 from redcrate.core.style.styling import StyledTree
 from redcrate.core.style.values import Length

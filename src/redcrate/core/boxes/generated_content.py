@@ -5,13 +5,13 @@ walked once in its order.
 """
 
 from collections.abc import Iterator, Sequence
-from dataclasses import dataclass
 from itertools import chain, groupby
 from operator import itemgetter
 from typing import TypeAlias
 
 from redcrate.core.boxes.markers import counter_text
 from redcrate.core.markup.elements import Element
+from redcrate.core.records import dataclass
 from redcrate.core.style.computed import ComputedStyle
 from redcrate.core.style.styling import StyledTree
 

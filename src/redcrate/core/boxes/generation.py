@@ -5,7 +5,7 @@ style and children are what they were is taken over from the earlier tree.
 """
 
 from collections.abc import Sequence
-from dataclasses import dataclass, replace
+from dataclasses import replace
 from heapq import heapify, heappop, heappush
 
 from redcrate.core.boxes.box import Box, BoxKind, scrolls_nothing
@@ -23,6 +23,7 @@ from redcrate.core.boxes.wrapping import (
     with_inline_tables,
 )
 from redcrate.core.markup.elements import Element
+from redcrate.core.records import dataclass
 from redcrate.core.style.affected import Account
 from redcrate.core.style.computed import ComputedStyle
 from redcrate.core.style.property import BOXES

@@ -6,14 +6,11 @@ CSS 2.2 §10.3.2 and CSS Images 3 §4: width, height and ratio, each of which ma
 import base64
 import binascii
 import re
-from dataclasses import dataclass
 from functools import lru_cache
 from io import BytesIO
 from urllib.parse import unquote_to_bytes
 
-from defusedxml import DefusedXmlException
-from defusedxml.ElementTree import ParseError, fromstring
-from PIL import Image
+from redcrate.core.records import dataclass
 
 _SVG_LENGTH = re.compile(r"\s*([0-9.]+(?:e[+-]?\d+)?)\s*(px|pt|pc|cm|mm|in|em|ex|%)?\s*\Z", re.I)
 _SVG_UNITS = {
@@ -64,6 +61,8 @@ def intrinsic_size(data: bytes) -> IntrinsicSize | None:
     head = data[:512].lstrip().lower()
     if head.startswith((b"<svg", b"<?xml", b"<!doctype svg", b"<!--")):
         return _svg_size(data)
+    from PIL import Image  # takes long to load, and many pages have no such picture
+
     try:
         with Image.open(BytesIO(data)) as image:
             width, height = image.size
@@ -75,6 +74,9 @@ def intrinsic_size(data: bytes) -> IntrinsicSize | None:
 
 
 def _svg_size(data: bytes) -> IntrinsicSize | None:
+    from defusedxml import DefusedXmlException  # as above
+    from defusedxml.ElementTree import ParseError, fromstring
+
     try:
         root = fromstring(data)
     except (ParseError, DefusedXmlException, ValueError, LookupError):

@@ -4,11 +4,12 @@ An outside marker takes no room. An inside one is the first thing on the item's 
 symbol that is as wide as engines draw it (the standard leaves it to the program).
 """
 
-from dataclasses import dataclass, replace
+from dataclasses import replace
 from functools import lru_cache
 
 from redcrate.core.boxes.box import Box, BoxKind
 from redcrate.core.boxes.image_size import IntrinsicSize
+from redcrate.core.records import dataclass
 from redcrate.core.style.anonymous import inherited_style
 from redcrate.core.style.computed import ComputedStyle
 from redcrate.core.style.values import Length

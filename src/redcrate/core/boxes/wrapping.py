@@ -7,7 +7,7 @@ neither (CSS 2.2 §17.2.1).
 
 import re
 from collections.abc import Callable, Mapping, Sequence
-from dataclasses import dataclass, replace
+from dataclasses import replace
 from functools import lru_cache
 from typing import TypeAlias
 
@@ -21,8 +21,8 @@ from redcrate.core.boxes.table_boxes import (
     is_part,
     with_tables,
 )
-from redcrate.core.made_often import made_often
 from redcrate.core.markup.elements import Element
+from redcrate.core.records import dataclass
 from redcrate.core.style.anonymous import inherited_style
 from redcrate.core.style.computed import ComputedStyle
 
@@ -34,7 +34,6 @@ def is_block_child(box: Box) -> bool:
     return box.in_flow and not box.is_inline_level
 
 
-@made_often
 @dataclass(frozen=True, slots=True)
 class _Wrapped:
     """The children that a box gets, and which formatting context lays them out."""

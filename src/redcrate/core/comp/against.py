@@ -1,12 +1,12 @@
 """A place, and a box, held against the edges of the picture."""
 
-from dataclasses import dataclass
 from statistics import median
 
 from redcrate.core.comp.edges import Picture, edges_near, nearest_edge
 from redcrate.core.comp.measuring import Measure
 from redcrate.core.comp.placing import CompPlace
 from redcrate.core.geometry import Rect
+from redcrate.core.records import dataclass
 from redcrate.core.units import format_number
 
 _REACH = 40.0  # px of the page within which an edge of the picture may be a side of the box

@@ -1,8 +1,7 @@
 """Giving a measure to a box: which of its terms can take px that were measured, and what they are as a value."""
 
-from dataclasses import dataclass
-
 from redcrate.core.page import ElementBox
+from redcrate.core.records import dataclass
 from redcrate.core.style.computed import ComputedStyle
 from redcrate.core.units import format_number
 

@@ -1,7 +1,6 @@
 """What is measured on a comp: a distance along one axis, or a marquee."""
 
-from dataclasses import dataclass
-
+from redcrate.core.records import dataclass
 from redcrate.core.units import format_number
 
 

@@ -1,11 +1,11 @@
 """Where a comp lies on the page, at which scale, and how it is shown; kept in the settings file."""
 
-from dataclasses import dataclass
 from typing import Annotated
 
 from msgspec import Meta, Struct
 
 from redcrate.core.labelled import Labelled
+from redcrate.core.records import dataclass
 
 LEAST_SCALE, MOST_SCALE, FURTHEST = 0.05, 20.0, 100_000.0
 

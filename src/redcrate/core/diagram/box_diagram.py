@@ -4,7 +4,6 @@ Every number is a term of the explanation's equations, so the drawing cannot dis
 """
 
 from collections.abc import Iterator, Mapping
-from dataclasses import dataclass
 
 from redcrate.core.boxes.box import BoxKind
 from redcrate.core.diagram.board import SIZE, Board
@@ -22,6 +21,7 @@ from redcrate.core.explain.absence import absence
 from redcrate.core.layout.fragments import SizeReason
 from redcrate.core.markup.elements import Element
 from redcrate.core.page import Page
+from redcrate.core.records import dataclass
 from redcrate.core.units import LayoutUnit, counted, format_px, nearest_from_px
 
 _LEFT, _TOP = 0.0, 0.0

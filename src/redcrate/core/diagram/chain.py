@@ -4,12 +4,11 @@ Its labels are in one row, pushed apart where their terms are too thin for them,
 term: no two labels overlap. Where there is no place for a chain, short forms of its sum are for one label.
 """
 
-from dataclasses import dataclass
-
 from redcrate.core.diagram.drawing import Label, Segment, Shape, Stroke
 from redcrate.core.diagram.label_places import Place, spread
 from redcrate.core.diagram.lettering import text_width
 from redcrate.core.explain.terms import Equation, Term
+from redcrate.core.records import dataclass
 from redcrate.core.units import ZERO, format_px
 
 _LETTERS = {"margin": ("m", "margin_ink"), "border": ("b", "border_ink"), "padding": ("p", "ink")}

@@ -1,13 +1,13 @@
 """Which elements are drawn on a contact sheet, and in which order."""
 
 from collections.abc import Collection, Iterator
-from dataclasses import dataclass
 
 from redcrate.core.diagram.box_diagram import has_box
 from redcrate.core.explain.flow import flow_of
 from redcrate.core.labelled import Labelled
 from redcrate.core.markup.elements import Element, mentions
 from redcrate.core.page import Page
+from redcrate.core.records import dataclass
 
 
 class Which(Labelled):

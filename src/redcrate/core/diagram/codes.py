@@ -1,7 +1,9 @@
 """The codes of the parts of a box: colour and pattern together, for print and for every eye."""
 
-from dataclasses import dataclass, fields
+from dataclasses import fields
 from enum import Enum
+
+from redcrate.core.records import dataclass
 
 
 class Fill(Enum):

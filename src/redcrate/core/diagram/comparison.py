@@ -4,7 +4,7 @@ What differs is dimensioned in the later figure (`52 (+16)`) and told below.
 """
 
 from collections.abc import Iterator
-from dataclasses import dataclass, replace
+from dataclasses import replace
 
 from redcrate.core.diagram.board import Board
 from redcrate.core.diagram.box_diagram import (
@@ -20,6 +20,7 @@ from redcrate.core.diagram.title_block import Sheet, finished
 from redcrate.core.explain import Equation
 from redcrate.core.markup.elements import Element, at_path
 from redcrate.core.page import Page
+from redcrate.core.records import dataclass
 from redcrate.core.units import LayoutUnit, format_px
 
 _BETWEEN = 70.0

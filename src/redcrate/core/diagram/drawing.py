@@ -5,10 +5,10 @@ painters are thin: an SVG writer, a recorder for tests, and the window's.
 """
 
 from collections.abc import Sequence
-from dataclasses import dataclass
 from typing import Protocol, TypeAlias
 
 from redcrate.core.diagram.codes import Fill
+from redcrate.core.records import dataclass
 
 
 @dataclass(frozen=True, slots=True)

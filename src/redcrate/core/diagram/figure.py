@@ -4,7 +4,7 @@ Every number is a term of the explanation's equations or a sum of them, so the f
 """
 
 from collections.abc import Iterator, Mapping
-from dataclasses import dataclass, field
+from dataclasses import field
 
 from redcrate.core.diagram.board import EXTENSION, LEADER, SIZE, SMALL, THIN, Board
 from redcrate.core.diagram.codes import Fill
@@ -13,6 +13,7 @@ from redcrate.core.diagram.label_places import Place, spread
 from redcrate.core.diagram.lettering import text_width
 from redcrate.core.explain import Equation, Term
 from redcrate.core.markup.elements import Element
+from redcrate.core.records import dataclass
 from redcrate.core.units import ZERO, LayoutUnit, format_px
 
 PARTS = ("margin", "border", "padding", "content")  # from outside

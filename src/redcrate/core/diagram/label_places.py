@@ -5,8 +5,9 @@ free surface a label takes the first of its possible places that is still free.
 """
 
 from collections.abc import Iterable, Iterator, Sequence
-from dataclasses import dataclass
 from typing import Any
+
+from redcrate.core.records import dataclass
 
 
 @dataclass(frozen=True, slots=True)

@@ -1,7 +1,6 @@
 """The names of a box's parts, each led to its part: what was written, what became of it, what takes no room."""
 
 from collections.abc import Iterator
-from dataclasses import dataclass
 
 from redcrate.core.diagram.board import SIZE, SMALL, Board
 from redcrate.core.diagram.figure import Figure
@@ -11,6 +10,7 @@ from redcrate.core.explain import Term
 from redcrate.core.explain.terms import split_values
 from redcrate.core.geometry import SIDES
 from redcrate.core.page import Page
+from redcrate.core.records import dataclass
 from redcrate.core.units import format_px
 
 _WIDEST = 170.0  # of the texts on the left

@@ -6,7 +6,6 @@ plan. No label stands on another one or on an outline that is not its own block'
 
 from collections.abc import Callable, Iterator
 from contextlib import AbstractContextManager
-from dataclasses import dataclass
 
 from redcrate.core.diagram.board import Board
 from redcrate.core.diagram.drawing import Area, Drawing, Label, Segment, Stroke
@@ -17,6 +16,7 @@ from redcrate.core.errors import RedCrateError
 from redcrate.core.geometry import Rect
 from redcrate.core.markup.elements import Element
 from redcrate.core.page import Page
+from redcrate.core.records import dataclass
 from redcrate.core.units import LayoutUnit, counted, format_px, nearest_from_px
 
 _WIDEST = 760.0

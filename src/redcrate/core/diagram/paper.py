@@ -1,9 +1,9 @@
 """Drawings on sheets of paper: one or several a page, as large as they fit. Lengths of paper are pt (1/72 inch)."""
 
 from collections.abc import Sequence
-from dataclasses import dataclass
 
 from redcrate.core.diagram.drawing import Drawing
+from redcrate.core.records import dataclass
 
 PT_PER_PX = 0.75  # CSS Values 4 §6.2
 _MARGIN, _GAP, _FOOT = 34.0, 16.0, 14.0

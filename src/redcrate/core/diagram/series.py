@@ -1,6 +1,6 @@
 """A series of drawings of one page as it is at one moment: what is drawn of each element, and how."""
 
-from dataclasses import dataclass, field, replace
+from dataclasses import field, replace
 
 from redcrate.core.diagram.box_diagram import DiagramOptions, box_diagram, sentence_sheet
 from redcrate.core.diagram.comparison import State, comparison, same_element
@@ -15,6 +15,7 @@ from redcrate.core.files.trial import Trial
 from redcrate.core.labelled import Labelled
 from redcrate.core.markup.elements import Element
 from redcrate.core.page import Page
+from redcrate.core.records import dataclass
 
 
 class Kind(Labelled):

@@ -4,7 +4,6 @@ A teaching series on one sheet: each step has its sum across and down.
 """
 
 from collections.abc import Iterator
-from dataclasses import dataclass
 
 from redcrate.core.diagram.board import SIZE, Board
 from redcrate.core.diagram.box_diagram import DiagramOptions, equations_of
@@ -15,6 +14,7 @@ from redcrate.core.errors import RedCrateError
 from redcrate.core.explain import Equation, Term
 from redcrate.core.markup.elements import Element
 from redcrate.core.page import Page
+from redcrate.core.records import dataclass
 from redcrate.core.units import ZERO, format_px
 
 _ACROSS = 3  # figures beside each other

@@ -1,13 +1,12 @@
 """The title block of a drawing: what is drawn, of which page, at which width, how."""
 
-from dataclasses import dataclass
-
 from redcrate.core.diagram.board import SIZE, SMALL, THIN, Board
 from redcrate.core.diagram.codes import Fill
 from redcrate.core.diagram.drawing import Drawing, Stroke
 from redcrate.core.diagram.label_places import Place
 from redcrate.core.diagram.lettering import cut_to, text_width
 from redcrate.core.page import Page
+from redcrate.core.records import dataclass
 from redcrate.core.units import format_number, format_px, nearest_from_px
 
 _ROW = 18.0

@@ -1,7 +1,6 @@
 """Compensation after the fact: a box that is wider than the width it was given gives the surplus back."""
 
 from collections.abc import Mapping
-from dataclasses import dataclass
 
 from redcrate.core.edit.gives import Gives, Plan, Planner
 from redcrate.core.edit.targets import ANYWHERE, WritesTo
@@ -9,6 +8,7 @@ from redcrate.core.errors import EditRefused
 from redcrate.core.layout.fragments import SizeReason
 from redcrate.core.markup.elements import Element
 from redcrate.core.page import Page
+from redcrate.core.records import dataclass
 from redcrate.core.units import LayoutUnit, format_px
 
 

@@ -1,7 +1,6 @@
 """Centring: whether an element stands in the middle of its container, why not, and the ways that work for it."""
 
 from collections.abc import Mapping
-from dataclasses import dataclass
 
 from redcrate.core.edit.patch import Patch
 from redcrate.core.edit.targets import ANYWHERE, WritesTo
@@ -10,6 +9,7 @@ from redcrate.core.errors import EditRefused
 from redcrate.core.layout.fragments import SizeReason
 from redcrate.core.markup.elements import Element
 from redcrate.core.page import ElementBox, Page
+from redcrate.core.records import dataclass
 from redcrate.core.units import LayoutUnit, format_px
 
 

@@ -1,13 +1,13 @@
 """The compact row of choices for how an element flows, and what each would change before it is taken."""
 
 from collections.abc import Mapping
-from dataclasses import dataclass
 
 from redcrate.core.edit.patch import Patch
 from redcrate.core.edit.targets import ANYWHERE, OWN_STYLE, WritesTo, write_targets
 from redcrate.core.edit.writing import Assignment, write_edits
 from redcrate.core.markup.elements import Element
 from redcrate.core.page import Page
+from redcrate.core.records import dataclass
 from redcrate.core.units import LayoutUnit, counted, format_px
 
 CHOICES: dict[str, tuple[str, ...]] = {

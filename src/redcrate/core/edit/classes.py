@@ -1,7 +1,6 @@
 """Classes: who has them and which rules they have; give, take, rename, and make one of an own style."""
 
 from collections.abc import Callable, Iterator, Mapping, Sequence
-from dataclasses import dataclass
 from functools import lru_cache, partial
 from typing import Any
 
@@ -15,6 +14,7 @@ from redcrate.core.errors import EditRefused
 from redcrate.core.markup.elements import Element, Markup
 from redcrate.core.markup.source_text import SourceText
 from redcrate.core.page import Page
+from redcrate.core.records import dataclass
 from redcrate.core.style.css_syntax import component_values
 from redcrate.core.style.sheets import StyleRule
 from redcrate.core.units import counted

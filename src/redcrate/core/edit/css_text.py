@@ -5,9 +5,9 @@ very range that it replaces and nothing may be written anew that it does not con
 """
 
 import re
-from dataclasses import dataclass
 
 from redcrate.core.markup.elements import Span
+from redcrate.core.records import dataclass
 
 _TOKEN = re.compile(
     r"""/\*.*?(?:\*/|\Z)|"(?:\\.|[^"\\\n])*"?|'(?:\\.|[^'\\\n])*'?|\\.|[(){}\[\];:]""",

@@ -2,10 +2,10 @@
 
 import re
 from collections.abc import Iterator
-from dataclasses import dataclass
 
 from redcrate.core.errors import EditRefused
 from redcrate.core.markup.elements import Element, Markup, Span, Text
+from redcrate.core.records import dataclass
 
 VOID = frozenset(
     "area base br col embed hr img input link meta source track wbr".split()

@@ -5,7 +5,6 @@ Values keep their unit: px and em are subtracted from, a percentage becomes `cal
 """
 
 from collections.abc import Mapping
-from dataclasses import dataclass
 
 from redcrate.core.edit.kept_columns import kept_column
 from redcrate.core.edit.measures import computed_length, specified, used_length
@@ -22,6 +21,7 @@ from redcrate.core.layout.flex_facts import BaseReason
 from redcrate.core.layout.fragments import SizeReason
 from redcrate.core.markup.elements import Element
 from redcrate.core.page import ElementBox, Page
+from redcrate.core.records import dataclass
 from redcrate.core.rows.containers import gaps_of
 from redcrate.core.style.properties import PROPERTIES
 from redcrate.core.style.values import CalcNode, Dimension, Length

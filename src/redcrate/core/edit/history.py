@@ -1,8 +1,9 @@
 """The undo history: patches with the words for what they did; pure values, no document."""
 
-from dataclasses import dataclass, field, replace
+from dataclasses import field, replace
 
 from redcrate.core.edit.patch import Patch
+from redcrate.core.records import dataclass
 
 
 @dataclass(frozen=True, slots=True)

@@ -1,11 +1,11 @@
 """Starting a page: the template that a designer asks for, as clean HTML and CSS that a beginner can read."""
 
-from dataclasses import dataclass
 from html import escape
 
 from redcrate.core.edit.typed import format_length
 from redcrate.core.errors import EditRefused
 from redcrate.core.labelled import Labelled
+from redcrate.core.records import dataclass
 
 
 class WrapperKind(Labelled):

@@ -4,10 +4,10 @@ Offsets count characters of the decoded text; what lies outside the edited range
 """
 
 from collections.abc import Mapping
-from dataclasses import dataclass
 
 from redcrate.core.errors import EditRefused
 from redcrate.core.markup.reparsing import difference
+from redcrate.core.records import dataclass
 
 
 @dataclass(frozen=True, slots=True)

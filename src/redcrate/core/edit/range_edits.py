@@ -1,7 +1,6 @@
 """What is done for a range of widths besides typing: leave a block out, copy values, the same as wide again."""
 
 from collections.abc import Mapping, Sequence
-from dataclasses import dataclass
 
 from redcrate.core.edit.classes import own_class_name, with_class
 from redcrate.core.edit.patch import Patch
@@ -15,6 +14,7 @@ from redcrate.core.explain.terms import written_value
 from redcrate.core.geometry import NO_EDGES, SIDES, Edges
 from redcrate.core.markup.elements import Element
 from redcrate.core.page import Page
+from redcrate.core.records import dataclass
 from redcrate.core.style.css_syntax import component_values
 from redcrate.core.style.declarations import parse_declaration
 from redcrate.core.style.sheets import Declaration, Origin, StyleRule

@@ -6,7 +6,6 @@ indentation, line ends.
 
 import re
 from collections.abc import Iterator, Mapping, Sequence
-from dataclasses import dataclass
 
 from redcrate.core.edit.css_text import block_place
 from redcrate.core.edit.patch import TextEdit
@@ -21,6 +20,7 @@ from redcrate.core.edit.rule_places import (
     with_style_element,
 )
 from redcrate.core.page import Page
+from redcrate.core.records import dataclass
 from redcrate.core.style.sheets import MediaRule, StyleRule
 from redcrate.core.style.window_ranges import LEAST, MOST, WindowRange
 

@@ -6,12 +6,12 @@ ends. A page without a sheet gets a <style> element in its head.
 
 import re
 from collections.abc import Mapping
-from dataclasses import dataclass
 
 from redcrate.core.edit.css_text import block_place
 from redcrate.core.edit.patch import TextEdit
 from redcrate.core.markup.elements import Element, Markup, Span, Text
 from redcrate.core.page import Page
+from redcrate.core.records import dataclass
 from redcrate.core.style.sheets import Origin, StyleRule
 
 

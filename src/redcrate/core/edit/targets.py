@@ -5,7 +5,6 @@ element's class or id has; else the element's own style.
 """
 
 from collections.abc import Iterator
-from dataclasses import dataclass
 
 from tinycss2.serializer import serialize_identifier
 
@@ -13,6 +12,7 @@ from redcrate.core.errors import EditRefused
 from redcrate.core.explain.terms import physical_winner
 from redcrate.core.markup.elements import Element
 from redcrate.core.page import Page
+from redcrate.core.records import dataclass
 from redcrate.core.style.cascade import Applied, Specificity, Winner
 from redcrate.core.style.css_syntax import component_values
 from redcrate.core.style.selectors import Selector, SelectorNotUnderstood, compile_selectors

@@ -3,11 +3,10 @@
 CSS Flexbox 1 §7.2 (flex-basis wins over the size), §9.7 (an item that grows or shrinks goes on from there).
 """
 
-from dataclasses import dataclass
-
 from redcrate.core.explain.flexed import FlexSum, flex_sum
 from redcrate.core.layout.flex_facts import BaseReason
 from redcrate.core.page import ElementBox
+from redcrate.core.records import dataclass
 
 
 @dataclass(frozen=True, slots=True)

@@ -1,7 +1,6 @@
 """Setting longhands of an element: the edits that write them where `targets.py` says."""
 
 from collections.abc import Mapping, Sequence
-from dataclasses import dataclass
 
 from redcrate.core.edit.css_text import block_place, declaration_place, insertion
 from redcrate.core.edit.patch import TextEdit
@@ -15,6 +14,7 @@ from redcrate.core.geometry import SIDES
 from redcrate.core.markup.elements import Element, Span
 from redcrate.core.markup.tags import tag_attributes, tag_name_length
 from redcrate.core.page import Page
+from redcrate.core.records import dataclass
 from redcrate.core.style.sheets import Declaration, Origin, StyleRule
 from redcrate.core.style.window_ranges import WindowRange
 

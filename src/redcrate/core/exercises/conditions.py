@@ -1,13 +1,13 @@
 """Conditions on the boxes of a page: never on how its CSS is written."""
 
 from collections.abc import Callable, Iterator, Sequence
-from dataclasses import dataclass
 from typing import Literal
 
 from redcrate.core.edit.targets import matched, selectors_of
 from redcrate.core.geometry import Rect
 from redcrate.core.markup.elements import Element
 from redcrate.core.page import ElementBox, Page
+from redcrate.core.records import dataclass
 from redcrate.core.rows import row_of
 from redcrate.core.units import format_number
 

@@ -1,7 +1,7 @@
 """An exercise as it is kept: one open file beside its page. docs/exercise-format.md, exercise_schema.json."""
 
 from collections.abc import Mapping
-from dataclasses import MISSING, dataclass, fields
+from dataclasses import MISSING, fields
 from pathlib import Path
 from typing import Any, Literal, get_args, get_origin, get_type_hints
 
@@ -18,6 +18,7 @@ from redcrate.core.exercises.conditions import (
 from redcrate.core.exercises.solution import Replacement
 from redcrate.core.files.data_files import parse_json
 from redcrate.core.files.reading import read_regular, reason_of
+from redcrate.core.records import dataclass
 
 ENDING = ".redcrate-exercise.json"
 _VERSION = 1

@@ -2,7 +2,7 @@
 
 import json
 from collections.abc import Mapping
-from dataclasses import dataclass, replace
+from dataclasses import replace
 from pathlib import Path
 
 from redcrate.core.errors import RedCrateError
@@ -15,6 +15,7 @@ from redcrate.core.files.resources import Resources
 from redcrate.core.files.saving import save_bytes
 from redcrate.core.markup import SourceText
 from redcrate.core.page import Page
+from redcrate.core.records import dataclass
 
 
 class ExerciseNotMade(RedCrateError):

@@ -1,7 +1,6 @@
 """Marking: which conditions of an exercise a page meets, and what to say to who made it."""
 
 from collections.abc import Iterator
-from dataclasses import dataclass
 from pathlib import Path
 from typing import Any, assert_never
 
@@ -22,6 +21,7 @@ from redcrate.core.explain.across import across
 from redcrate.core.explain.down import down
 from redcrate.core.files.trial import Trial
 from redcrate.core.page import Page
+from redcrate.core.records import dataclass
 from redcrate.core.style.media import DEFAULT_HEIGHT, Viewport
 
 

@@ -1,13 +1,13 @@
 """The exercises in a folder, the learner's own copies of their pages, and what was done so far."""
 
 from collections.abc import Iterator, Mapping
-from dataclasses import dataclass
 from hashlib import sha256
 from pathlib import Path
 
 from redcrate.core.exercises.exercise import ENDING, Exercise, ExerciseNotReadable, read_exercise
 from redcrate.core.exercises.progress import Progress
 from redcrate.core.files.trial import Trial
+from redcrate.core.records import dataclass
 
 # As they are learned: what comes first asks for nothing that comes later.
 SETS = (

@@ -1,10 +1,10 @@
 """A stored solution: a few texts that are replaced by others in the files of the exercise's page."""
 
 from collections.abc import Mapping
-from dataclasses import dataclass
 
 from redcrate.core.edit.patch import Patch, TextEdit
 from redcrate.core.markup.reparsing import difference
+from redcrate.core.records import dataclass
 
 
 @dataclass(frozen=True, slots=True)

@@ -1,11 +1,11 @@
 """The sum across of one element at several window widths, side by side: what changes from width to width."""
 
 from collections.abc import Mapping
-from dataclasses import dataclass
 
 from redcrate.core.explain.across import across
 from redcrate.core.markup.elements import Element
 from redcrate.core.page import Page
+from redcrate.core.records import dataclass
 from redcrate.core.units import format_px
 
 NAMES = ("margin", "border", "padding", "content", "padding", "border", "margin")

@@ -1,10 +1,9 @@
 """How far a box is from its neighbours and from the edges of its container, in 1/64 px."""
 
-from dataclasses import dataclass
-
 from redcrate.core.geometry import Rect
 from redcrate.core.markup.elements import Element
 from redcrate.core.page import Page
+from redcrate.core.records import dataclass
 from redcrate.core.units import LayoutUnit
 
 

@@ -4,12 +4,12 @@ The sum is exact: base size, share, and what a limit added or took make the used
 """
 
 from collections.abc import Iterator
-from dataclasses import dataclass
 
 from redcrate.core.explain.terms import Reason, written_value
 from redcrate.core.layout.flex_facts import BaseReason, FlexedItem, FlexedLine, FlexFacts, FlexLimit
 from redcrate.core.markup.elements import Element
 from redcrate.core.page import ElementBox, Page
+from redcrate.core.records import dataclass
 from redcrate.core.units import ZERO, LayoutUnit, format_px
 
 

@@ -1,10 +1,9 @@
 """The places that a box was refused, on the page: CSS 2.2 §9.5.1."""
 
-from dataclasses import dataclass
-
 from redcrate.core.geometry import Rect
 from redcrate.core.layout.fragments import Refusal
 from redcrate.core.page import PlacedBox
+from redcrate.core.records import dataclass
 from redcrate.core.units import LayoutUnit
 
 

@@ -5,13 +5,13 @@ function returned; nothing is computed here a second time.
 """
 
 from collections.abc import Mapping
-from dataclasses import dataclass
 from functools import cache
 from pathlib import PurePath
 
 from redcrate.core.geometry import SIDES
 from redcrate.core.markup.elements import Element
 from redcrate.core.page import Page
+from redcrate.core.records import dataclass
 from redcrate.core.style.cascade import Applied, Winner
 from redcrate.core.style.properties import LOGICAL
 from redcrate.core.style.sheets import Origin

@@ -1,12 +1,12 @@
 """How a grid item came to its area, and each track of it to its size: CSS Grid 1 §12, from what layout kept."""
 
 from collections.abc import Iterator, Sequence
-from dataclasses import dataclass
 from typing import assert_never
 
 from redcrate.core.explain.terms import Reason
 from redcrate.core.layout.grid_facts import GridFacts, GridTrack, TrackReason
 from redcrate.core.page import ElementBox
+from redcrate.core.records import dataclass
 from redcrate.core.units import ZERO, LayoutUnit, format_px
 
 

@@ -4,7 +4,6 @@ import mimetypes
 import os
 import re
 from collections.abc import Callable, Iterable, Iterator, Mapping
-from dataclasses import dataclass
 from pathlib import Path
 
 from redcrate.core.errors import FileIsThere, PageNotWritable
@@ -13,6 +12,7 @@ from redcrate.core.files.reading import read_regular
 from redcrate.core.files.resources import Resources
 from redcrate.core.files.saving import save_bytes
 from redcrate.core.markup.elements import Markup
+from redcrate.core.records import dataclass
 from redcrate.core.style.css_syntax import component_values
 
 _URL = re.compile(r"""url\(\s*(?:"([^"]*)"|'([^']*)'|([^)\s"']*))\s*\)""", re.IGNORECASE)

@@ -8,7 +8,7 @@ import json
 import os
 from collections.abc import Mapping
 from contextlib import suppress
-from dataclasses import dataclass, field
+from dataclasses import field
 from pathlib import Path
 from typing import Any, Generic, TypeVar, get_args, get_origin
 
@@ -17,6 +17,7 @@ import msgspec
 from redcrate.core.errors import PageNotWritable
 from redcrate.core.files.reading import read_regular, reason_of
 from redcrate.core.files.saving import save_bytes
+from redcrate.core.records import dataclass
 
 Content = TypeVar("Content", bound=msgspec.Struct)
 _MOST = 16 * 2**20  # bytes

@@ -1,10 +1,9 @@
 """What reading a large stylesheet told, kept: of most of its rules nothing else is asked."""
 
+import json
 import os
 from functools import cache
 from pathlib import Path
-
-import msgspec
 
 import redcrate.core.style as style_rules
 from redcrate.core.files.kept_work import kept_work
@@ -12,13 +11,6 @@ from redcrate.core.notices import Notice, NoticeKind
 from redcrate.core.style.sheets import Sheet
 
 _KIND = "notices"
-
-
-class _Kept(msgspec.Struct, array_like=True):
-    kind: str
-    sentence: str
-    line: int
-    offset: int
 
 
 class NoticesOf:
@@ -47,19 +39,20 @@ class NoticesOf:
 
     def _keep(self, found: tuple[Notice, ...]) -> None:
         if self._read_as is not None:
-            told = [_Kept(n.kind.value, n.sentence, n.line, n.offset) for n in found]
-            kept_work().keep(_KIND, self._source(), msgspec.json.encode(told))
+            told = [(n.kind.value, n.sentence, n.line, n.offset) for n in found]
+            kept_work().keep(_KIND, self._source(), json.dumps(told).encode())
 
     def _kept(self) -> tuple[Notice, ...] | None:
         data = None if self._read_as is None else kept_work().of(_KIND, self._source())
         try:
-            told = None if data is None else msgspec.json.decode(data, type=list[_Kept])
-            return None if told is None else tuple([self._notice(one) for one in told])
-        except (msgspec.MsgspecError, ValueError):
+            return None if data is None else tuple([self._notice(*one) for one in json.loads(data)])
+        except (TypeError, ValueError, RecursionError):
             return None
 
-    def _notice(self, one: _Kept) -> Notice:
-        return Notice(NoticeKind(one.kind), one.sentence, self._sheet.source.name, one.line, one.offset)
+    def _notice(self, kind: str, sentence: str, line: int, offset: int) -> Notice:
+        if not isinstance(sentence, str) or type(line) is not int or type(offset) is not int:
+            raise TypeError("no notice")
+        return Notice(NoticeKind(kind), sentence, self._sheet.source.name, line, offset)
 
     def _source(self) -> bytes:
         """What decides them: the text, how it is read, and the program as it is."""

@@ -5,7 +5,6 @@ others can write into is not used, and what is damaged is worked out again.
 """
 
 import os
-import secrets
 import stat
 from collections.abc import Mapping
 from contextlib import suppress
@@ -42,6 +41,8 @@ class KeptWork:
         """Keep what was worked out; a folder that cannot be written makes no noise."""
         if self._folder is None or len(data) > _LARGEST:
             return
+        import secrets  # for the few runs that have something new
+
         with suppress(OSError):
             self._folder.mkdir(mode=_OWN, parents=True, exist_ok=True)
             if not _is_ours(self._folder):

@@ -5,7 +5,6 @@ Only local files are read: nothing over a network, no scripts run.
 
 import os
 from collections.abc import Callable, Mapping
-from dataclasses import dataclass
 from pathlib import Path
 from urllib.parse import quote
 
@@ -22,6 +21,7 @@ from redcrate.core.markup.elements import DocumentMode
 from redcrate.core.markup.tags import attribute_value_span
 from redcrate.core.notices import Notice, NoticeKind, Telling
 from redcrate.core.page import PageSource
+from redcrate.core.records import dataclass
 from redcrate.core.style.calc import significant
 from redcrate.core.style.css_syntax import component_values
 from redcrate.core.style.font_faces import FontFaceRule, WebFace, WebFamily, families_of

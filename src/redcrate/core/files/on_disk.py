@@ -1,13 +1,13 @@
 """Files that another program has changed while they are open here."""
 
 from collections.abc import Mapping
-from dataclasses import dataclass
 
 from redcrate.core.edit.merging import differing_lines, merged
 from redcrate.core.errors import PageNotReadable
 from redcrate.core.files.reading import read_regular, reason_of
 from redcrate.core.files.resources import Loaded
 from redcrate.core.markup import SourceText, decode_css, decode_html
+from redcrate.core.records import dataclass
 
 
 @dataclass(frozen=True, slots=True)

@@ -14,7 +14,6 @@ import secrets
 import time
 from collections.abc import Iterator, Mapping
 from contextlib import suppress
-from dataclasses import dataclass
 from enum import Enum
 from pathlib import Path
 
@@ -26,6 +25,7 @@ from redcrate.core.errors import EditRefused, PageNotWritable
 from redcrate.core.files.data_files import parse_json
 from redcrate.core.files.reading import read_regular
 from redcrate.core.files.saving import save_bytes
+from redcrate.core.records import dataclass
 
 _VERSION = 2
 _MOST = 2**29  # bytes: two texts of each file, escaped

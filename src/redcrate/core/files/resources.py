@@ -6,7 +6,6 @@ it by a link, is used only where it is what it is used for, and is told.
 
 import os
 from collections.abc import Callable
-from dataclasses import dataclass
 from hashlib import sha256
 from pathlib import Path
 
@@ -18,6 +17,7 @@ from redcrate.core.files.reading import read_regular, reason_of
 from redcrate.core.markup import SourceText, decode_css
 from redcrate.core.markup.addresses import local_path
 from redcrate.core.page_files import NOTHING_TO_SAY, PictureFile
+from redcrate.core.records import dataclass
 
 NOT_FOUND = "was not found"
 

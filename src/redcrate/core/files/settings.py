@@ -1,7 +1,7 @@
 """What is kept beside a page in PAGE.redcrate.json: widths and silenced findings. docs/settings-file.md."""
 
 from collections.abc import Mapping
-from dataclasses import dataclass, field, replace
+from dataclasses import field, replace
 from pathlib import Path
 from typing import Annotated
 
@@ -9,6 +9,7 @@ from msgspec import Meta, Struct
 
 from redcrate.core.comp.placing import CompPlace, KeptComp
 from redcrate.core.files.data_files import DataFile, read_data
+from redcrate.core.records import dataclass
 
 _Width = Annotated[float, Meta(ge=1, le=20_000)]
 

@@ -4,7 +4,6 @@ Nothing is written, and what happens to the document meanwhile does not matter: 
 """
 
 from collections.abc import Callable, Mapping
-from dataclasses import dataclass
 from pathlib import Path
 
 from redcrate.core.edit.patch import Patch, apply_patch
@@ -13,6 +12,7 @@ from redcrate.core.files.loading import Assembled, assemble, read_page
 from redcrate.core.files.resources import Resources
 from redcrate.core.markup import SourceText
 from redcrate.core.page import Page, compute_page
+from redcrate.core.records import dataclass
 from redcrate.core.style.media import Viewport
 
 

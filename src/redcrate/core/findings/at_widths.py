@@ -1,11 +1,12 @@
 """Findings of one page at several window widths: merged, folded, ranked, effects under their causes."""
 
 from collections.abc import Iterable, Mapping, Sequence
-from dataclasses import dataclass, replace
+from dataclasses import replace
 
 from redcrate.core.findings.finding import Finding, Key, Severity
 from redcrate.core.findings.folding import folded
 from redcrate.core.findings.register import FAMILIES, ORDER
+from redcrate.core.records import dataclass
 
 _SIZES = ("over", "gap", "space", "behind", "off", "margin", "extra", "left", "distance", "height")
 

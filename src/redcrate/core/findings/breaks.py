@@ -1,13 +1,14 @@
 """Between which window widths something breaks: every ▲ of a page with its exact ranges, not at named widths only."""
 
 from collections.abc import Iterator, Mapping, Sequence
-from dataclasses import dataclass, replace
+from dataclasses import replace
 
 from redcrate.core.files.trial import Trial
 from redcrate.core.findings.breaks_between_widths import FAMILY
 from redcrate.core.findings.finding import Finding, Key, Severity
 from redcrate.core.findings.register import OF_LAYOUT, findings_of
 from redcrate.core.page import Page
+from redcrate.core.records import dataclass
 from redcrate.core.style.window_ranges import WindowRange
 from redcrate.core.widths.looking import Looking, PageAt
 from redcrate.core.widths.sampling import Likeness

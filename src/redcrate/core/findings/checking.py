@@ -1,7 +1,6 @@
 """Checking a page at several widths: one list of findings, each with the widths at which it holds."""
 
 from collections.abc import Mapping, Sequence
-from dataclasses import dataclass
 from enum import Enum
 from pathlib import Path
 from typing import Any
@@ -16,6 +15,7 @@ from redcrate.core.findings.register import ORDER, findings_of
 from redcrate.core.findings.verifying import PageAfter, Verifier
 from redcrate.core.markup.elements import Element
 from redcrate.core.page import Page
+from redcrate.core.records import dataclass
 from redcrate.core.style.media import DEFAULT_HEIGHT, Viewport
 from redcrate.core.style.window_ranges import WindowRange
 

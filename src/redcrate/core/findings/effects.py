@@ -1,12 +1,12 @@
 """All that a fix changes besides what it is for: at every width, on the whole page."""
 
 from collections.abc import Collection, Sequence
-from dataclasses import dataclass
 
 from redcrate.core.geometry import Rect
 from redcrate.core.markup.elements import Element
 from redcrate.core.overflow.sideways import over_the_window
 from redcrate.core.page import Page
+from redcrate.core.records import dataclass
 from redcrate.core.units import ZERO, LayoutUnit, counted, format_px, listed
 
 SEEN = 32  # 1/64 px: a change of less is not told

@@ -1,13 +1,13 @@
 """What a finding is: a sentence with numbers, the elements, the cause, and fixes that were worked out."""
 
 from collections.abc import Callable, Iterable
-from dataclasses import dataclass
 from enum import Enum
 from typing import TYPE_CHECKING, TypeAlias
 
 from redcrate.core.edit.patch import Patch
 from redcrate.core.explain.terms import Source
 from redcrate.core.markup.elements import Element
+from redcrate.core.records import dataclass
 from redcrate.core.style.window_ranges import WindowRange
 
 if TYPE_CHECKING:

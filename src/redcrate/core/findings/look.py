@@ -2,7 +2,6 @@
 
 import re
 from collections.abc import Callable, Iterator, Mapping
-from dataclasses import dataclass
 from functools import cached_property
 from typing import Any, TypeVar
 
@@ -21,10 +20,10 @@ from redcrate.core.findings.finding import Fix, MakeFix, RangedWay
 from redcrate.core.findings.shown import Shown, has_letters, visible_text
 from redcrate.core.geometry import SIDES, Rect
 from redcrate.core.layout.fragments import Placed, SizeReason, TextPiece
-from redcrate.core.made_often import made_often
 from redcrate.core.markup.elements import Element
 from redcrate.core.overflow.sideways import Sideways, sideways
 from redcrate.core.page import ElementBox, Page, PlacedBox, text_pieces
+from redcrate.core.records import dataclass
 from redcrate.core.rows import Row, rows_of
 from redcrate.core.style.cascade import Winner
 from redcrate.core.style.colours import Colour
@@ -38,7 +37,6 @@ FIELDS = frozenset(("input", "select", "textarea"))  # what they show of their t
 LOUD = frozenset(((255, 0, 0), (0, 255, 0), (0, 0, 255), (255, 255, 0), (0, 255, 255), (255, 0, 255)))
 
 
-@made_often
 @dataclass(frozen=True, slots=True, eq=False)
 class SeenText:
     """A piece of text on a line. element: the block that the line belongs to. at: the box with the line."""

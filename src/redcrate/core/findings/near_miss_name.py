@@ -1,7 +1,6 @@
 """near-miss-name: a class or id without a rule, and a rule for nearly the same name without an element."""
 
 from collections.abc import Iterator, Mapping
-from dataclasses import dataclass
 from functools import partial
 
 from redcrate.core.edit.patch import Patch
@@ -10,6 +9,7 @@ from redcrate.core.explain.terms import Source
 from redcrate.core.findings.finding import About, Family, Finding, Severity
 from redcrate.core.findings.look import Look
 from redcrate.core.markup.elements import Element
+from redcrate.core.records import dataclass
 from redcrate.core.style.sheets import StyleRule
 
 _LONG = 6  # a letter changed for another one makes a word of most short words

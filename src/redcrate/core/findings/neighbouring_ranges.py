@@ -2,7 +2,6 @@
 
 import re
 from collections.abc import Iterable, Iterator, Sequence
-from dataclasses import dataclass
 
 from redcrate.core.edit.css_text import block_place
 from redcrate.core.edit.patch import Patch, TextEdit
@@ -14,6 +13,7 @@ from redcrate.core.explain.terms import Source
 from redcrate.core.findings.finding import Finding, MakeFix, Severity
 from redcrate.core.findings.look import Look
 from redcrate.core.markup.elements import Element
+from redcrate.core.records import dataclass
 from redcrate.core.style.window_ranges import WindowRange
 
 _VALUE = r"(\d+(?:\.\d+)?)(px|em|rem)"

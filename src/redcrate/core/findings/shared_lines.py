@@ -1,12 +1,12 @@
 """The lines of flex containers as findings look at them: which overflow, and who holds on to its size."""
 
 from collections.abc import Iterator
-from dataclasses import dataclass
 
 from redcrate.core.findings.look import Look
 from redcrate.core.layout.flex_facts import FlexedItem, FlexedLine, FlexFacts, FlexLimit
 from redcrate.core.markup.elements import Element
 from redcrate.core.page import PlacedBox
+from redcrate.core.records import dataclass
 from redcrate.core.units import LayoutUnit
 
 _SLACK = 32  # half a px: nobody sees less

@@ -8,7 +8,6 @@ import os
 import signal
 from collections.abc import Callable, Generator, Mapping
 from contextlib import suppress
-from dataclasses import dataclass
 from typing import TYPE_CHECKING, Any, TypeVar
 
 from redcrate.core.edit.patch import Patch
@@ -22,6 +21,7 @@ from redcrate.core.findings.verifying import PageAfter, Verifier, worked_out
 from redcrate.core.markup.elements import Element, at_path
 from redcrate.core.page import Page
 from redcrate.core.processes import or_lost, settle_in, worker_processes
+from redcrate.core.records import dataclass
 from redcrate.core.style.media import Viewport
 
 if TYPE_CHECKING:

@@ -4,7 +4,7 @@ It asks nothing of a network, holds no script, and prints: HTML Standard §4.8.1
 """
 
 from collections.abc import Callable, Iterator, Sequence
-from dataclasses import dataclass, field, replace
+from dataclasses import field, replace
 from functools import cache
 
 from jinja2 import Environment, PackageLoader, StrictUndefined, Template
@@ -20,6 +20,7 @@ from redcrate.core.explain.position import position
 from redcrate.core.findings.at_widths import Held
 from redcrate.core.markup.elements import Element
 from redcrate.core.page import Page
+from redcrate.core.records import dataclass
 from redcrate.core.units import format_number, format_px
 
 

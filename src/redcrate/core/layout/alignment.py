@@ -3,10 +3,10 @@
 Values are texts of properties; what comes out are keywords of one axis and amounts in 1/64 px.
 """
 
-from dataclasses import dataclass
 from functools import lru_cache
 from typing import Literal, TypeAlias
 
+from redcrate.core.records import dataclass
 from redcrate.core.units import ZERO, LayoutUnit
 
 Place: TypeAlias = Literal["start", "center", "end"]

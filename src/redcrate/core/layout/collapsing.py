@@ -4,7 +4,7 @@ Whether a box collapses through itself, and which margins meet at its top, follo
 structure alone, but for clearance, which needs the floats placed so far.
 """
 
-from dataclasses import dataclass, field
+from dataclasses import field
 
 from redcrate.core.boxes.box import Box, BoxKind
 from redcrate.core.layout.cache import LayoutCache
@@ -15,6 +15,7 @@ from redcrate.core.layout.heights import definite_height, percent_basis
 from redcrate.core.layout.margins import MarginSet
 from redcrate.core.layout.ratios import ratio_of
 from redcrate.core.layout.space import ConstraintSpace, Sizing
+from redcrate.core.records import dataclass
 from redcrate.core.style.values import NO_LENGTH, OffsetValue, SizeValue
 from redcrate.core.units import STEP, ZERO, LayoutUnit
 

@@ -5,7 +5,6 @@ holds (`engine.py`), so that block, inline, table, flex and grid stand side by s
 """
 
 from collections.abc import Iterable
-from dataclasses import dataclass
 from typing import Protocol
 
 from redcrate.core.boxes.box import Box
@@ -24,11 +23,10 @@ from redcrate.core.layout.fragments import (
 from redcrate.core.layout.known_height import KnownHeight
 from redcrate.core.layout.margins import MarginGroup, MarginSet
 from redcrate.core.layout.space import ConstraintSpace
-from redcrate.core.made_often import made_often
+from redcrate.core.records import dataclass
 from redcrate.core.units import LayoutUnit
 
 
-@made_often
 @dataclass(frozen=True, slots=True, eq=False)
 class Content:
     """What a formatting context makes of a box's content; places from its border box.
@@ -100,7 +98,6 @@ class ContainingBlock:
     direction: str
 
 
-@made_often
 @dataclass(frozen=True, slots=True, eq=False)
 class FlowArea:
     """Where the content of a box flows.

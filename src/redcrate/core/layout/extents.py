@@ -4,16 +4,14 @@ A fragment's reach counts from the top left of its border box, in 1/64 px.
 """
 
 from collections.abc import Callable
-from dataclasses import dataclass
 from weakref import ref
 
 from redcrate.core.layout.forgetting import forgetting
 from redcrate.core.layout.fragments import Fragment, Placed
-from redcrate.core.made_often import made_often
+from redcrate.core.records import dataclass
 from redcrate.core.units import ZERO, LayoutUnit
 
 
-@made_often
 @dataclass(frozen=True, slots=True)
 class Extent:
     """What a fragment and all inside it cover.

@@ -1,8 +1,7 @@
 """What a fieldset has found out about its legend, for explanations and the painter; 1/64 px."""
 
-from dataclasses import dataclass
-
 from redcrate.core.boxes.box import Box
+from redcrate.core.records import dataclass
 from redcrate.core.units import LayoutUnit
 
 

@@ -3,10 +3,10 @@
 Amounts are 1/64 px along the main axis.
 """
 
-from dataclasses import dataclass
 from enum import Enum
 
 from redcrate.core.boxes.box import Box
+from redcrate.core.records import dataclass
 from redcrate.core.units import LayoutUnit
 
 

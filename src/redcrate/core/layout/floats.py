@@ -6,10 +6,9 @@ floats there are.
 """
 
 from bisect import bisect_right
-from dataclasses import dataclass
 
 from redcrate.core.layout.fragments import Refusal
-from redcrate.core.made_often import made_often
+from redcrate.core.records import dataclass
 from redcrate.core.units import STEP, LayoutUnit
 
 _FAR = LayoutUnit(2**40)
@@ -68,7 +67,6 @@ class _Outline:
         return self.tops[i] if i < len(self.tops) else _FAR
 
 
-@made_often
 @dataclass(frozen=True, slots=True)
 class FloatPosition:
     """Where a float's margin box went, and the places that it was refused."""

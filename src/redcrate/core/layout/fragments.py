@@ -4,7 +4,7 @@ All places count from the top left of the parent's border box, in 1/64 px; nothi
 after it was made, so a fragment can be used again wherever its box meets the same constraints.
 """
 
-from dataclasses import dataclass, replace
+from dataclasses import replace
 from enum import Enum
 from typing import Literal, NamedTuple, TypeAlias
 
@@ -16,7 +16,7 @@ from redcrate.core.layout.flex_facts import FlexFacts
 from redcrate.core.layout.grid_facts import GridFacts
 from redcrate.core.layout.margins import NO_MARGINS, MarginGroup, MarginSet
 from redcrate.core.layout.table_facts import TableFacts
-from redcrate.core.made_often import made_often
+from redcrate.core.records import dataclass
 from redcrate.core.text.shaping import ShapedRun
 from redcrate.core.units import ZERO, LayoutUnit
 
@@ -83,7 +83,6 @@ class ContentSizes(NamedTuple):
     max_content: LayoutUnit
 
 
-@made_often
 @dataclass(frozen=True, slots=True)
 class Across:
     """The used widths of a box and why: CSS 2.2 §10.3 and §10.4.
@@ -112,7 +111,6 @@ class Across:
         return self.margin_left + (self.rest if gives else 0)
 
 
-@made_often
 @dataclass(frozen=True, slots=True)
 class Down:
     """The used height of a box and why: CSS 2.2 §10.6 and §10.7.
@@ -131,7 +129,6 @@ class Down:
     source: HeightSource = ""
 
 
-@made_often
 @dataclass(frozen=True, slots=True)
 class Refusal:
     """A place that a float (or a box beside floats) could not take, and how much was missing.
@@ -145,7 +142,6 @@ class Refusal:
     missing: LayoutUnit
 
 
-@made_often
 @dataclass(frozen=True, slots=True, eq=False)
 class TextPiece:
     """A run of text on one line.
@@ -171,7 +167,6 @@ class TextPiece:
     hyphen: str = ""
 
 
-@made_often
 @dataclass(frozen=True, slots=True, eq=False)
 class InlinePiece:
     """The piece of an inline box on one line; the rectangle is its border box.
@@ -191,7 +186,6 @@ class InlinePiece:
     has_right: bool
 
 
-@made_often
 @dataclass(frozen=True, slots=True, eq=False, repr=False)
 class Placed:
     """A fragment in its place.
@@ -227,7 +221,6 @@ class Placed:
 LineContent: TypeAlias = TextPiece | InlinePiece | Placed
 
 
-@made_often
 @dataclass(frozen=True, slots=True, eq=False, repr=False)
 class Line:
     """One line box: CSS 2.2 §9.4.2 and §10.8.
@@ -293,7 +286,6 @@ class FloatMark:
     height: LayoutUnit
 
 
-@made_often
 @dataclass(frozen=True, slots=True, eq=False, weakref_slot=True, repr=False)
 class Fragment:
     """A laid-out box: border-box size, used edges, and what is inside.

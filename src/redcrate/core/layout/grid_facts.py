@@ -1,10 +1,10 @@
 """What a grid container has found out about its tracks, for explanations: CSS Grid 1 §12; 1/64 px."""
 
 from collections.abc import Mapping
-from dataclasses import dataclass
 from enum import Enum
 
 from redcrate.core.boxes.box import Box
+from redcrate.core.records import dataclass
 from redcrate.core.units import LayoutUnit
 
 

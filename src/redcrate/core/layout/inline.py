@@ -1,6 +1,6 @@
 """The inline formatting context: lines one under another, shortened by floats (CSS 2.2 §9.4.2)."""
 
-from dataclasses import dataclass, replace
+from dataclasses import replace
 from functools import cached_property
 
 from redcrate.core.boxes.box import Box
@@ -25,6 +25,7 @@ from redcrate.core.layout.line_breaking import UNBOUNDED, BrokenLine, LineBreake
 from redcrate.core.layout.margins import NO_MARGINS
 from redcrate.core.layout.plain_lines import plain_content, plain_text
 from redcrate.core.layout.space import ConstraintSpace, Sizing
+from redcrate.core.records import dataclass
 from redcrate.core.text.inline_fonts import inline_font
 from redcrate.core.units import ZERO, LayoutUnit
 

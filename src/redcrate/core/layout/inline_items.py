@@ -6,14 +6,13 @@ across the edges of inline boxes, and what shapes together becomes one run.
 
 import re
 from collections.abc import Iterator
-from dataclasses import dataclass
 from enum import Enum
 from itertools import groupby
 
 from redcrate.core.boxes.box import Box, BoxKind
 from redcrate.core.layout import accounts
 from redcrate.core.layout.text_alignment import justifies
-from redcrate.core.made_often import made_often
+from redcrate.core.records import dataclass
 from redcrate.core.style.computed import ComputedStyle
 from redcrate.core.text.breaks import NON_STARTERS, OBJECT, SMALL_KANA, SOFT_HYPHEN, break_opportunities
 from redcrate.core.text.cuts import Cuts, cuts_between
@@ -118,7 +117,6 @@ class Item:
         return px * 64 <= room
 
 
-@made_often
 @dataclass(frozen=True, slots=True, eq=False, repr=False)
 class InlineContent:
     """All items of a block container's lines.

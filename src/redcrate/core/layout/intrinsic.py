@@ -5,8 +5,6 @@ breaks break. A box contributes its margin box to its container. Percentages cou
 since their base is not known yet (CSS Box Sizing 3 §5.2).
 """
 
-from dataclasses import dataclass
-
 from redcrate.core.boxes.box import Box, BoxKind, InnerDisplay
 from redcrate.core.layout.contexts import LayoutRun
 from redcrate.core.layout.edges import margin_or_zero
@@ -16,6 +14,7 @@ from redcrate.core.layout.line_breaking import edge_width
 from redcrate.core.layout.ratios import RatioWidth, ratio_width
 from redcrate.core.layout.squeezing import field_squeezes
 from redcrate.core.layout.table.kept import used_edges
+from redcrate.core.records import dataclass
 from redcrate.core.style.values import NO_LENGTH, SizeValue
 from redcrate.core.text.breaks import SOFT_HYPHEN
 from redcrate.core.text.inline_fonts import hyphen_width

@@ -4,7 +4,7 @@ A line breaker tells between which widths each of its answers holds. Where nothi
 width, they are the same lines in a longer room.
 """
 
-from dataclasses import dataclass, replace
+from dataclasses import replace
 
 from redcrate.core.boxes.box import Box
 from redcrate.core.layout import accounts
@@ -14,14 +14,13 @@ from redcrate.core.layout.inline_items import InlineContent, ItemKind
 from redcrate.core.layout.line_boxes import atomic_baseline
 from redcrate.core.layout.space import ConstraintSpace, Sizing
 from redcrate.core.layout.text_alignment import begins_left, justifies
-from redcrate.core.made_often import made_often
+from redcrate.core.records import dataclass
 from redcrate.core.style.computed import ComputedStyle
 from redcrate.core.units import ZERO, LayoutUnit
 
 _FIXED = frozenset((ItemKind.TEXT, ItemKind.OPEN, ItemKind.CLOSE, ItemKind.BREAK, ItemKind.ATOMIC))
 
 
-@made_often
 @dataclass(frozen=True, slots=True, eq=False)
 class KeptLines:
     """What a container's lines came to. Good in any width from `least` to less than `below`, in the same place.

@@ -3,18 +3,15 @@
 CSS 2.2 §10.6.3, §10.6.4 and §10.7; CSS Flexbox 1 §9.8 and CSS Grid 1 §6.6 (heights that the container decides).
 """
 
-from dataclasses import dataclass
-
 from redcrate.core.boxes.box import Box
 from redcrate.core.layout.containment import contained_height
 from redcrate.core.layout.fragments import Down, HeightLimit, HeightSource, SizeReason
 from redcrate.core.layout.heights import limited_height, percent_basis, used_height
 from redcrate.core.layout.space import ConstraintSpace
-from redcrate.core.made_often import made_often
+from redcrate.core.records import dataclass
 from redcrate.core.units import ZERO, LayoutUnit
 
 
-@made_often
 @dataclass(frozen=True, slots=True)
 class KnownHeight:
     """The height of one box in its space; 1/64 px.

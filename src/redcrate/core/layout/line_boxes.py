@@ -4,7 +4,7 @@ Vertical places are first counted from the root baseline, downwards, then from t
 """
 
 from collections.abc import Callable, Sequence
-from dataclasses import dataclass, replace
+from dataclasses import replace
 from typing import TypeAlias
 
 from redcrate.core.boxes.box import Box, InnerDisplay
@@ -24,8 +24,8 @@ from redcrate.core.layout.inline_items import InlineContent, Item, ItemKind
 from redcrate.core.layout.line_breaking import BrokenLine, Stretch
 from redcrate.core.layout.relative import relative_shift
 from redcrate.core.layout.text_alignment import aligned_start
-from redcrate.core.made_often import made_often
 from redcrate.core.markup.elements import DocumentMode
+from redcrate.core.records import dataclass
 from redcrate.core.style.computed import ComputedStyle
 from redcrate.core.text.inline_fonts import InlineFont, inline_font
 from redcrate.core.units import ZERO, LayoutUnit, from_px
@@ -144,7 +144,6 @@ class LineBuilder:
         return relative_shift(style, self.cb_width, self.cb_height, self.block.direction)
 
 
-@made_often
 @dataclass(frozen=True, slots=True, eq=False)
 class BuiltLine:
     """A line box, the absolute boxes met on it, and the inline boxes that are still open at its end."""

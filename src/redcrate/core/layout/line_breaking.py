@@ -6,13 +6,12 @@ kept in 1/64 px; white space at the end of a line takes no room.
 
 from bisect import bisect_left, bisect_right
 from collections.abc import Callable
-from dataclasses import dataclass
 from typing import TypeAlias
 
 from redcrate.core.boxes.box import Box
 from redcrate.core.layout.edges import border_and_padding, margin_or_zero
 from redcrate.core.layout.inline_items import KEEPS_SPACES, InlineContent, Item, ItemKind
-from redcrate.core.made_often import made_often
+from redcrate.core.records import dataclass
 from redcrate.core.style.computed import ComputedStyle
 from redcrate.core.text.breaks import SOFT_HYPHEN
 from redcrate.core.text.cuts import Cuts
@@ -39,7 +38,6 @@ class Stretch:
     hyphen: str = ""
 
 
-@made_often
 @dataclass(frozen=True, slots=True)
 class LineStart:
     """Where in the content a line begins: an item, and an offset in the text."""
@@ -48,7 +46,6 @@ class LineStart:
     offset: int
 
 
-@made_often
 @dataclass(frozen=True, slots=True, eq=False)
 class BrokenLine:
     """One line's worth of content.

@@ -4,14 +4,11 @@ In: margins in 1/64 px that were judged to be adjoining. Out: the one margin tha
 with all that met, so that an explanation can name the winner. No tree in here.
 """
 
-from dataclasses import dataclass
-
 from redcrate.core.boxes.box import Box
-from redcrate.core.made_often import made_often
+from redcrate.core.records import dataclass
 from redcrate.core.units import ZERO, LayoutUnit
 
 
-@made_often
 @dataclass(frozen=True, slots=True)
 class MarginMember:
     """One margin that met others: whose, on which side ("top" or "bottom"), and how large."""
@@ -21,7 +18,6 @@ class MarginMember:
     amount: LayoutUnit
 
 
-@made_often
 @dataclass(frozen=True, slots=True)
 class MarginSet:
     """A set of adjoining margins: its extremes, and who is in it.
@@ -64,7 +60,6 @@ class MarginSet:
 NO_MARGINS = MarginSet()
 
 
-@made_often
 @dataclass(frozen=True, slots=True)
 class MarginGroup:
     """A collapsed margin in its place: which margins met, and y of the far edge in the parent.

@@ -5,7 +5,6 @@ in room that no float narrows each has the whole width (CSS 2.2 §9.4.2, §10.8.
 """
 
 from bisect import bisect_right
-from dataclasses import dataclass
 
 from redcrate.core.layout.contexts import Content, FlowArea
 from redcrate.core.layout.fragments import Line, TextPiece
@@ -13,6 +12,7 @@ from redcrate.core.layout.inline_items import InlineContent, Item, ItemKind
 from redcrate.core.layout.line_breaking import MERCY, UNBOUNDED
 from redcrate.core.layout.margins import NO_MARGINS
 from redcrate.core.layout.text_alignment import aligned_start, begins_left
+from redcrate.core.records import dataclass
 from redcrate.core.style.computed import ComputedStyle
 from redcrate.core.text.cuts import Cuts
 from redcrate.core.text.inline_fonts import inline_font

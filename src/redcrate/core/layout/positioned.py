@@ -6,7 +6,7 @@ out once, when its width and, where two offsets decide it, its height are known.
 
 from collections import deque
 from collections.abc import Iterable
-from dataclasses import dataclass, replace
+from dataclasses import replace
 
 from redcrate.core.boxes.box import BoxKind, InnerDisplay
 from redcrate.core.geometry import Edges, Rect
@@ -20,6 +20,7 @@ from redcrate.core.layout.heights import (
 )
 from redcrate.core.layout.ratios import ratio_of
 from redcrate.core.layout.space import ConstraintSpace, Sizing
+from redcrate.core.records import dataclass
 from redcrate.core.style.values import OffsetValue
 from redcrate.core.units import ZERO, LayoutUnit
 

@@ -1,9 +1,8 @@
 """Preferred aspect ratios of boxes that are not replaced: CSS Sizing 4 §5.1."""
 
-from dataclasses import dataclass
-
 from redcrate.core.layout.fragments import ContentSizes, SizeReason
 from redcrate.core.layout.heights import definite_height, limited_height
+from redcrate.core.records import dataclass
 from redcrate.core.style.computed import ComputedStyle
 from redcrate.core.style.values import SizeValue
 from redcrate.core.units import ZERO, LayoutUnit, from_px

@@ -1,6 +1,6 @@
 """Replaced elements: CSS 2.2 §10.3.2, §10.3.4, §10.6.2 and the table of §10.4."""
 
-from dataclasses import dataclass, replace
+from dataclasses import replace
 
 from redcrate.core.boxes.box import Box
 from redcrate.core.boxes.form_controls import drawn_below
@@ -24,6 +24,7 @@ from redcrate.core.layout.margins import NO_MARGINS
 from redcrate.core.layout.space import ConstraintSpace, ForcedSize, Sizing
 from redcrate.core.layout.squeezing import is_percentage, replaced_squeezes
 from redcrate.core.layout.widths import SideMargins, content_width, limited_width, side_margins
+from redcrate.core.records import dataclass
 from redcrate.core.style.computed import ComputedStyle
 from redcrate.core.style.values import NO_LENGTH, Length
 from redcrate.core.units import ZERO, LayoutUnit, from_px

@@ -3,14 +3,14 @@
 Terms of CSS 2.2 §10.1 (containing block), CSS Box Sizing 3 §2 (available size) and §5 (content sizes).
 """
 
-from dataclasses import dataclass, field
+from dataclasses import field
 from enum import Enum
 from typing import NamedTuple
 
 from redcrate.core.geometry import Edges
 from redcrate.core.layout.floats import FloatContext
 from redcrate.core.layout.fragments import SizeReason
-from redcrate.core.made_often import made_often
+from redcrate.core.records import dataclass
 from redcrate.core.units import ZERO, LayoutUnit
 
 
@@ -67,7 +67,6 @@ def _forced_down(forced: ForcedSize | None) -> tuple[object, ...] | None:
     return forced.height, forced.height_reason, forced.definite, forced.content_shift
 
 
-@made_often
 @dataclass(frozen=True, slots=True)
 class ConstraintSpace:
     """What a box is laid out in; 1/64 px.

@@ -1,12 +1,12 @@
 """What a table has found out about its columns and rows, for explanations: CSS 2.2 §17.5; 1/64 px."""
 
 from collections.abc import Mapping
-from dataclasses import dataclass
 
 from redcrate.core.boxes.box import Box
 from redcrate.core.geometry import Rect
 from redcrate.core.layout.table.borders import CollapsedBorders
 from redcrate.core.layout.table.structure import Cell
+from redcrate.core.records import dataclass
 from redcrate.core.units import LayoutUnit
 
 

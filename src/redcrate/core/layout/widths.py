@@ -5,7 +5,7 @@ a callable, so that nothing is measured that is not asked for.
 """
 
 from collections.abc import Callable
-from dataclasses import dataclass, replace
+from dataclasses import replace
 from functools import lru_cache
 from typing import TypeAlias
 
@@ -14,6 +14,7 @@ from redcrate.core.layout.edges import margin_or_zero
 from redcrate.core.layout.fragments import Across, ContentSizes, MarginReason, SizeReason, WidthLimit
 from redcrate.core.layout.ratios import RatioWidth
 from redcrate.core.layout.space import ConstraintSpace, RoomAcross, Sizing
+from redcrate.core.records import dataclass
 from redcrate.core.style.computed import ComputedStyle
 from redcrate.core.style.keywords import BLOCK_ALIGNS
 from redcrate.core.style.values import FitContent, SizeValue

@@ -6,11 +6,11 @@ in tables of their own.
 
 from array import array
 from collections.abc import Callable, Container, Iterator
-from dataclasses import dataclass, field
+from dataclasses import field
 from enum import Enum
 
-from redcrate.core.made_often import made_often
 from redcrate.core.markup.source_text import SourceText
+from redcrate.core.records import dataclass
 
 HTML_NAMESPACE = "http://www.w3.org/1999/xhtml"
 
@@ -23,7 +23,6 @@ class DocumentMode(Enum):
     QUIRKS = "quirks"
 
 
-@made_often
 @dataclass(frozen=True, slots=True)
 class Span:
     """A run of characters of a source text: offsets, the end excluded."""

@@ -6,11 +6,12 @@ other edit parses the page anew.
 """
 
 from collections.abc import Callable
-from dataclasses import dataclass, replace
+from dataclasses import replace
 
 from redcrate.core.markup.elements import Element, Markup, Span, Text
 from redcrate.core.markup.parser import parse_html, start_tag_token
 from redcrate.core.markup.source_text import SourceText
+from redcrate.core.records import dataclass
 
 
 @dataclass(frozen=True, slots=True)

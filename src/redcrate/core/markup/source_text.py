@@ -9,13 +9,14 @@ import re
 from bisect import bisect_right
 from codecs import BOM_UTF8, BOM_UTF16_BE, BOM_UTF16_LE
 from collections.abc import Iterator
-from dataclasses import dataclass, replace
+from dataclasses import replace
 from functools import cached_property
 from itertools import accumulate
 
 import webencodings
 
 from redcrate.core.errors import PageNotReadable
+from redcrate.core.records import dataclass
 
 _LINE_END = re.compile(r"\r\n|\r|\n|\f")
 _META_CHARSET = re.compile(rb"<meta[^>]*?charset\s*=\s*[\"']?\s*([a-zA-Z0-9_:.-]+)", re.IGNORECASE)

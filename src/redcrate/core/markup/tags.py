@@ -4,9 +4,9 @@ A tag is scanned only when someone asks, as most never are.
 """
 
 import re
-from dataclasses import dataclass
 
 from redcrate.core.markup.elements import Element, Markup, Span
+from redcrate.core.records import dataclass
 
 _ATTRIBUTE = re.compile(
     r"""[\s/]*(?P<name>=?[^\s/>=]+)(?:\s*=\s*(?:"(?P<double>[^"]*)"|'(?P<single>[^']*)'|(?P<bare>[^\s>]*)))?""",

@@ -4,12 +4,11 @@ CSS Overflow 3 §2.2: boxes and lines that are clipped do not count, nor do boxe
 by `visibility` or `opacity` does.
 """
 
-from dataclasses import dataclass
-
 from redcrate.core.geometry import Rect
 from redcrate.core.layout.fragments import Placed
 from redcrate.core.overflow.clips import Clips, giver_of_the_windows
 from redcrate.core.page import Page, PlacedBox
+from redcrate.core.records import dataclass
 from redcrate.core.units import ZERO, LayoutUnit, nearest_from_px
 
 SLACK = 32  # 1/64 px: nobody sees less than half a px

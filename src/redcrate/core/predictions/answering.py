@@ -1,6 +1,5 @@
 """What a prediction was worth: what was said beside what it became."""
 
-from dataclasses import dataclass
 from typing import TypeAlias
 
 from redcrate.core.geometry import Rect
@@ -11,6 +10,7 @@ from redcrate.core.predictions.question import (
     PlaceQuestion,
     Question,
 )
+from redcrate.core.records import dataclass
 from redcrate.core.units import LayoutUnit, format_px, from_px
 
 Answer: TypeAlias = LayoutUnit | Rect | Outcome

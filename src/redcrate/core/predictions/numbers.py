@@ -1,7 +1,6 @@
 """Sums that a change makes others of: widths, heights, what is left, and what is between blocks."""
 
 from collections.abc import Iterator
-from dataclasses import dataclass
 
 from redcrate.core.explain.across import across
 from redcrate.core.explain.down import down
@@ -11,6 +10,7 @@ from redcrate.core.layout.fragments import SizeReason
 from redcrate.core.markup.elements import Element
 from redcrate.core.page import ElementBox, Page
 from redcrate.core.predictions.question import NumberQuestion, Span, Topic
+from redcrate.core.records import dataclass
 from redcrate.core.units import ZERO, format_px
 
 # Widths that follow from what is written and from the room: one can work them out.

@@ -1,11 +1,11 @@
 """A question about what a change will do, whose answer was computed before it is asked. Amounts in 1/64 px."""
 
-from dataclasses import dataclass
 from typing import TypeAlias
 
 from redcrate.core.geometry import Rect
 from redcrate.core.labelled import Labelled
 from redcrate.core.markup.elements import Element
+from redcrate.core.records import dataclass
 from redcrate.core.units import LayoutUnit
 
 

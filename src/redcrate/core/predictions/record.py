@@ -1,9 +1,10 @@
 """How many predictions were right, by topic."""
 
 from collections.abc import Mapping
-from dataclasses import dataclass, field
+from dataclasses import field
 
 from redcrate.core.predictions.question import Topic
+from redcrate.core.records import dataclass
 
 
 @dataclass(frozen=True, slots=True)

@@ -5,13 +5,13 @@ Everything is found on this machine; nothing is ever fetched.
 
 import os
 import shutil
-from dataclasses import dataclass
 from enum import Enum
 from glob import glob
 from pathlib import Path
 from typing import Any
 
 from redcrate.core.proof.errors import NoBrowser
+from redcrate.core.records import dataclass
 
 
 class BrowserKind(Enum):

@@ -1,13 +1,13 @@
 """A page's boxes beside those that a browser measured: what differs, and from which first difference the rest follows."""
 
 from collections.abc import Iterator, Sequence
-from dataclasses import dataclass
 from enum import Enum
 
 from redcrate.core.markup.elements import IDLE, Element
 from redcrate.core.page import ElementBox, Page
 from redcrate.core.proof.following import WRITTEN_SIZES, Following, Shift
 from redcrate.core.proof.measured import BrowserBox, Measured
+from redcrate.core.records import dataclass
 from redcrate.core.text.fonts import choose_font, same_metrics
 from redcrate.core.units import to_px
 

@@ -5,12 +5,12 @@ amount: from what it stands in, from what stands before it, or from what is in i
 """
 
 from collections.abc import Callable, Iterator, Mapping
-from dataclasses import dataclass
 from functools import partial
 
 from redcrate.core.layout.fragments import SizeReason
 from redcrate.core.markup.elements import Element
 from redcrate.core.page import ElementBox
+from redcrate.core.records import dataclass
 
 _MOST_BEFORE = 20  # siblings that are looked at
 _NOTHING = 0.02  # px: a step of layout, and what is lost in writing it down

@@ -2,9 +2,11 @@
 
 import threading
 from collections.abc import Mapping
-from dataclasses import dataclass, field
+from dataclasses import field
 from http.server import BaseHTTPRequestHandler, ThreadingHTTPServer
 from typing import Any
+
+from redcrate.core.records import dataclass
 
 
 @dataclass(frozen=True, slots=True)

@@ -1,10 +1,10 @@
 """What a browser said of a page at one width."""
 
 from collections.abc import Sequence
-from dataclasses import dataclass
 from typing import Any
 
 from redcrate.core.proof.errors import BrowserFailed
+from redcrate.core.records import dataclass
 
 
 @dataclass(frozen=True, slots=True)

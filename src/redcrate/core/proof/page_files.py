@@ -2,12 +2,13 @@
 
 import os
 from collections.abc import Iterable, Mapping
-from dataclasses import dataclass, replace
+from dataclasses import replace
 from pathlib import Path
 from urllib.parse import quote
 
 from redcrate.core.files.judging import is_font, is_picture
 from redcrate.core.files.reading import read_regular
+from redcrate.core.records import dataclass
 
 # What a request is for (Fetch Standard §2.2.5, Sec-Fetch-Dest) where its answer is handed to the page's scripts.
 _READ_BY_SCRIPTS = frozenset(

@@ -1,7 +1,6 @@
 """The whole of a proof: a page at some widths, computed here and measured in a browser."""
 
 from collections.abc import Callable, Iterable, Sequence
-from dataclasses import dataclass
 from ipaddress import ip_address
 from pathlib import Path
 
@@ -11,6 +10,7 @@ from redcrate.core.proof.comparing import Comparison, compare
 from redcrate.core.proof.driven import DrivenBrowser
 from redcrate.core.proof.page_files import PageFiles
 from redcrate.core.proof.serving import PageServer
+from redcrate.core.records import dataclass
 from redcrate.core.style.media import DEFAULT_HEIGHT, Viewport
 
 TOLERANCE = 0.5  # px

@@ -1,10 +1,10 @@
 """Fitting blocks into a row: how many, how wide, with which gap; safe after the cut to 1/64 px."""
 
-from dataclasses import dataclass
 from math import floor
 
 from redcrate.core.errors import EditRefused
 from redcrate.core.labelled import Labelled
+from redcrate.core.records import dataclass
 from redcrate.core.units import LayoutUnit, format_number, from_px
 
 

@@ -4,13 +4,13 @@ CSS Flexbox 1 §9.5, CSS Grid 1 §7 and §10; CSS Align 3 §8. All places come f
 """
 
 from collections.abc import Iterator, Sequence
-from dataclasses import dataclass
 
 from redcrate.core.geometry import Rect
 from redcrate.core.layout.flex_facts import FlexFacts
 from redcrate.core.layout.grid_facts import GridFacts
 from redcrate.core.markup.elements import Element
 from redcrate.core.page import Page, PlacedBox
+from redcrate.core.records import dataclass
 from redcrate.core.rows.row import flow_rect
 from redcrate.core.units import ZERO, LayoutUnit
 

@@ -3,13 +3,12 @@
 Its sum is exact in 1/64 px: margin boxes and gaps, and what is left (negative: over), add up to the room.
 """
 
-from dataclasses import dataclass
 from enum import Enum
 
 from redcrate.core.geometry import Rect
-from redcrate.core.made_often import made_often
 from redcrate.core.markup.elements import Element
 from redcrate.core.page import PlacedBox
+from redcrate.core.records import dataclass
 from redcrate.core.units import ZERO, LayoutUnit
 
 
@@ -23,7 +22,6 @@ class RowKind(Enum):
     CELLS = "cells of a table's row"
 
 
-@made_often
 @dataclass(frozen=True, slots=True)
 class RowItem:
     """One block of a row. margin_box: where the flow put it, relative positioning apart."""
@@ -33,7 +31,6 @@ class RowItem:
     side: str  # "left" or "right" for floats, "" in a line
 
 
-@made_often
 @dataclass(frozen=True, slots=True)
 class Gap:
     """What stands between two items of a line, or before the first or after the last one.

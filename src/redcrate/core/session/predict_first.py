@@ -1,13 +1,12 @@
 """Predict first: a change waits until the learner has said what it will do."""
 
-from dataclasses import dataclass
-
 from redcrate.core.edit.patch import Patch
 from redcrate.core.errors import EditRefused
 from redcrate.core.page import PageSource
 from redcrate.core.predictions.answering import Answer, Told, told
 from redcrate.core.predictions.asking import question_about
 from redcrate.core.predictions.question import Question
+from redcrate.core.records import dataclass
 from redcrate.core.session.changes import Change, Listeners
 from redcrate.core.session.editor import Editor
 from redcrate.core.session.views import Views

@@ -16,12 +16,11 @@ from redcrate.core.session.document import Document
 from redcrate.core.session.editor import Editor
 from redcrate.core.session.predict_first import PredictFirst
 from redcrate.core.session.views import Views
+from redcrate.core.style.media import DEFAULT_WIDTHS
 
 if TYPE_CHECKING:  # the families are loaded by those who look for findings
     from redcrate.core.findings.breaks import Broken
     from redcrate.core.findings.finding import Finding
-
-DEFAULT_WIDTHS = (1100, 820, 390)
 
 
 class Session:

@@ -1,9 +1,9 @@
 """Background layers and shadows as values: CSS Backgrounds 3 §2 and §6."""
 
 from collections.abc import Callable
-from dataclasses import dataclass
 from typing import Any
 
+from redcrate.core.records import dataclass
 from redcrate.core.style import property_parsers as pp
 from redcrate.core.style.calc import parse_length
 from redcrate.core.style.colours import Colour

@@ -5,12 +5,11 @@ rules share one `Cascaded`.
 """
 
 from collections.abc import Container, Iterable, Mapping, Sequence
-from dataclasses import dataclass
 from functools import cached_property
 from typing import Any, TypeAlias
 
-from redcrate.core.made_often import made_often
 from redcrate.core.markup.elements import Element
+from redcrate.core.records import dataclass
 from redcrate.core.style.declarations import CssWide
 from redcrate.core.style.layers import LayerName, LayerRank, layer_ranks
 from redcrate.core.style.media import Viewport
@@ -70,7 +69,6 @@ class Cascaded:
         return [a for a in self.applied if longhand in a.declaration.longhands]
 
 
-@made_often
 @dataclass(frozen=True, slots=True)
 class _Entry:
     """One selector of one rule in the index."""

@@ -1,11 +1,11 @@
 """Colour values: CSS Color 4, and of Color 5 `color-mix()` (§3) and `light-dark()` (§5)."""
 
-from dataclasses import dataclass
 from typing import Any, TypeAlias
 
 import tinycss2
 import tinycss2.color4
 
+from redcrate.core.records import dataclass
 from redcrate.core.style.colour_spaces import HUES, Triple, converted
 
 

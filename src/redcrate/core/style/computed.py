@@ -6,11 +6,12 @@ Lengths are px, with percentages kept where only layout knows the base; border w
 snapped, and 0 where the border style is none or hidden.
 """
 
-from dataclasses import dataclass, field, fields
+from dataclasses import field, fields
 from operator import attrgetter
 from typing import Any
 
 from redcrate.core.markup.elements import DocumentMode
+from redcrate.core.records import dataclass
 from redcrate.core.style import (
     backgrounds,
     border_images,

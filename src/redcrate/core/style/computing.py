@@ -1,13 +1,14 @@
 """Specified values → computed values: CSS Cascade 4 §4.4, and each property's own section."""
 
 from collections.abc import Callable, Mapping
-from dataclasses import dataclass, fields, is_dataclass, replace
+from dataclasses import fields, is_dataclass, replace
 from functools import cache, cached_property
 from operator import attrgetter
 from typing import Any, TypeAlias
 
 from redcrate.core.geometry import SIDES
 from redcrate.core.markup.elements import DocumentMode
+from redcrate.core.records import dataclass
 from redcrate.core.style import font_sizes
 from redcrate.core.style.backgrounds import Shadow, TileSize
 from redcrate.core.style.cascade import Cascaded, reverted, reverted_layer

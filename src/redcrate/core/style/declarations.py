@@ -1,9 +1,9 @@
 """One declaration: from its component values to the longhands that it sets."""
 
-from dataclasses import dataclass
 from threading import Lock
 from typing import Any
 
+from redcrate.core.records import dataclass
 from redcrate.core.style.calc import significant
 from redcrate.core.style.css_syntax import CSS_WIDE, DEEPEST, functions_in, is_beyond
 from redcrate.core.style.properties import LOGICAL, PROPERTIES

@@ -1,9 +1,10 @@
 """@font-face: what a rule says, and the families that a page brings along (CSS Fonts 4 §4)."""
 
 from collections.abc import Iterable, Mapping, Sequence
-from dataclasses import dataclass, field
+from dataclasses import field
 from typing import Any
 
+from redcrate.core.records import dataclass
 from redcrate.core.style.calc import significant
 from redcrate.core.style.css_syntax import block_contents, css_text
 from redcrate.core.style.property_parsers import font_family, split_commas

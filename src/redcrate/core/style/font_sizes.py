@@ -7,8 +7,8 @@ program's). Sizes are 32-bit floats, as every step of a chain of em sizes is rou
 """
 
 import struct
-from dataclasses import dataclass
 
+from redcrate.core.records import dataclass
 from redcrate.core.style.values import CalcNode, Dimension, LengthContext, compute_length
 
 LARGEST_FONT_PX = 10_000.0

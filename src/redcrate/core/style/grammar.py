@@ -7,10 +7,10 @@ that valid CSS is wrong.
 
 import re
 from collections.abc import Callable, Iterator, Sequence
-from dataclasses import dataclass
 from functools import cache
 from typing import Any, TypeAlias
 
+from redcrate.core.records import dataclass
 from redcrate.core.style.calc import MATH_FUNCTIONS
 from redcrate.core.style.colours import parsed_colour
 from redcrate.core.style.css_syntax import CSS_WIDE, functions_in

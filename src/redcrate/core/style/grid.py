@@ -4,9 +4,9 @@ Specified values hold `Dimension` and `CalcNode` where computed ones hold length
 """
 
 from collections.abc import Iterator, Sequence
-from dataclasses import dataclass
 from typing import Any, TypeAlias
 
+from redcrate.core.records import dataclass
 from redcrate.core.style.calc import parse_length
 from redcrate.core.style.standards import standards
 from redcrate.core.style.values import CalcNode, Dimension, Length, MathLength

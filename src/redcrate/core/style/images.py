@@ -4,9 +4,9 @@ Lengths in them are specified values until `computing.py` has gone through them.
 """
 
 import math
-from dataclasses import dataclass
 from typing import Any, TypeAlias
 
+from redcrate.core.records import dataclass
 from redcrate.core.style import property_parsers as pp
 from redcrate.core.style.calc import parse_length
 from redcrate.core.style.colours import Colour

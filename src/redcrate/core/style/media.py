@@ -4,13 +4,14 @@ A query list is kept as a parsed value and evaluated for a viewport. Media lengt
 the initial font size of 16 px (§1.3).
 """
 
-from dataclasses import dataclass
 from typing import Any, TypeAlias
 
+from redcrate.core.records import dataclass
 from redcrate.core.style.calc import parse_length, significant
 from redcrate.core.style.values import Dimension, FontUnits, LengthContext, compute_length
 
 DEFAULT_HEIGHT = 800  # px of a window, where nothing else is asked for
+DEFAULT_WIDTHS = (1100, 820, 390)  # px: the first one is shown
 
 
 @dataclass(frozen=True, slots=True)

@@ -1,10 +1,10 @@
 """One longhand property: all that is said of it, in its row of the table (`computed.py`)."""
 
 from collections.abc import Mapping
-from dataclasses import dataclass
 from enum import Flag, auto
 from typing import Any
 
+from redcrate.core.records import dataclass
 from redcrate.core.style.property_parsers import Parser
 
 

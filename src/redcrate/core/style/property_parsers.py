@@ -4,9 +4,9 @@ A specified value is a keyword (str), a Dimension or CalcNode, a colour, or a pl
 """
 
 from collections.abc import Callable
-from dataclasses import dataclass
 from typing import Any, TypeAlias
 
+from redcrate.core.records import dataclass
 from redcrate.core.style.calc import parse_length
 from redcrate.core.style.colours import parsed_colour
 from redcrate.core.style.css_syntax import css_text

@@ -1,10 +1,10 @@
 """@scope: CSS Cascade 6 §2.5 and §3.1.4."""
 
 from collections.abc import Callable
-from dataclasses import dataclass
 from typing import TypeAlias
 
 from redcrate.core.markup.elements import Element
+from redcrate.core.records import dataclass
 
 _Test: TypeAlias = Callable[[Element], bool]
 FAR = 2**31  # farther than any scope's root: for rules that have none

@@ -6,13 +6,13 @@ and tag (Selectors 4).
 """
 
 from collections.abc import Callable
-from dataclasses import dataclass
 from typing import Any
 
 from cssselect2 import parser as cp
 from tinycss2.nth import parse_nth
 
 from redcrate.core.markup.elements import HTML_NAMESPACE, Element
+from redcrate.core.records import dataclass
 from redcrate.core.style.calc import significant
 from redcrate.core.style.css_syntax import css_text, is_beyond
 from redcrate.core.style.property_parsers import split_commas

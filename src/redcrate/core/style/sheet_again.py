@@ -5,12 +5,13 @@ follows. What lies behind the edit holds if the edited rule still ends in front 
 """
 
 from collections.abc import Sequence
-from dataclasses import dataclass, replace
+from dataclasses import replace
 from operator import add
 from typing import Any
 
 from redcrate.core.markup.reparsing import difference
 from redcrate.core.markup.source_text import SourceText
+from redcrate.core.records import dataclass
 from redcrate.core.style.css_syntax import stylesheet_nodes
 from redcrate.core.style.media import MediaList
 from redcrate.core.style.sheet_bounds import is_unclosed

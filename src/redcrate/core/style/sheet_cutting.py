@@ -7,16 +7,16 @@ it ends (CSS Syntax 3 §5.4.3 and §5.5.8: strings, comments, escapes, addresses
 
 import re
 from collections.abc import Iterator
-from dataclasses import dataclass
-from functools import lru_cache
+from functools import cache, lru_cache
+
+from redcrate.core.records import dataclass
 
 _STRING = r"\"(?:[^\"\\\n\r\f]|\\[^\n\r\f])*+\"|'(?:[^'\\\n\r\f]|\\[^\n\r\f])*+'"
 _COMMENT = r"/\*(?s:.*?)\*/"
 _ADDRESS = r"(?<![\w\\-])[uU][rR][lL]\([ \t\n\r\f]*+(?![\"'])[^\"'()\\\s]*+[ \t\n\r\f]*+\)"
-_PLAIN = r"[^{}()\[\]\"'\\/<>]++"
 _INSIDE = rf"{_ADDRESS}|{_STRING}|{_COMMENT}|/(?!\*)|[^{{}}()\[\]\"'\\/]++"
 _BRACKETS = rf"\((?:{_INSIDE})*+\)"
-for _ in range(3):
+for _ in range(2):
     _BRACKETS = rf"\((?:{_INSIDE}|{_BRACKETS})*+\)"
 _DECLARATION_PART = rf"{_ADDRESS}|[^{{}}()\[\]\"'\\/@u]++|u|{_STRING}|{_COMMENT}|/(?!\*)|{_BRACKETS}"
 _SPACE = rf"(?:[ \t\n\r\f]++|{_COMMENT})*+"
@@ -36,23 +36,37 @@ _COMPOUND = rf"(?:(?:{_NAME}|\*)(?:{_SIMPLE}|{_NOT})*+|(?:{_SIMPLE}|{_NOT})++)"
 _END = r"(?:::?(?:before|after|first-line|first-letter)(?![\w(-])|::placeholder(?![\w(-]))?"
 _BETWEEN = r"(?:[ \t\n\r\f]*+[>+~][ \t\n\r\f]*+|[ \t\n\r\f]++)"
 _COMPLEX = rf"(?:{_COMPOUND}|::(?:before|after)(?![\w(-]))(?:{_BETWEEN}{_COMPOUND})*+{_END}"
-_SELECTORS = re.compile(rf"{_COMPLEX}(?:[ \t\n\r\f]*+,[ \t\n\r\f]*+{_COMPLEX})*+", re.ASCII)
+_SELECTORS = rf"{_COMPLEX}(?:[ \t\n\r\f]*+,[ \t\n\r\f]*+{_COMPLEX})*+"
 _NOT_NAMES = re.compile(r":not\([^()]*+\)|::?[\w-]++(?:\([^()]*+\))?|\[[^\]]*+\]", re.ASCII)
 _NAMES = re.compile(rf"[.#]?{_NAME}", re.ASCII)
 
-_RULE = re.compile(rf"(?P<head>[^{{}}@;\\<!/]++)\{{(?P<block>(?:{_DECLARATION_PART})*+)\}}", re.ASCII)
+_RULE = rf"(?P<head>[^{{}}@;\\<!/]++)\{{(?P<block>(?:{_DECLARATION_PART})*+)\}}"
 _KEYWORD = re.compile(r"@-?[_a-zA-Z]")
 _CONDITION = re.compile(r"@(?:media|supports|layer|container)(?![\w\\-])", re.IGNORECASE | re.ASCII)
 # An address in quotes is a function like others; what begins like one of these alone has no end.
 _FUNCTION = r"(?<![\w\\-])url\((?=[ \t\n\r\f]*+[\"'])"
-_TOKEN = re.compile(
+_TOKEN = (
     rf"{_ADDRESS}|{_STRING}|{_COMMENT}|\\[^\n\r\f]|(?P<opens>{_FUNCTION}|[({{\[])|(?P<closes>[)}}\]])|;"
-    rf"|(?P<endless>[\"'\\]|/\*|(?<![\w\\-])url\()",
-    re.IGNORECASE | re.ASCII,
+    rf"|(?P<endless>[\"'\\]|/\*|(?<![\w\\-])url\()"
 )
 _CLOSES = {")": "(", "]": "[", "}": "{"}
 _WHITE = " \t\n\r\f"
 _BLANK = re.compile(_SPACE)
+
+
+@cache
+def _selectors() -> re.Pattern[str]:  # large patterns take longer to make than small sheets to read
+    return re.compile(_SELECTORS, re.ASCII)
+
+
+@cache
+def _rule() -> re.Pattern[str]:
+    return re.compile(_RULE, re.ASCII)
+
+
+@cache
+def _token() -> re.Pattern[str]:
+    return re.compile(_TOKEN, re.IGNORECASE | re.ASCII)
 
 
 @dataclass(frozen=True, slots=True)
@@ -94,9 +108,9 @@ def _begin(text: str, at: int, end: int) -> int:
 
 
 def _style_rule(text: str, at: int, end: int) -> Cut | None:
-    match = _RULE.match(text, at, end)
+    match = _rule().match(text, at, end)
     head = "" if match is None else match["head"].rstrip(_WHITE)
-    if match is None or not _SELECTORS.fullmatch(head):
+    if match is None or not _selectors().fullmatch(head):
         return None
     return Cut(at, match.end(), head, match.span("block"))
 
@@ -107,7 +121,7 @@ def _other_rule(text: str, at: int, end: int) -> Cut | None:
     if is_at and not _KEYWORD.match(text, at):
         return None
     opened: list[str] = []
-    for match in _TOKEN.finditer(text, at, end):
+    for match in _token().finditer(text, at, end):
         if match["endless"]:
             return None
         if match["opens"]:

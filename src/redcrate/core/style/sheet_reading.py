@@ -6,13 +6,14 @@ CSS errors recover as CSS Syntax 3 §2.2 says; what was dropped is a notice.
 import re
 from collections.abc import Callable, Iterator
 from contextlib import contextmanager
-from dataclasses import dataclass, replace
+from dataclasses import replace
 from typing import Any
 
 from tinycss2.ast import ParenthesesBlock
 
 from redcrate.core.markup.source_text import SourceText
 from redcrate.core.notices import Notice, NoticeKind
+from redcrate.core.records import dataclass
 from redcrate.core.style.attributes import names_in
 from redcrate.core.style.calc import significant
 from redcrate.core.style.css_syntax import (

@@ -1,13 +1,14 @@
 """What a stylesheet is: rules and declarations that know their place in the file."""
 
 from collections.abc import Container
-from dataclasses import dataclass, replace
+from dataclasses import replace
 from enum import IntEnum
 from threading import RLock
 from typing import Any, NamedTuple, Protocol
 
 from redcrate.core.markup.source_text import SourceText
 from redcrate.core.notices import Notice
+from redcrate.core.records import dataclass
 from redcrate.core.style.font_faces import FontFaceRule
 from redcrate.core.style.layers import NO_LAYER, LayerName
 from redcrate.core.style.media import MediaList

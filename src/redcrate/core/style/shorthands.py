@@ -5,10 +5,10 @@ which case the whole declaration is dropped (CSS Cascade 4 §4.3 and CSS 2.2 §4
 """
 
 from collections.abc import Callable
-from dataclasses import dataclass
 from typing import Any, TypeAlias
 
 from redcrate.core.geometry import SIDES
+from redcrate.core.records import dataclass
 from redcrate.core.style import backgrounds, border_images, emphasis, grid, masks
 from redcrate.core.style import property_parsers as pp
 from redcrate.core.style.colours import TRANSPARENT

@@ -6,12 +6,12 @@ that defines it and its grammar. It is read when a page holds something that the
 
 import json
 from collections.abc import Sequence
-from dataclasses import dataclass
 from enum import Enum
 from functools import cache
 from importlib.resources import files
 from typing import Any
 
+from redcrate.core.records import dataclass
 from redcrate.core.style.grammar import Grammars
 
 

@@ -1,13 +1,14 @@
 """The whole cascade of a page: markup and sheets → the computed style of every element."""
 
 from collections.abc import Container, Mapping, Sequence
-from dataclasses import dataclass, replace
+from dataclasses import replace
 from functools import cache
 from heapq import heapify, heappop, heappush
 from importlib.resources import files
 
 from redcrate.core.markup.elements import DocumentMode, Element, Markup
 from redcrate.core.markup.source_text import SourceText
+from redcrate.core.records import dataclass
 from redcrate.core.style.attributes import held_tokens, held_values, holder
 from redcrate.core.style.cascade import Cascaded, RuleIndex, Specificity, cascade, declare_alike
 from redcrate.core.style.computed import ComputedStyle

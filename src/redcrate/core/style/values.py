@@ -6,10 +6,10 @@ A computed length that still holds a percentage is resolved in layout, where the
 
 import math
 from collections.abc import Callable
-from dataclasses import dataclass, field
+from dataclasses import field
 from typing import TypeAlias
 
-from redcrate.core.made_often import made_often, put
+from redcrate.core.records import dataclass, put
 from redcrate.core.units import LayoutUnit, from_px
 
 ABSOLUTE_UNITS = {
@@ -57,7 +57,6 @@ class CalcNode:
     args: "tuple[CalcNode | Dimension | str, ...]"
 
 
-@made_often
 @dataclass(frozen=True, slots=True)
 class Length:
     """A computed length: `px` plus `percent` of a base that layout knows."""
@@ -85,7 +84,6 @@ class Length:
         return self.px + base_px * self.percent / 100
 
 
-@made_often
 @dataclass(frozen=True, slots=True)
 class Percentage(Length):
     """A computed percentage that was written as one: `0%` still has a base."""

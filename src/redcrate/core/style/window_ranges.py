@@ -4,10 +4,10 @@ A query changes its answer only at the widths that it names, so it is asked once
 """
 
 from collections.abc import Iterator, Sequence
-from dataclasses import dataclass
 from itertools import pairwise
 from math import ceil, floor
 
+from redcrate.core.records import dataclass
 from redcrate.core.style.media import Both, Condition, Feature, MediaList, Negated, Viewport
 from redcrate.core.units import format_number
 

@@ -5,13 +5,11 @@ Advances are sums, so that the last place that fits is found by halving them; on
 
 from bisect import bisect_right
 from collections.abc import Sequence
-from dataclasses import dataclass
 from itertools import pairwise
 
-from redcrate.core.made_often import made_often
+from redcrate.core.records import dataclass
 
 
-@made_often
 @dataclass(frozen=True, slots=True, eq=False)
 class Cuts:
     """The places inside a text, and at its end, at which the next line may begin, ascending.

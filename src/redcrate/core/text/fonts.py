@@ -5,13 +5,13 @@ fonts installed on the machine, and what is missing is told by name.
 """
 
 import struct
-from dataclasses import dataclass
 from functools import cache, lru_cache
 from importlib.resources import files
 from pathlib import Path
 
 import uharfbuzz as hb
 
+from redcrate.core.records import dataclass
 from redcrate.core.style.font_faces import WebFace, WebFamily
 from redcrate.core.style.values import FontUnits
 from redcrate.core.text.installed_fonts import installed_font

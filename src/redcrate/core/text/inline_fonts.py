@@ -1,8 +1,8 @@
 """The font of a style as lines need it: metrics, leading, and the size that advances are taken at."""
 
-from dataclasses import dataclass
 from functools import lru_cache
 
+from redcrate.core.records import dataclass
 from redcrate.core.style.computed import ComputedStyle
 from redcrate.core.style.computing import used_line_height
 from redcrate.core.style.font_sizes import float32

@@ -3,12 +3,13 @@
 Only a family that is there by that name counts: what fontconfig would put in its place is not for us to say.
 """
 
-from dataclasses import dataclass
 from functools import cache
 from io import BytesIO
 from itertools import pairwise
 from pathlib import Path
 from typing import Any
+
+from redcrate.core.records import dataclass
 
 # Weights of CSS and OpenType, and those of fontconfig; between two of them straight on.
 _WEIGHTS = (

@@ -5,20 +5,18 @@ and as sums from the start of the run, so that the width of any piece is one sub
 font size.
 """
 
-from dataclasses import dataclass
 from functools import lru_cache
 from typing import TypeAlias
 
 import uharfbuzz as hb
 
-from redcrate.core.made_often import made_often
+from redcrate.core.records import dataclass
 from redcrate.core.text.fonts import FontFace
 from redcrate.core.units import LayoutUnit, ceil_from_px
 
 _RUNS_KEPT = 20_000
 
 
-@made_often
 @dataclass(frozen=True, slots=True)
 class Glyph:
     """One glyph: its number in the font, the character it belongs to, its place in font units."""

@@ -1,11 +1,11 @@
 """What happens from one window width to the next: events at their exact px, in sentences."""
 
 from collections.abc import Iterator, Sequence
-from dataclasses import dataclass
 from enum import Enum
 
 from redcrate.core.markup.elements import Element
 from redcrate.core.page import Page
+from redcrate.core.records import dataclass
 from redcrate.core.style.window_ranges import MOST, ranges_of
 from redcrate.core.units import format_px, listed
 from redcrate.core.widths.standing_at import ElementState, Standing

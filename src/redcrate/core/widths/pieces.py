@@ -1,10 +1,10 @@
 """Straight pieces of a quantity against the window's width, and their slopes in words."""
 
 from collections.abc import Sequence
-from dataclasses import dataclass
 from fractions import Fraction
 from math import inf
 
+from redcrate.core.records import dataclass
 from redcrate.core.units import LayoutUnit, format_number
 
 TOLERANCE = 4  # 1/64 px: percentages are cut to 1/64 at each level

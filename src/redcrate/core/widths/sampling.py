@@ -1,9 +1,10 @@
 """Samples of a function of the window's width, dense where it changes: a few dozen instead of a thousand."""
 
 from collections.abc import Callable, Iterable, Iterator, Sequence
-from dataclasses import dataclass
 from itertools import pairwise
 from typing import Generic, TypeAlias, TypeVar
+
+from redcrate.core.records import dataclass
 
 State = TypeVar("State")
 

@@ -1,14 +1,13 @@
 """How things stand at one window width: what may change from one px to the next, and the amounts that change with it."""
 
 from collections.abc import Sequence
-from dataclasses import dataclass
 
 from redcrate.core.explain.refused import refused_places
 from redcrate.core.labelled import Labelled
-from redcrate.core.made_often import made_often
 from redcrate.core.markup.elements import Element, at_path
 from redcrate.core.overflow.sideways import over_the_window
 from redcrate.core.page import ElementBox, Page
+from redcrate.core.records import dataclass
 from redcrate.core.rows import Row, is_surprising, rows_of
 from redcrate.core.units import LayoutUnit, from_px
 from redcrate.core.widths.pieces import on_a_line
@@ -27,7 +26,6 @@ class Quantity(Labelled):
     OVER = "over", "content overflow"
 
 
-@made_often
 @dataclass(frozen=True, slots=True)
 class ElementState:
     """One element at one width.

@@ -4,11 +4,11 @@ Layout is straight in the window's width between events, so a few dozen layouts 
 """
 
 from collections.abc import Iterator, Sequence
-from dataclasses import dataclass
 from itertools import pairwise
 
 from redcrate.core.files.trial import Trial
 from redcrate.core.page import Page
+from redcrate.core.records import dataclass
 from redcrate.core.widths.events import Event, events_between, media_events, settled
 from redcrate.core.widths.looking import Looking, PageAt, is_large
 from redcrate.core.widths.pieces import Piece, pieces_of

@@ -3,10 +3,9 @@
 Amounts along an axis count from its start, wherever that is on the page.
 """
 
-from dataclasses import dataclass
-
 from redcrate.core.geometry import Edges
 from redcrate.core.layout.alignment import Alignment
+from redcrate.core.records import dataclass
 from redcrate.core.style.computed import ComputedStyle
 from redcrate.core.units import LayoutUnit
 

@@ -3,8 +3,6 @@
 Amounts are of the content box, in 1/64 px, unless they are called outer.
 """
 
-from dataclasses import dataclass
-
 from redcrate.core.boxes.box import Box, BoxKind
 from redcrate.core.geometry import Edges
 from redcrate.core.layout.alignment import Alignment, self_alignment
@@ -14,6 +12,7 @@ from redcrate.core.layout.flex.axes import FlexAxes
 from redcrate.core.layout.flex_facts import BaseReason, FlexedItem, FlexLimit
 from redcrate.core.layout.fragments import Fragment
 from redcrate.core.layout.table.kept import used_edges
+from redcrate.core.records import dataclass
 from redcrate.core.style.computed import ComputedStyle
 from redcrate.core.units import ZERO, LayoutUnit
 

@@ -4,13 +4,13 @@ CSS Flexbox 1 §9.3 to §9.6. Amounts are 1/64 px, counted from where each axis 
 """
 
 from collections.abc import Sequence
-from dataclasses import dataclass
 
 from redcrate.core.geometry import Edges
 from redcrate.core.layout.alignment import Alignment, distribution
 from redcrate.core.layout.flex.axes import FlexAxes
 from redcrate.core.layout.flex.items import FlexItem
 from redcrate.core.layout.flex_facts import FlexedLine
+from redcrate.core.records import dataclass
 from redcrate.core.units import ZERO, LayoutUnit
 
 

@@ -1,7 +1,6 @@
 """The grid formatting context: CSS Grid 1, from the template to the place of each item."""
 
 from collections.abc import Sequence
-from dataclasses import dataclass
 from types import MappingProxyType
 
 from redcrate.core.boxes.box import Box
@@ -35,6 +34,7 @@ from redcrate.core.layout.margins import NO_MARGINS
 from redcrate.core.layout.relative import relative_shift
 from redcrate.core.layout.space import ConstraintSpace
 from redcrate.core.layout.widths import shared_margins
+from redcrate.core.records import dataclass
 from redcrate.core.style.computed import ComputedStyle
 from redcrate.core.style.grid import GridLine, TrackSize
 from redcrate.core.style.values import NO_LENGTH

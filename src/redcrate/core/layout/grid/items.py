@@ -4,7 +4,6 @@ Amounts are 1/64 px.
 """
 
 from collections.abc import Sequence
-from dataclasses import dataclass
 
 from redcrate.core.boxes.box import Box, BoxKind
 from redcrate.core.geometry import Edges
@@ -19,6 +18,7 @@ from redcrate.core.layout.intrinsic import contributions
 from redcrate.core.layout.space import ConstraintSpace, ForcedSize, Sizing
 from redcrate.core.layout.table.kept import used_edges
 from redcrate.core.layout.widths import content_width, limited_width
+from redcrate.core.records import dataclass
 from redcrate.core.style.computed import ComputedStyle
 from redcrate.core.style.values import NO_LENGTH, SizeValue
 from redcrate.core.units import ZERO, LayoutUnit

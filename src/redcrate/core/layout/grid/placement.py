@@ -4,10 +4,10 @@ Tracks count from 0 at the start of the implicit grid; explicit line 1 lies `bef
 """
 
 from collections.abc import Iterable, Sequence
-from dataclasses import dataclass
 
 from redcrate.core.boxes.box import Box
 from redcrate.core.layout.grid.template import ExplicitTracks
+from redcrate.core.records import dataclass
 from redcrate.core.style.computed import ComputedStyle
 from redcrate.core.style.grid import MOST_LINES, GridLine
 

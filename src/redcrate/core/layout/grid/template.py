@@ -4,9 +4,9 @@ Lines count from 1 at the start of the explicit grid, as authors count them.
 """
 
 from collections.abc import Iterator, Sequence
-from dataclasses import dataclass
 
 from redcrate.core.layout.grid.breadths import fixed
+from redcrate.core.records import dataclass
 from redcrate.core.style.grid import (
     AUTO_FILL,
     AUTO_FIT,

@@ -1,7 +1,6 @@
 """The track sizing algorithm: CSS Grid 1 §12.3 to §12.8, one axis at a time; amounts are 1/64 px."""
 
 from collections.abc import Callable, Sequence
-from dataclasses import dataclass
 from typing import Literal, Protocol, TypeAlias
 
 from redcrate.core.boxes.box import Box
@@ -14,6 +13,7 @@ from redcrate.core.layout.grid.tracks import (
     share_equally,
 )
 from redcrate.core.layout.grid_facts import TrackReason
+from redcrate.core.records import dataclass
 from redcrate.core.units import ZERO, LayoutUnit
 
 Constraint: TypeAlias = Literal["", "min-content", "max-content"]

@@ -4,12 +4,13 @@ Amounts are 1/64 px.
 """
 
 from collections.abc import Callable, Sequence
-from dataclasses import dataclass, field
+from dataclasses import field
 
 from redcrate.core.boxes.box import Box
 from redcrate.core.layout.grid.breadths import factor, fixed, keyword
 from redcrate.core.layout.grid_facts import GridTrack, TrackReason
 from redcrate.core.layout.proportions import in_proportion
+from redcrate.core.records import dataclass
 from redcrate.core.style.grid import AUTO_TRACK, TrackSize
 from redcrate.core.units import ZERO, LayoutUnit
 

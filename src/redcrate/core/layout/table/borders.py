@@ -5,12 +5,12 @@ lies on its edge.
 """
 
 from collections.abc import Iterator
-from dataclasses import dataclass
 
 from redcrate.core.boxes.box import Box
 from redcrate.core.geometry import NO_EDGES, Edges
 from redcrate.core.layout.edges import border_of
 from redcrate.core.layout.table.structure import Cell, TableStructure
+from redcrate.core.records import dataclass
 from redcrate.core.units import ZERO, LayoutUnit
 
 _STRENGTH = {

@@ -4,7 +4,6 @@ Amounts are of border boxes of cells, 1/64 px.
 """
 
 from collections.abc import Sequence
-from dataclasses import dataclass
 from itertools import pairwise
 
 from redcrate.core.boxes.box import Box
@@ -14,6 +13,7 @@ from redcrate.core.layout.fragments import ContentSizes
 from redcrate.core.layout.proportions import in_proportion
 from redcrate.core.layout.table.borders import TableBorders
 from redcrate.core.layout.table.structure import Cell, TableStructure
+from redcrate.core.records import dataclass
 from redcrate.core.style.values import NO_LENGTH, Length, SizeValue
 from redcrate.core.units import ZERO, LayoutUnit
 

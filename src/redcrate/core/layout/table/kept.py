@@ -1,13 +1,12 @@
 """What is known of a table whatever its width: its structure, its borders, its edges; CSS 2.2 §17.2, §17.6."""
 
-from dataclasses import dataclass
-
 from redcrate.core.boxes.box import Box, InnerDisplay
 from redcrate.core.geometry import NO_EDGES, Edges
 from redcrate.core.layout.cache import LayoutCache
 from redcrate.core.layout.edges import border_and_padding
 from redcrate.core.layout.table.borders import TableBorders, borders_of
 from redcrate.core.layout.table.structure import TableStructure, structure_of
+from redcrate.core.records import dataclass
 from redcrate.core.units import LayoutUnit
 
 

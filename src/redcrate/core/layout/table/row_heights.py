@@ -4,7 +4,7 @@ Amounts are 1/64 px.
 """
 
 from collections.abc import Sequence
-from dataclasses import dataclass, field
+from dataclasses import field
 
 from redcrate.core.boxes.box import Box
 from redcrate.core.layout.fragments import Fragment
@@ -12,6 +12,7 @@ from redcrate.core.layout.heights import definite_height
 from redcrate.core.layout.proportions import in_proportion
 from redcrate.core.layout.table.column_measures import length_of, percent_of_width
 from redcrate.core.layout.table.structure import Cell, Row, TableStructure
+from redcrate.core.records import dataclass
 from redcrate.core.units import ZERO, LayoutUnit
 
 _PLACES = frozenset(("top", "middle", "bottom"))

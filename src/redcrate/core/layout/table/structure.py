@@ -5,7 +5,6 @@ Rows and columns count from 0 in the order in which they are shown.
 
 from bisect import bisect_right
 from collections.abc import Iterator, Mapping, Sequence
-from dataclasses import dataclass
 from functools import cached_property
 from itertools import takewhile
 from types import MappingProxyType
@@ -13,6 +12,7 @@ from types import MappingProxyType
 from redcrate.core.boxes.box import Box
 from redcrate.core.boxes.table_boxes import ROW_GROUPS
 from redcrate.core.markup.numbers import parse_integer
+from redcrate.core.records import dataclass
 
 _MOST_COLUMNS, _MOST_ROWS = 1000, 65534
 _MOST_IN_ALL = 4000  # columns that column boxes stand for
