@@ -10,7 +10,7 @@ from redcrate.core.markup import SourceText, parse_html
 from redcrate.core.markup.parser import DEEPEST_NESTING
 from redcrate.core.notices import NoticeKind
 from redcrate.core.session import Session
-from redcrate.core.style import sheet_reading
+from redcrate.core.style import sheet_bounds
 from tests.conftest import PageOf
 
 
@@ -89,7 +89,7 @@ def test_a_sheet_that_is_too_long_is_read_in_part(
     tmp_path: Path, monkeypatch: pytest.MonkeyPatch
 ) -> None:
     """Up to the end of a block; an edit reads it again."""
-    monkeypatch.setattr(sheet_reading, "_MOST_BLOCKS", 300)
+    monkeypatch.setattr(sheet_bounds, "_MOST_BLOCKS", 300)
     css = "b{top:0}\n" * 310 + "p{width:9px}"
     (tmp_path / "s.css").write_text(f"p{{height:7px}}{css}")
     (tmp_path / "p.html").write_text("<!doctype html><link rel=stylesheet href=s.css><p>x")
