@@ -1,5 +1,6 @@
 """Classes: who has them and which rules they have; give, take, rename, and make one of an own style."""
 
+import re
 from collections.abc import Callable, Iterator, Mapping, Sequence
 from functools import lru_cache, partial
 from typing import Any
@@ -51,9 +52,16 @@ def class_list(page: Page) -> tuple[ClassUse, ...]:
     )
 
 
+# Selectors in whose text no string, escape or number hides a dot.
+_PLAIN = re.compile(r"(?:[.#:]?-?[_a-zA-Z][\w-]*+|[\s>+~*,:()])*+", re.ASCII)
+_DOTTED = re.compile(r"\.(-?[_a-zA-Z][\w-]*)", re.ASCII)
+
+
 @lru_cache(maxsize=2**15)
 def _classes_in(selector: str) -> tuple[tuple[str, ...], tuple[Callable[[str], bool], ...]]:
     """What a selector's text says of classes: names, and what attribute selectors ask of a name."""
+    if _PLAIN.fullmatch(selector):
+        return tuple(_DOTTED.findall(selector)), ()
     return tuple(n for n, _ in class_tokens(selector)), tuple(_class_patterns(selector))
 
 

@@ -11,7 +11,8 @@ from redcrate.core.files.trial import Trial
 from redcrate.core.findings.at_widths import Held, counts_of, held_at, with_causes
 from redcrate.core.findings.breaks import BreakSearch, Broken, told_between
 from redcrate.core.findings.finding import Finding, Fix, Key, Severity
-from redcrate.core.findings.register import ORDER, findings_of
+from redcrate.core.findings.register import FAMILIES, ORDER, findings_of
+from redcrate.core.findings.usefulness import ALWAYS_MINOR
 from redcrate.core.findings.verifying import PageAfter, Verifier
 from redcrate.core.markup.elements import Element
 from redcrate.core.page import Page
@@ -131,7 +132,8 @@ def check_page(
     untried = bool(fixes.value) and not large_too and len(pages[widths[0]].elements) > _LARGE
     fixes = Fixes.NONE if untried else fixes
 
-    found = {width: findings_of(page, trial.texts) for width, page in pages.items()}
+    wanted = () if minor else [name for name in FAMILIES if name not in ALWAYS_MINOR]
+    found = {width: findings_of(page, trial.texts, wanted) for width, page in pages.items()}
 
     def attempt(patch: Patch) -> PageAfter:
         after = trial.after(patch)
@@ -145,7 +147,7 @@ def check_page(
         width = float(one.ranges[0].least)  # a fix is tried there too
         if width not in pages:
             pages[width] = trial.page(Viewport(width, height), next(iter(pages.values())))
-            found[width] = findings_of(pages[width], trial.texts)
+            found[width] = findings_of(pages[width], trial.texts, wanted)
 
     def page_at(width: float) -> tuple[Page, Mapping[str, str]]:
         near = min(pages, key=lambda w: abs(w - width))

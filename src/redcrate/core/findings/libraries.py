@@ -26,8 +26,9 @@ def judged_rules(look: Look) -> dict[StyleRule, bool]:
     """The author's rules of which it can be said whether any element matches them in any state, and whether one does."""
 
     def judge() -> dict[StyleRule, bool]:
+        names = look.page.source.markup.names
         rules = (r for r in author_rules(look.page) if _can_be_judged(r))
-        return {r: is_used(look.page, in_any_state(r)) for r in rules}
+        return {r: r.may_match(names) and is_used(look.page, in_any_state(r)) for r in rules}
 
     return look.once("judged rules", judge)
 
@@ -35,7 +36,9 @@ def judged_rules(look: Look) -> dict[StyleRule, bool]:
 def _can_be_judged(rule: StyleRule) -> bool:
     printed = any("print" in m.text for m in rule.media)
     is_root = rule.selector_text.strip() in ("html", "body")
-    return bool(rule.declarations) and not printed and not is_root and bool(in_any_state(rule))
+    if printed or is_root:
+        return False
+    return rule.unread is not None or (bool(rule.declarations) and bool(in_any_state(rule)))
 
 
 def rules_of(look: Look, file: str) -> int:

@@ -103,8 +103,9 @@ class Look:
         return self.once(f"given {longhands}", lambda: frozenset(self._given(longhands)))
 
     def _given(self, longhands: tuple[str, ...]) -> Iterator[Element]:
+        names = self.page.source.markup.names
         for rule in author_rules(self.page):
-            if _gives(rule, longhands):
+            if rule.may_match(names) and _gives(rule, longhands):
                 yield from matched(self.page, rule.selectors)
         inline = self.page.source.inline_rules.items()
         yield from (element for element, rule in inline if _gives(rule, longhands))

@@ -191,3 +191,5 @@ _TESTS: dict[str, Callable[[Look, Finding], bool]] = {
     "duplicate-id": _in_pictures,
     "negative-margin-overlap": _moves_on_purpose,
 }
+# Families all of whose findings are minor: who does not ask for those need not look for them.
+ALWAYS_MINOR = frozenset(family for family, test in _TESTS.items() if test is _always)
