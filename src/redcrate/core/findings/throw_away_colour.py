@@ -58,7 +58,9 @@ def find(look: Look) -> Iterator[Finding]:
 
 
 def _loud(look: Look) -> Iterator[tuple[StyleRule, Declaration]]:
-    for rule in (*author_rules(look.page), *look.page.source.inline_rules.values()):
+    names = look.page.source.markup.names
+    written = (r for r in author_rules(look.page) if r.may_match(names))
+    for rule in (*written, *look.page.source.inline_rules.values()):
         for declaration in rule.declarations:
             words = declaration.text.lower().split()
             if declaration.name not in _NAMES or not any(w in _LOUD for w in words):
