@@ -29,6 +29,8 @@ BREAKS = [
     ("(one) two", "(one) |two"), ("one, two", "one, |two"), ("日本語", "日|本|語"), ("日本。", "日|本。"), ("a/b", "a/b"), ("why?not", "why?|not"), ("end-)", "end-)"), ("- one", "- |one"), (" -one", " |-|one"),
     ("a \xa0b", "a |\xa0b"), ("a\xa0 b", "a\xa0 |b"), ("a \u2060b", "a \u2060b"), ("wait...what", "wait...what"), ("--help", "-|-|help"), ("on -x", "on |-|x"), ("f(g)(x)", "f(g)|(x)"), ("say \"{x}\"", "say |\"|{x}\""),
     ("f(x)", "f(x)"), ("it'[s]", "it'[s]"), ("([a])", "([a])"), ("x\ufffcy", "x|\ufffc|y"), ("-5 px", "-5 |px"),
+    ("a[T](b)", "a[T]|(b)"), ("end.(x", "end.|(x"), ("a:[b", "a:|[b"), ("a/(b", "a/(b"), ("a<[b", "a<[b"), ("why?&b", "why?|&b"), ("why?!", "why?!"),
+    ("what?(x", "what?|(x"), ("a-%b", "a-|%b"), ("a-$b", "a-$b"), ("a-/b", "a-/b"), ("a -(b", "a |-|(b"), ("a'<b", "a'<b"), ("a;{b", "a;|{b"),
 ]  # fmt: skip
 
 

@@ -496,11 +496,11 @@ def _line_height_px(height: LineHeight, font: FontUnits) -> float:
 def used_line_height(style: ComputedStyle) -> int | None:
     """The line height in 1/64 px; None for `normal`, which only the font knows.
 
-    A number is cut to a step, a length goes to the nearest one.
+    A length goes to the nearest step; a number multiplies the font size's nearest one, and what comes of it is cut.
     """
     height = style.line_height
     if height.kind == "normal":
         return None
     if height.kind == "number":
-        return Length(height.value * style.font_size).fixed
+        return Length(height.value * (nearest_from_px(style.font_size) / 64)).fixed
     return nearest_from_px(height.value)
