@@ -167,3 +167,25 @@ def test_tab_stops_are_those_of_the_block(page_of: PageOf) -> None:
     css = "div { white-space: pre; tab-size: 30px } span { tab-size: 70px; font-size: 5px }"
     page = made(page_of, "<div><span>\t</span><i id='x'></i></div>", css)
     assert box(page, "x")[0] == 30
+
+
+@pytest.mark.parametrize(
+    ("height", "lines", "all_of_them"),
+    [("1.2", 4, 69.125), ("1.65", 3, 71.296875), ("17.28px", 4, 69.125)],
+)
+def test_heights_of_lines_go_to_steps(
+    page_of: PageOf, height: str, lines: int, all_of_them: float
+) -> None:
+    """A number multiplies the font size as it is in steps of 1/64 px, and is cut; a length goes to the nearest step."""
+    text = "<br>".join("x" * lines)
+    page = page_of(f"<p id=d>{text}</p>", f"p {{ margin: 0; font-size: 14.4px; line-height: {height} }}")
+    assert box(page, "d")[3] == all_of_them
+
+
+def test_a_colour_field_has_its_padding_inside(page_of: PageOf) -> None:
+    """HTML Standard §15.5.7: `box-sizing: border-box`."""
+    page = page_of(
+        "<input id=d type=color>",
+        "input { display: block; width: 90px; height: 40px; padding: 6px 12px }",
+    )
+    assert box(page, "d")[2:] == (90, 40)

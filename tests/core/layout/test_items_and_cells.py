@@ -160,6 +160,8 @@ TABLES = {
     "more than they ask": ("width:160px", "<tr><td style='width:30px' id=a><td style='width:50px' id=b>",
                            {"a": (0, 0, 60, 10), "b": (60, 0, 100, 10)}),
     "auto takes it": ("width:160px", "<tr><td style='width:30px' id=a><td id=b><i></i>", {"a": (0, 0, 30, 10), "b": (30, 0, 130, 10)}),
+    "a width beside a largest share": ("width:160px", "<tr><td style='width:30px;max-width:100%' id=a><td id=b><i></i>",
+                                       {"a": (0, 0, 30, 10), "b": (30, 0, 130, 10)}),
     "shares": ("width:200px", "<tr><td style='width:25%' id=a><td id=b><i></i>", {"a": (0, 0, 50, 10), "b": (50, 0, 150, 10)}),
     "shares of what it asks": ("", "<tr><td style='width:20%' id=a><td style='width:160px' id=b>",
                                {"t": (0, 0, 200, 10), "a": (0, 0, 40, 10), "b": (40, 0, 160, 10)}),

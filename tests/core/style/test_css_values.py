@@ -12,6 +12,7 @@ from redcrate.core.style.media import Viewport, parse_media_list
 from redcrate.core.style.property_parsers import Url
 from redcrate.core.style.shorthands import SHORTHANDS
 from redcrate.core.style.values import FontUnits, Length, LengthContext, compute_length
+from redcrate.core.text.inline_fonts import features_of
 from tests.conftest import PageOf, by_id
 
 SHORT_AND_LONG = [
@@ -50,6 +51,8 @@ SHORT_AND_LONG = [
     ("border-image: url(x.png) 30 5% fill / 2 auto 3px / 4px round space", "border-image-source:url(x.png);"
      "border-image-slice:30 5% fill;border-image-width:2 auto 3px;border-image-outset:4px;border-image-repeat:round space"),
     ("border-image: url(x.png) 30; border: 2px solid", "border: 2px solid; border-image: none"),
+    ("font-variant: small-caps tabular-nums ordinal", "font-variant-caps:small-caps;font-variant-numeric:ordinal tabular-nums"),
+    ("font-variant-numeric: tabular-nums; font: 20px serif", "font: 20px serif"),
     ("text-emphasis: open triangle red", "text-emphasis-style:triangle open;text-emphasis-color:red"),
     ("text-emphasis: 'xy' ", "text-emphasis-style:'x';text-emphasis-color:currentcolor"),
 ]  # fmt: skip
@@ -302,3 +305,13 @@ def test_how_a_picture_repeats(page_of: PageOf, written: str, both: tuple[str, s
     """CSS Backgrounds 3 §2.4: one word for an axis, for both, or one each."""
     page = page_of("<p id=d>x</p>", f"p {{ background-repeat: {written} }}")
     assert page.style_of(by_id(page, "d")).background_repeat == (both,)
+
+
+def test_figures_are_features_which_settings_override(page_of: PageOf) -> None:
+    """CSS Fonts 4 §7.2: what asks for a kind of figures comes before what names features."""
+    css = "p { font-variant-numeric: slashed-zero tabular-nums; font-feature-settings: 'tnum' 0 }"
+    page = page_of("<p id=d>1</p>", css)
+    assert features_of(page.style_of(by_id(page, "d"))) == (("tnum", 1), ("zero", 1), ("tnum", 0))
+    for wrong in ("tabular-nums proportional-nums", "tabular-nums 1", "ordinal ordinal"):
+        page = page_of("<p id=d>1</p>", f"p {{ font-variant-numeric: {wrong} }}")
+        assert page.style_of(by_id(page, "d")).font_variant_numeric == ()

@@ -277,6 +277,9 @@ class ComputedStyle:
     font_feature_settings: tuple[tuple[str, int], ...] = field(
         metadata=row((), pp.font_features, LINES, inherited=True)
     )
+    font_variant_numeric: tuple[tuple[str, int], ...] = field(
+        metadata=row((), pp.variant_numeric, LINES, inherited=True)
+    )
     font_variant_caps: str = field(metadata=row("normal", pp.keyword(*CAPS), LINES, inherited=True))
     line_height: LineHeight = field(
         metadata=row("normal", pp.length("normal", number=True, negative=False), LINES, inherited=True)

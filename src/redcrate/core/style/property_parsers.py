@@ -276,6 +276,27 @@ def font_features(tokens: Tokens) -> Any:
     return tuple(found)
 
 
+# CSS Fonts 4 §6.7: groups of words of which each may give one, and the features that they stand for.
+_NUMERIC = (
+    {"lining-nums": "lnum", "oldstyle-nums": "onum"},
+    {"proportional-nums": "pnum", "tabular-nums": "tnum"},
+    {"diagonal-fractions": "frac", "stacked-fractions": "afrc"},
+    {"ordinal": "ordn"},
+    {"slashed-zero": "zero"},
+)
+
+
+def variant_numeric(tokens: Tokens) -> Any:
+    """How figures look: `normal`, or words; as pairs of a feature's tag and 1."""
+    if keyword("normal")(tokens):
+        return ()
+    words = [t.lower_value if t.type == "ident" else "" for t in tokens]
+    found = [[group[w] for w in words if w in group] for group in _NUMERIC]
+    if not words or max(map(len, found)) > 1 or sum(map(len, found)) != len(words):
+        return None
+    return tuple((tag, 1) for tags in found for tag in tags)
+
+
 def _feature_value(token: Any) -> int | None:
     if token.type == "ident":
         return {"on": 1, "off": 0}.get(token.lower_value)

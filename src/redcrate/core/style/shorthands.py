@@ -124,7 +124,15 @@ def _whole_border() -> Shorthand:
 
 
 _BORDER_IMAGE = tuple(f"border-image-{p}" for p in ("source", "slice", "width", "outset", "repeat"))
-_FONT = ("font-style", "font-variant-caps", "font-weight", "font-size", "line-height", "font-family")
+_FONT = (
+    "font-style",
+    "font-variant-numeric",
+    "font-variant-caps",
+    "font-weight",
+    "font-size",
+    "line-height",
+    "font-family",
+)
 
 
 def _font(tokens: pp.Tokens) -> Longhands | None:
@@ -176,11 +184,15 @@ _SYSTEM_FONT: Longhands = {"font-size": Dimension(16.0, "px"), "font-family": ("
 
 
 def _font_variant(tokens: pp.Tokens) -> Longhands | None:
-    """CSS Fonts 4 §6.11: of all the variants only that of capitals changes the bundled fonts."""
+    """CSS Fonts 4 §6.11: of all the variants those of capitals and of figures."""
     if not standards().grammars.allows("font-variant", tokens):
         return None
     caps = [t.lower_value for t in tokens if pp.keyword(*CAPS)([t])]
-    return {"font-variant-caps": caps[0] if caps else "normal"}
+    figures = [t for t in tokens if pp.variant_numeric([t])]
+    return {
+        "font-variant-caps": caps[0] if caps else "normal",
+        "font-variant-numeric": pp.variant_numeric(figures) if figures else (),
+    }
 
 
 def _background(tokens: pp.Tokens) -> Longhands | None:
@@ -357,7 +369,7 @@ SHORTHANDS: dict[str, Shorthand] = {
     "grid-gap": _two_values("row-gap", "column-gap"),
     "outline": _any_order("outline-width", "outline-style", "outline-color"),
     "font": Shorthand(_FONT, _font),
-    "font-variant": Shorthand(("font-variant-caps",), _font_variant),
+    "font-variant": Shorthand(("font-variant-caps", "font-variant-numeric"), _font_variant),
     "background": Shorthand(tuple(f"background-{p}" for p in _BACKGROUND), _background),
     "mask": Shorthand(tuple(f"mask-{p}" for p in _MASK), masks.mask),
     "border-image": Shorthand(_BORDER_IMAGE, border_images.border_image),

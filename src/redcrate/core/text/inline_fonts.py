@@ -66,7 +66,7 @@ def features_of(style: ComputedStyle) -> Features:
     """CSS Fonts 4 §7.2: which features of a font are turned on or off; the later one counts."""
     kerning = () if style.font_kerning != "none" else (("kern", 0),)
     spaced = (("liga", 0), ("clig", 0)) if style.letter_spacing else ()  # CSS Text 3 §8.2
-    return (*kerning, *spaced, *style.font_feature_settings)
+    return (*kerning, *spaced, *style.font_variant_numeric, *style.font_feature_settings)
 
 
 @lru_cache(maxsize=1000)

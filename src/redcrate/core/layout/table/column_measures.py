@@ -94,7 +94,7 @@ def cell_measure(run: LayoutRun, cell: Cell, borders: TableBorders, *, fixed: bo
         least = max(least, most)  # HTML Standard §15.3.8: a width that is written is no less then
     found = Measure(least + extra, most + extra, None, width is not None)
     found.percent = percent_of_width(style.width)
-    if found.percent is None and percent_of_width(style.max_width) is not None:
+    if found.percent is None and width is None:
         found.percent = percent_of_width(style.max_width)
     found.is_empty = False
     found.least_by = found.most_by = cell.box
