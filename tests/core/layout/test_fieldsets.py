@@ -59,8 +59,15 @@ def test_why_a_legend_is_where_it_is(page_of: PageOf) -> None:
 @pytest.mark.parametrize(
     ("control", "size"),
     [
-        ("<select id=c multiple><option>x</select>", (43, 70)),
-        ("<select id=c size=2><option>x</select>", (43, 36)),
+        (
+            "<select id=c multiple style='font: 20px Liberation Mono'><option>x</select>",
+            (18.015625, 102),
+        ),
+        (
+            "<select id=c size=3 style='font: 16px/40px Liberation Mono'><option>xxx<optgroup><option>x</optgroup></select>",
+            (34.8125, 62.5625),
+        ),
+        ("<select id=c size=2><option>x</select>", (12.671875, 36)),
         ("<select id=c size=1><option>x</select>", (29, 19)),
         ("<input id=c placeholder='a name that is much longer than the field is wide'>", (185, 21)),
         ("<input id=c type=password value=secret>", (185, 21)),

@@ -8,7 +8,7 @@ from PyQt6.QtGui import QColor, QPainter, QPainterPath, QPen, QPolygonF
 
 from redcrate.app.painting.colours import to_colour
 from redcrate.app.painting.glyphs import draw_run
-from redcrate.core.boxes.form_controls import hint_colour, is_tick, options_of
+from redcrate.core.boxes.form_controls import hint_colour, is_tick, options_of, row_of_list
 from redcrate.core.markup.elements import Element
 from redcrate.core.markup.numbers import parse_number
 from redcrate.core.page import PlacedBox
@@ -124,7 +124,10 @@ def _wrapped(text: str, width: float, style: ComputedStyle) -> Iterator[str]:
 
 
 def _list(painter: QPainter, room: QRectF, element: Element, style: ComputedStyle) -> None:
-    _write(painter, room.adjusted(2, 1, 0, 0), [text for _, text in options_of(element)], style, apart=2)
+    texts = [text for _, text in options_of(element)]
+    line = inline_font(style)
+    apart = row_of_list(style) - (line.leading_ascent + line.leading_descent) / 64
+    _write(painter, room.adjusted(2, apart / 2, 0, 0), texts, style, apart)
 
 
 def _player(painter: QPainter, room: QRectF, element: Element, style: ComputedStyle) -> None:
