@@ -132,3 +132,15 @@ def test_a_font_is_unpacked_once(tmp_path: Path, folder: Path, monkeypatch: pyte
     plain = kept_fonts.font_data(packed)
     forget()
     assert plain is not None and kept_fonts.font_data(packed) == plain and asked == [packed]
+
+
+def test_what_a_sheet_imports_is_read_again(tmp_path: Path) -> None:
+    """A large sheet is the same for the next page; one that imports others is not, since those may have changed."""
+    forget()
+    (tmp_path / "b.css").write_text("p { top: 1px }", encoding="utf-8")
+    one = page(tmp_path, RULES)
+    assert one.source.sheets[0] is page(tmp_path, RULES).source.sheets[0]
+    page(tmp_path, f"@import 'b.css'; {RULES}")
+    (tmp_path / "b.css").write_text("p { top: 2px }", encoding="utf-8")
+    again = page(tmp_path, f"@import 'b.css'; {RULES}")
+    assert again.style_of(again.elements[-1]).top.resolve_px(0.0) == 2.0
