@@ -37,6 +37,18 @@ def test_a_page_opens_the_window(name: str, tmp_path: Path, monkeypatch: pytest.
     assert not ended.value.code and opened == [Path(name)]
 
 
+def test_a_page_too_many_is_said(capsys: pytest.CaptureFixture[str]) -> None:
+    """The window opens one page; help is no page."""
+    for words, status, says in (
+        (["a.html", "b.html"], 2, "unexpected extra argument"),
+        (["window", "--help"], 0, "Open the window"),
+    ):
+        with pytest.raises(SystemExit) as ended:
+            command_line.main(words)
+        told = capsys.readouterr()
+        assert ended.value.code == status and says in told.err + told.out
+
+
 def test_without_a_display_there_is_a_sentence(monkeypatch: pytest.MonkeyPatch) -> None:
     """The toolkit, which would abort, is not loaded; what would do is named."""
     for name in ("QT_QPA_PLATFORM", "DISPLAY", "WAYLAND_DISPLAY"):

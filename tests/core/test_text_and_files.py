@@ -3,6 +3,8 @@
 import base64
 import html
 import re
+import string
+from itertools import product
 from pathlib import Path
 
 import pytest
@@ -39,6 +41,19 @@ def test_where_a_line_may_break(text: str, marked: str) -> None:
     """Bars stand where a new line may begin (UAX #14, tailored as the measured pages have it)."""
     at = break_opportunities(text)
     assert "".join(("|" if i in at else "") + c for i, c in enumerate(text)) == marked
+
+
+# Of the ASCII marks: behind which a line ends in front of which, in what engines do with all pairs of them between letters.
+BETWEEN_MARKS = {
+    "-": "\"#%&'(*+-<=>@[\\^_`{|~", "?": "#$%&(*+-<=>@[\\^_`{|~", **dict.fromkeys("!\"#%&)*+,.:;=>\\]|}~", "(<[{"),
+}  # fmt: skip
+
+
+def test_all_pairs_of_marks() -> None:
+    """Between two letters; neither is broken from its own letter, but behind a hyphen or a question mark."""
+    for one, other in product(string.punctuation, repeat=2):
+        wanted = [2] * (other in BETWEEN_MARKS.get(one, "")) + [3] * (other in "-?")
+        assert list(break_opportunities(f"a{one}{other}a")) == wanted, one + other
 
 
 @given(st.text(st.characters(codec="utf-8", exclude_categories=["Cs"]), max_size=40))
