@@ -37,7 +37,7 @@ _END = r"(?:::?(?:before|after|first-line|first-letter)(?![\w(-])|::placeholder(
 _BETWEEN = r"(?:[ \t\n\r\f]*+[>+~][ \t\n\r\f]*+|[ \t\n\r\f]++)"
 _COMPLEX = rf"(?:{_COMPOUND}|::(?:before|after)(?![\w(-]))(?:{_BETWEEN}{_COMPOUND})*+{_END}"
 _SELECTORS = rf"{_COMPLEX}(?:[ \t\n\r\f]*+,[ \t\n\r\f]*+{_COMPLEX})*+"
-_NOT_NAMES = re.compile(r":not\([^()]*+\)|::?[\w-]++(?:\([^()]*+\))?|\[[^\]]*+\]", re.ASCII)
+_NOT_NAMES = re.compile(r"::?[\w-]++(?:\((?:[^()]++|\([^()]*+\))*+\))?|\[[^\]]*+\]", re.ASCII)
 _NAMES = re.compile(rf"[.#]?{_NAME}", re.ASCII)
 
 _RULE = rf"(?P<head>[^{{}}@;\\<!/]++)\{{(?P<block>(?:{_DECLARATION_PART})*+)\}}"
