@@ -2,10 +2,12 @@
 
 import numpy
 import pytest
-from PyQt6.QtGui import QColor, QImage
+from PyQt6.QtCore import QRectF
+from PyQt6.QtGui import QColor, QImage, QPainter
 
 from redcrate.app.painting import border_images, emphasis_marks
 from redcrate.app.painting.blending import NON_SEPARABLE, blended
+from redcrate.app.painting.dots import line_on_dots
 from redcrate.app.painting.glyphs import Spacing
 from redcrate.app.painting.pixels import image_of, pixels_of
 from redcrate.core.text.fonts import choose_font
@@ -85,3 +87,17 @@ def test_a_thin_shared_border_ends_at_a_wide_one() -> None:
     )
     row = {colour_at(image, x, 15) for x in range(12, 84)}
     assert row == {"#888888"} and any(colour_at(image, x, 25) == "#000000" for x in range(30, 60))
+
+
+def test_shared_borders_are_there_on_a_small_sheet() -> None:
+    """Thinner than a dot, each of them is one dot wide, wherever it falls."""
+    image = QImage(60, 60, QImage.Format.Format_RGB32)
+    image.fill(QColor("white"))
+    painter = QPainter(image)
+    painter.scale(0.4, 0.4)
+    seen = set()
+    for at in range(20):
+        line = line_on_dots(painter, QRectF(at * 5.3, 0, 1, 40))
+        seen.add(round(line.width() * 0.4, 6))
+    painter.end()
+    assert seen == {1.0}

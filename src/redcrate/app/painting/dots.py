@@ -21,6 +21,16 @@ def on_dots(painter: QPainter, rect: QRectF) -> QRectF:
     )
 
 
+def line_on_dots(painter: QPainter, rect: QRectF) -> QRectF:
+    """A line as a rectangle with its edges on dots; a thin one that is made smaller is still one dot wide."""
+    found, t = on_dots(painter, rect), painter.deviceTransform()
+    if found is rect:
+        return rect
+    found.setWidth(max(found.width(), 1 / t.m11()))
+    found.setHeight(max(found.height(), 1 / t.m22()))
+    return found
+
+
 def on_a_row(painter: QPainter, origin: QPointF) -> QPointF:
     """Where letters stand: their baseline on a whole row of dots, unless the page is turned."""
     t = painter.deviceTransform()

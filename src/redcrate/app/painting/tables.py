@@ -12,7 +12,7 @@ from PyQt6.QtGui import QColor, QPainter
 
 from redcrate.app.painting.borders import paint_between
 from redcrate.app.painting.colours import to_colour, to_rect
-from redcrate.app.painting.dots import on_dots
+from redcrate.app.painting.dots import line_on_dots
 from redcrate.core.geometry import Rect
 from redcrate.core.layout.table.borders import Border, CollapsedBorders
 from redcrate.core.layout.table.structure import Cell
@@ -105,7 +105,7 @@ def _flat(
     )
     half = border.width / 128
     line = QRectF(place[0] - left, place[2] - half, place[1] - place[0] + left + right, 2 * half)
-    paint_between(painter, on_dots(painter, line), _shade(border), border.style, is_flat=True)
+    paint_between(painter, line_on_dots(painter, line), _shade(border), border.style, is_flat=True)
 
 
 def _upright(
@@ -125,7 +125,7 @@ def _upright(
     )
     half = border.width / 128
     line = QRectF(place[2] - half, place[0] - top, 2 * half, place[1] - place[0] + top + bottom)
-    paint_between(painter, on_dots(painter, line), _shade(border), border.style, is_flat=False)
+    paint_between(painter, line_on_dots(painter, line), _shade(border), border.style, is_flat=False)
 
 
 def _end(border: Border, crossing: Iterable[Border | None]) -> float:
