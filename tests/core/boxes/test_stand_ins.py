@@ -1,8 +1,10 @@
 """Images that are not there (HTML Standard §15.4.2), inside markers (CSS Lists 3 §3), contents of what has none."""
 
+from pathlib import Path
+
 import pytest
 
-from tests.conftest import PageOf, box, by_id
+from tests.conftest import PageOf, box, by_id, load
 from tests.laws import check_laws
 
 IMAGES = [
@@ -10,6 +12,9 @@ IMAGES = [
     ("src='no.png'", 16, 16), ("src='no.png' alt=''", 0, 0), ("", 0, 0), ("alt=''", 0, 0),
     ("src='no.png' width=40 height=30", 40, 30),
     ("src='no.png' alt='' width=40 height=30", 40, 30),
+    ("src='no.png' style='width:40px'", 16, 16), ("src='no.png' style='aspect-ratio:1;width:40px'", 16, 16),
+    ("src='no.png' alt='a' style='width:40px;height:30px;display:block'", 40, 30),
+    ("src='no.png' alt='a' width=40 height=30 style='float:left'", 40, 30),
 ]  # fmt: skip
 
 
@@ -21,7 +26,7 @@ def test_image(page_of: PageOf, attributes: str, width: float, height: float) ->
     assert box(page, "d")[2:] == (width, height)
 
 
-@pytest.mark.parametrize("sizes", ["", "width=40 height=30"])
+@pytest.mark.parametrize("sizes", ["", "width=40 height=30", "style='width:40px;height:30px'"])
 def test_alternative_text_stands_beside_the_icon(page_of: PageOf, sizes: str) -> None:
     """It is as wide as 16 px and the text, on the baseline of the line, as inline text is: sizes do not count."""
     page = page_of(f"<p><img id='d' src='no.png' alt='a fence' {sizes}> <span id='t'>a fence</span></p>")
@@ -29,6 +34,23 @@ def test_alternative_text_stands_beside_the_icon(page_of: PageOf, sizes: str) ->
     image, text = box(page, "d"), box(page, "t")
     assert image[2] == pytest.approx(16 + text[2], abs=0.02)
     assert image[3] == 18 and abs(image[1] - text[1]) <= 1
+
+
+@pytest.mark.parametrize(
+    ("attributes", "size"),
+    [
+        ("alt='a fence' width=40", (40, 40)),
+        ("alt='a fence' width=40 height=30", (40, 30)),
+        ("style='height:30px'", (30, 30)),
+    ],
+)
+def test_in_quirks_mode_it_has_the_size_of_the_picture(
+    tmp_path: Path, attributes: str, size: tuple[int, int]
+) -> None:
+    """One that is given is the other one too."""
+    path = tmp_path / "old.html"
+    path.write_text(f"<p><img id=d src=no.png {attributes}>", encoding="utf-8")
+    assert box(load(path), "d")[2:] == size
 
 
 @pytest.mark.parametrize(

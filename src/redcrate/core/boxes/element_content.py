@@ -22,7 +22,6 @@ from redcrate.core.markup.elements import Element, Text
 from redcrate.core.style.anonymous import inherited_style
 from redcrate.core.style.computed import ComputedStyle
 from redcrate.core.style.property_parsers import Url
-from redcrate.core.style.sheets import Origin
 from redcrate.core.style.styling import StyledTree
 
 # The intrinsic size of the image at an address; None if it is missing.
@@ -113,18 +112,12 @@ class ElementContent:
     def _missing_image(self, element: Element, style: ComputedStyle) -> Box:
         """HTML Standard §15.4.2: an image that is not there is a small icon with its alternative text.
 
-        Its size attributes then do not count; with an empty text it is nothing, but stands in its line.
+        With an empty text it is nothing, but stands in its line.
         """
         alt = element.attributes.get("alt")
         if alt == "" or (alt is None and not element.attributes.get("src")):
             return Box(BoxKind.REPLACED, style, element, intrinsic=IntrinsicSize(0, 0, None))
-        winners = self.styled.cascade_of(element).winners
-        hinted = {
-            n
-            for n in ("width", "height")
-            if n in winners and winners[n].applied.rule.origin is Origin.HINT
-        }
-        own = fallback_style(style, frozenset(hinted if alt else ()))
+        own = fallback_style(style, has_text=bool(alt))
         return block_container(own, element, fallback_content(style, alt or ""), None)
 
     def marker(self, element: Element, style: ComputedStyle) -> Marker | None:
