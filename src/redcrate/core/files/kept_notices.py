@@ -64,5 +64,7 @@ class NoticesOf:
 def _program() -> str:
     """Tells this version of what reads stylesheets from others, also while it is being worked on."""
     folder = Path(next(iter(style_rules.__path__)))
-    states = sorted((e.name, e.stat().st_size, e.stat().st_mtime_ns) for e in os.scandir(folder))
+    states = sorted(
+        (e.name, e.stat().st_size, e.stat().st_mtime_ns) for e in os.scandir(folder) if e.is_file()
+    )
     return repr(states)

@@ -15,13 +15,12 @@ WHOLE = Dimension(100.0, "%")
 ONCE = ("times", 1.0)
 NOTHING = ("times", 0.0)
 _REPEATS = pp.keyword("stretch", "repeat", "round", "space")
-_ONE_TO_FOUR = ((0, 0, 0, 0), (0, 1, 0, 1), (0, 1, 2, 1), (0, 1, 2, 3))
 
 
 def _four(found: list[Any]) -> Any:
     if not 1 <= len(found) <= 4 or None in found:
         return None
-    return tuple(found[at] for at in _ONE_TO_FOUR[len(found) - 1])
+    return tuple(found[at] for at in pp.ONE_TO_FOUR[len(found) - 1])
 
 
 def _size(token: Any, *, percent: bool) -> Any:

@@ -17,6 +17,9 @@ from redcrate.core.style.values import CalcNode, Dimension
 Tokens: TypeAlias = list[Any]  # component values without white space and comments
 Parser: TypeAlias = Callable[[Tokens], Any]
 
+# CSS 2.2 §8.3: which of 1, 2, 3 or 4 values belongs to each of four places, clockwise.
+ONE_TO_FOUR = ((0, 0, 0, 0), (0, 1, 0, 1), (0, 1, 2, 1), (0, 1, 2, 3))
+
 
 @dataclass(frozen=True, slots=True)
 class Url:

@@ -22,9 +22,6 @@ from redcrate.core.style.values import Dimension
 Longhands: TypeAlias = dict[str, Any]
 Expander: TypeAlias = Callable[[pp.Tokens], "Longhands | None"]
 
-# CSS 2.2 §8.3: which of 1, 2, 3 or 4 values belongs to each of four places, clockwise.
-_ONE_TO_FOUR = ((0, 0, 0, 0), (0, 1, 0, 1), (0, 1, 2, 1), (0, 1, 2, 3))
-
 
 @dataclass(frozen=True, slots=True)
 class Shorthand:
@@ -45,7 +42,7 @@ def _four_sides(names: tuple[str, ...]) -> Shorthand:
     def expand(tokens: pp.Tokens) -> Longhands | None:
         if not 1 <= len(tokens) <= 4:
             return None
-        places = _ONE_TO_FOUR[len(tokens) - 1]
+        places = pp.ONE_TO_FOUR[len(tokens) - 1]
         return _all_valid({n: [tokens[p]] for n, p in zip(names, places, strict=True)})
 
     return Shorthand(names, expand)
@@ -304,7 +301,7 @@ def _radius(tokens: pp.Tokens) -> Longhands | None:
         return None
     out: Longhands = {}
     for i, name in enumerate(CORNERS):
-        picked = [h[_ONE_TO_FOUR[len(h) - 1][i]] for h in halves]
+        picked = [h[pp.ONE_TO_FOUR[len(h) - 1][i]] for h in halves]
         value = pp.corner(picked)
         if value is None:
             return None
