@@ -4,10 +4,10 @@ from pathlib import Path
 
 import pytest
 
+from redcrate.core.explain.down import down
 from redcrate.core.markup.elements import DocumentMode
 from redcrate.core.notices import NoticeKind
 from redcrate.core.page import Page
-from redcrate.core.units import ZERO
 from tests.conftest import box, by_id, load
 from tests.laws import check_laws
 
@@ -82,14 +82,39 @@ def test_colours_without_a_sign(tmp_path: Path) -> None:
 
 
 @pytest.mark.parametrize(
-    ("body", "top"),
+    ("body", "height"),
     [
-        ("<h1 id='d'>a</h1>", 0), ("<!-- c --> <style></style><h1 id='d'>a</h1>", 0), ("x<h1 id='d'>a</h1>", 16),
-        ("<i></i><h1 id='d'>a</h1>", 16), ("<div><h1 id='d'>a</h1></div>", 16), ("<section id='d'>a</section>", 16),
+        ("<h1>a</h1>", 30.71875), ("<!-- c --> <style></style><h1>a</h1>", 30.71875), ("x<h1>a</h1>", 61.4375), ("<i></i><h1>a</h1>", 30.71875),
+        ("<div><h1>a</h1></div>", 30.71875), ("<section>a</section>", 52), ("<p>a<p>", 20), ("<ul>a</ul>", 36),
+        ("a<ul></ul>", 20), ("a<ul style='margin-top: 7px'></ul>", 36), ("a<p style='margin-bottom: 9px'>b", 65),
+        ("<pre>a</pre>", 20), ("<div style='padding-top: 1px'><p>a</div>", 37), ("<div style='float: left'></div><p>a", 20),
+        ("<div style='margin-top: 4px'><p>a</div>", 24), ("<blockquote>a</blockquote>", 36),
     ],
 )  # fmt: skip
-def test_the_first_block_of_body_has_no_default_margin(tmp_path: Path, body: str, top: float) -> None:
-    """HTML Standard §15.3.10: unless something stands in front of it, or it is no heading, list or paragraph."""
-    page = page_with(tmp_path, NONE, body, "section { margin-top: 16px } h1 { font-size: 16px; }")
-    margin = page.style_of(by_id(page, "d")).margin_top
-    assert not isinstance(margin, str) and bool(margin.resolve(ZERO)) == bool(top)
+def test_default_margins_at_the_edges_of_a_cell(tmp_path: Path, body: str, height: float) -> None:
+    """HTML Standard §15.3.10, as engines do it: they do not count there; the lower ones of headings and lists do."""
+    css = "td { padding: 0; line-height: 20px } section { margin: 16px 0 } h1 { font-size: 16px }"
+    page = page_with(tmp_path, NONE, f"<table cellspacing=0><td id='t'>{body}</table>", css)
+    assert box(page, "t")[3] == height
+
+
+def test_a_default_margin_that_does_not_count_says_so(tmp_path: Path) -> None:
+    """In the sum of the heights, and not where a rule gives the margin."""
+    page = page_with(tmp_path, NONE, "<p id='a'>a</p><p id='b'>b</p>")
+    first, second = (down(page, by_id(page, i)).reasons for i in "ab")
+    assert any("in quirks mode" in r.sentence for r in first)
+    assert not any("in quirks mode" in r.sentence for r in second)
+
+
+@pytest.mark.parametrize(
+    ("body", "height"),
+    [
+        ("<p><s>a</s><br>b", 30), ("<p><s>a</s><br><s>b</s>", 20), ("<p><br>b", 40), ("<p><s>a<br></s>", 10),
+        ("<li><s>a</s><br><s>b</s>", 40), ("<li><s>a<br>b</s>", 30), ("<li><img>", 20), ("<li><u><s>a</s><br><s>b</s></u>", 40),
+    ],
+)  # fmt: skip
+def test_the_lines_that_count(tmp_path: Path, body: str, height: float) -> None:
+    """Quirks Mode Standard §3.3: a forced break counts where nothing stands before it; in list items more does."""
+    css = "p, li { margin: 0 } s { font: 8px/10px 'Liberation Sans' } img { width: 2px; height: 2px }"
+    page = page_with(tmp_path, NONE, f"<div id='d'>{body}</div>", css)
+    assert box(page, "d")[3] == height

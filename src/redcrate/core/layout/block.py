@@ -28,7 +28,7 @@ from redcrate.core.layout.fragments import (
     Placed,
     Refusal,
 )
-from redcrate.core.layout.margins import NO_MARGINS, MarginGroup, MarginSet
+from redcrate.core.layout.margins import NO_MARGINS, MarginGroup, MarginSet, drops_default_margins
 from redcrate.core.layout.relative import relative_shift
 from redcrate.core.layout.space import ConstraintSpace, Mode, Sizing
 from redcrate.core.layout.text_alignment import aligned_start
@@ -91,6 +91,7 @@ class _Flow:
         self.lines_left = area.lines_left
         self.last_shown: LayoutUnit | None = None  # the bottom of the block in which no line is left
         self.is_cut = False
+        self.drops_defaults = drops_default_margins(box)
         self.direction = box.style.direction
         self.align = block_align(box.style)
 
@@ -114,7 +115,7 @@ class _Flow:
         """
         rtl = self.box.style.direction == "rtl"
         x = self.area.x + (self.area.width if rtl else 0)
-        y = self.area.y + self.y + self.margin_strut.used
+        y = self.area.y + self.y + self.counted(self.margin_strut).used
         if child.style.flow_display.startswith("inline"):
             start, _ = aligned_start(self.box.style, self.area.width, ends=True)
             if start:
@@ -130,8 +131,11 @@ class _Flow:
             self.trim_end()
         end_margins = self.margin_strut
         if self.cleared_through or not open_bottom(box, area.width):
-            height = max(marker_line, self.y + self.margin_strut.used)
-            self.note_group(self.margin_strut, height, "the bottom edge of the parent")
+            hanging = self.margin_strut
+            if self.drops_defaults:
+                hanging = hanging.without_defaults()
+            height = max(marker_line, self.y + hanging.used)
+            self.note_group(hanging, height, "the bottom edge of the parent")
             end_margins = NO_MARGINS
         if self.is_cut and self.last_shown is not None:
             height, end_margins = self.last_shown, NO_MARGINS
@@ -162,17 +166,27 @@ class _Flow:
             self.children[at] = replace(placed, y=self.area.y + self.y)
 
     def marker_line(self) -> LayoutUnit:
-        """The line of an outside marker, where a list item has no content to stand beside."""
-        box = self.box
-        if box.marker is None or self.has_content or box.style.list_style_position != "outside":
+        """The line of an outside marker, where a list item has no line for it to stand beside."""
+        if not self.has_marker_outside or self.first_baseline is not None:
             return ZERO
-        font = inline_font(box.style)
+        font = inline_font(self.box.style)
         self.first_baseline = self.last_baseline = self.area.y + font.leading_ascent
         return font.leading_ascent + font.leading_descent
 
+    @property
+    def has_marker_outside(self) -> bool:
+        """Whether it is a list item whose marker stands beside its first line."""
+        return self.box.marker is not None and self.box.style.list_style_position == "outside"
+
+    def below_marker(self, child: Fragment) -> LayoutUnit:
+        """How far down the block with the first line goes, so that a marker fits that reaches further up than the line."""
+        if self.first_baseline is not None or child.first_baseline is None or not self.has_marker_outside:
+            return ZERO
+        return max(ZERO, inline_font(self.box.style).leading_ascent - child.first_baseline)
+
     def note_group(self, margins: MarginSet, y: LayoutUnit, ended_by: str) -> None:
         """Keep a collapsed margin for explanations."""
-        if margins.members:
+        if margins.members or margins.dropped:
             self.groups.append(MarginGroup(margins, self.area.y + y, ended_by))
 
     def float(self, child: Box) -> None:
@@ -185,7 +199,7 @@ class _Flow:
             child.style.clear,
             fragment.margin_width,
             fragment.margin_height,
-            area.bfc_y + self.y + self.margin_strut.used,
+            area.bfc_y + self.y + self.counted(self.margin_strut).used,
             area.bfc_x,
             area.bfc_x + area.width,
         )
@@ -240,10 +254,15 @@ class _Flow:
             self.note_group(margins, y, "a box" if cleared is None else "clearance")
         self.settle(fragment, y, clearance)
 
+    def counted(self, margins: MarginSet) -> MarginSet:
+        """Of the margins above what comes next those that count here."""
+        return margins.without_defaults() if self.drops_defaults and not self.has_content else margins
+
     def margins_above(self, child: Box, above: MarginSet, y: LayoutUnit) -> MarginSet:
         """The margins that meet at the child's top with those `above` it."""
         area = self.area
-        return top_margins(self.run, child, area.width, area.percent_height, above, self.floats, y)
+        met = top_margins(self.run, child, area.width, area.percent_height, above, self.floats, y)
+        return self.counted(met)
 
     def in_same_context(self, child: Box, y: LayoutUnit) -> Fragment:
         """A child that takes part in this block formatting context, with its top border edge at y."""
@@ -275,6 +294,7 @@ class _Flow:
         refusals: tuple[Refusal, ...] = (),
     ) -> None:
         """A child that takes room stands at y; the flow goes on below it. x: where floats moved it."""
+        y += self.below_marker(fragment)
         self.put(fragment, fragment.across.start if x is None else x, y, refusals, clearance)
         self.at_top = False
         self.has_content = True
@@ -338,7 +358,7 @@ class _Flow:
         """
         area = self.area
         top, _ = vertical_margins(child, area.width)
-        margins = self.margin_strut.including(child, "top", top)
+        margins = self.counted(self.margin_strut.including(child, "top", top))
         y = self.y if self.at_top else self.y + margins.used
         cleared = self.clearance_for(child, y)
         clearance = ZERO

@@ -12,7 +12,7 @@ from redcrate.core.layout.contexts import LayoutRun
 from redcrate.core.layout.edges import border_and_padding, margin_or_zero, margins_or_zero
 from redcrate.core.layout.floats import FloatContext
 from redcrate.core.layout.heights import definite_height, percent_basis
-from redcrate.core.layout.margins import MarginSet
+from redcrate.core.layout.margins import MarginSet, drops_default_margins
 from redcrate.core.layout.ratios import ratio_of
 from redcrate.core.layout.space import ConstraintSpace, Sizing
 from redcrate.core.records import dataclass
@@ -117,6 +117,11 @@ class _Probe:
     y: LayoutUnit  # of the edge above the margins, in the block formatting context
     heeds_clear: bool = True
     adjoining: list[Box] = field(default_factory=list)
+    drops: bool = False  # default margins, since they are those at the top of a body in quirks mode
+
+    def meet(self, margins: MarginSet) -> None:
+        """More margins meet: `margins` are all of them."""
+        self.margins = margins.without_defaults() if self.drops else margins
 
     def clears(self, box: Box, cb_width: LayoutUnit, cb_height: LayoutUnit | None) -> bool:
         """Whether clearance will separate the box from the margins above it; §9.5.2."""
@@ -125,7 +130,9 @@ class _Probe:
             return False
         if any(clear in ("both", f.style.float_) for f in self.adjoining):
             return True
-        without = _Probe(self.run, self.margins, self.floats, self.y, heeds_clear=False)
+        without = _Probe(
+            self.run, self.margins, self.floats, self.y, heeds_clear=False, drops=self.drops
+        )
         _gather(box, cb_width, cb_height, without)
         return self.floats.clears(clear, self.y + without.margins.used) is not None
 
@@ -174,10 +181,11 @@ def _gather(box: Box, cb_width: LayoutUnit, cb_height: LayoutUnit | None, probe:
     """Walk down first children with a loop; only boxes that collapse through recurse."""
     while True:
         top, _ = vertical_margins(box, cb_width)
-        probe.margins = probe.margins.including(box, "top", top)
+        probe.meet(probe.margins.including(box, "top", top))
         trims = "block-start" in box.style.margin_trim
         if trims or not open_top(box, cb_width) or box.children_inline:
             return
+        probe.drops = probe.drops or drops_default_margins(box)
         cb_width = inner_width_guess(box, cb_width)
         cb_height = percent_basis(box, cb_height, ZERO)
         following = _next_separating(box, cb_width, cb_height, probe)
@@ -202,7 +210,7 @@ def _next_separating(
             return child
         if child.holds_floats:
             probe.adjoining += [inner for inner in child.walk() if inner.is_float]
-        probe.margins = through_margins(child, cb_width, probe.margins)
+        probe.meet(through_margins(child, cb_width, probe.margins))
     return None
 
 

@@ -16,7 +16,8 @@ from redcrate.core.records import dataclass
 from redcrate.core.style.computed import ComputedStyle
 from redcrate.core.text.breaks import NON_STARTERS, OBJECT, SMALL_KANA, SOFT_HYPHEN, break_opportunities
 from redcrate.core.text.cuts import Cuts, cuts_between
-from redcrate.core.text.inline_fonts import features_of, inline_font, shaping_size
+from redcrate.core.text.fonts import shaping_size
+from redcrate.core.text.inline_fonts import features_of, inline_font
 from redcrate.core.text.shaping import ShapedRun, shape
 from redcrate.core.units import ZERO, LayoutUnit, ceil_from_px
 

@@ -54,12 +54,15 @@ class _Level:
     has_left: bool = False
     moved_x: LayoutUnit = ZERO  # by relative positioning of this box and those around it
     moved_y: LayoutUnit = ZERO
+    is_empty: bool = True  # nothing in it, nor in a box that ended in it, counts for the line
 
     def count(self) -> None:
         """Let the box's line height count for the line.
 
-        In old documents only a box with text or an edge of its own does (Quirks Mode Standard §3.3).
+        In old documents only a box with text or an edge of its own does (Quirks Mode Standard §3.3); a forced break
+        counts there where nothing stands before it.
         """
+        self.is_empty = False
         self.subtree.include(self.font.leading_ascent, self.font.leading_descent, self.shift)
 
 
@@ -118,6 +121,7 @@ class LineBuilder:
         self.open_boxes: Sequence[Box] = ()
         self.strut = inline_font(block)
         self.quirky = block.document_mode is not DocumentMode.NO_QUIRKS
+        self.in_list_item = block.display == "list-item"
 
     def build(
         self,
@@ -245,6 +249,7 @@ class _LineBoxBuilder:
         """Place one stretch horizontally and let it count for the line's height."""
         kind = stretch.item.kind
         if kind is ItemKind.OPEN:
+            self.begin_inside(self.levels[-1])
             self.enter(stretch.item.box, has_left=stretch.item.box.begins_here)
         elif kind is ItemKind.CLOSE:
             self.leave(stretch.item.box)
@@ -253,14 +258,21 @@ class _LineBoxBuilder:
         elif kind is not ItemKind.FLOAT:
             self.content(stretch, expansion)
 
+    def begin_inside(self, level: _Level) -> None:
+        """A box begins in an inline box: in list items of old documents, engines let that count for the line."""
+        if level.is_empty and self.builder.quirky and self.builder.in_list_item:
+            level.count()
+
     def content(self, stretch: Stretch, expansion: float) -> None:
         """Text, tab, break or atomic box."""
         level = self.levels[-1]
         mark = _Mark(stretch, self.cursor, level, width=stretch.width)
         if stretch.item.kind is ItemKind.ATOMIC:
+            self.begin_inside(level)
             mark.fragment = self.builder.atomic(stretch.item)
             self.align_atomic(mark)
-        elif stretch.end > stretch.start:
+            level.is_empty = False
+        elif stretch.end > stretch.start and (level.is_empty or stretch.item.kind is not ItemKind.BREAK):
             level.count()
         if mark.fragment is None and expansion:
             count = self.spaces(stretch)
@@ -297,6 +309,7 @@ class _LineBoxBuilder:
     def leave(self, box: Box) -> None:
         """An inline box ends on this line."""
         level = self.levels.pop()
+        self.levels[-1].is_empty &= level.is_empty
         has_right = box.ends_here
         if has_right:
             self.cursor += level.padding.right + level.border.right

@@ -9,6 +9,7 @@ normalised already, and offsets are mapped back.
 import re
 from array import array
 from collections.abc import Iterator
+from functools import cache
 from typing import Any
 
 from html5lib import _inputstream, _tokenizer
@@ -353,11 +354,31 @@ class _Builder(base.TreeBuilder):  # type: ignore[misc]
             node.end_span = self.token_span
 
 
+@cache
+def _with_spaces_of_bodies(phase: type[Any]) -> type[Any]:
+    """The library's state for cells or captions, that takes white space as that for bodies does (HTML Standard §13.2.6.4.7).
+
+    So the line break that follows the tag of `pre`, `listing` or `textarea` goes there, too.
+    """
+
+    class Phase(phase):  # type: ignore[misc]
+        __slots__ = ()
+
+        def processSpaceCharacters(self, token: dict[str, Any]) -> Any:
+            return self.parser.phases["inBody"].processSpaceCharacters(token)
+
+    return Phase
+
+
 class _Parser(HTMLParser):  # type: ignore[misc]
     """The library's parser over our tokenizer."""
 
     def __init__(self) -> None:
         super().__init__(_Builder)
+        for name in ("inCell", "inCaption"):
+            self.phases[name] = _with_spaces_of_bodies(type(self.phases[name]))(  # type: ignore[arg-type]
+                self, self.tree
+            )
 
     def build(self, text: str) -> Any:
         """Return the document node of `text`."""

@@ -78,6 +78,8 @@ class ComputedStyle:
     """All computed values, and the table of properties: a field is named as its property, and has its row.
 
     document_mode: of the page, since old ones have old rules (Quirks Mode Standard).
+    default_margins: in quirks mode, the sides ("top", "bottom") whose margin is one that does not count at the edges of
+    body and cells (HTML Standard §15.3.10).
     flow_display: `display` before §9.7 made a block of it (for the static place of absolute boxes).
     holds_items: whether boxes inside are flex or grid items, also where the element itself has no box
     (`display: contents`); is_item: whether its own box is one.
@@ -86,6 +88,7 @@ class ComputedStyle:
     """
 
     document_mode: DocumentMode
+    default_margins: frozenset[str]
     flow_display: str
     holds_items: bool
     is_item: bool

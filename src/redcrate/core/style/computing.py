@@ -15,6 +15,7 @@ from redcrate.core.style.cascade import Cascaded, reverted, reverted_layer
 from redcrate.core.style.colours import Mixed
 from redcrate.core.style.computed import ComputedStyle, LineHeight
 from redcrate.core.style.declarations import CssWide, Pending, parse_declaration
+from redcrate.core.style.default_margins import default_margins
 from redcrate.core.style.font_faces import WebFamily
 from redcrate.core.style.grid import Repeat, TrackSize
 from redcrate.core.style.images import Gradient, Point, Stop
@@ -186,7 +187,9 @@ class _Work:
         self._colour()
         self._rest()
         self._depend_on_others(is_root)
-        self.values["document_mode"] = self.computer._mode
+        mode = self.values["document_mode"] = self.computer._mode
+        quirks = mode is DocumentMode.QUIRKS
+        self.values["default_margins"] = default_margins(self.cascaded) if quirks else frozenset()
         return ComputedStyle(**self.values)
 
     def _winner_value(self, longhand: str) -> Any:

@@ -1,10 +1,9 @@
-"""What quirks mode changes in styles: Quirks Mode Standard §3, HTML Standard §15.3.10."""
+"""What quirks mode changes in styles: Quirks Mode Standard §3."""
 
 from collections.abc import Iterable
 from typing import Any
 
 from redcrate.core.geometry import SIDES
-from redcrate.core.markup.elements import Element, Text
 from redcrate.core.style.css_syntax import css_text
 
 # §3.2: the properties whose lengths need no unit, with the shorthands of which that is true too.
@@ -21,9 +20,6 @@ _PLAIN_COLOURS = frozenset(
     ("background-color", "border-color", "color",
      *(f"border-{side}-color" for side in SIDES))
 )  # fmt: skip
-_WITH_DEFAULT_MARGINS = frozenset(
-    "blockquote dir dl h1 h2 h3 h4 h5 h6 listing menu ol p plaintext pre ul xmp".split()
-)
 
 
 def takes_plain_numbers(name: str) -> bool:
@@ -47,36 +43,3 @@ def with_units(name: str, tokens: Iterable[Any]) -> str:
 
 def _is_hexadecimal(text: str) -> bool:
     return len(text) in (3, 6) and all(c in "0123456789abcdefABCDEF" for c in text)
-
-
-def drops_margin_start(element: Element) -> bool:
-    """HTML Standard §15.3.10: the first thing of body or of a cell has no default margin above it."""
-    parent = element.parent
-    if element.tag not in _WITH_DEFAULT_MARGINS or parent is None:
-        return False
-    return parent.tag in ("body", "td", "th") and not _has_substance(parent, element)
-
-
-def drops_margin_end(element: Element) -> bool:
-    """The same for a paragraph that is the last thing of a cell."""
-    parent = element.parent
-    if element.tag != "p" or parent is None or parent.tag not in ("td", "th"):
-        return False
-    at = parent.children.index(element)
-    return not any(_is_substantial(c) for c in parent.children[at + 1 :])
-
-
-def _has_substance(parent: Element, before: Element) -> bool:
-    for child in parent.children:
-        if child is before:
-            return False
-        if _is_substantial(child):
-            return True
-    return False
-
-
-def _is_substantial(node: Element | Text) -> bool:
-    """A text that is not all white space, or an element other than these."""
-    if isinstance(node, Text):
-        return bool(node.data.strip())
-    return node.tag not in ("style", "script", "link", "meta", "title", "noscript", "template")

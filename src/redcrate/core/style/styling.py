@@ -17,7 +17,6 @@ from redcrate.core.style.font_faces import WebFamily
 from redcrate.core.style.hints import hint_rule, hints_of
 from redcrate.core.style.layers import layer_ranks
 from redcrate.core.style.media import Viewport
-from redcrate.core.style.quirks import drops_margin_end, drops_margin_start
 from redcrate.core.style.sheet_reading import parse_sheet
 from redcrate.core.style.sheets import Declaration, Origin, RuleBody, Sheet, StyleRule
 from redcrate.core.style.values import Length
@@ -53,20 +52,6 @@ table { font-weight: initial; font-style: initial; font-variant: initial; font-s
 """
 
 
-@cache
-def _no_margin(side: str) -> StyleRule:
-    sheet = parse_sheet(
-        SourceText("default styles in quirks mode", f"* {{ margin-{side}: 0 }}"), Origin.USER_AGENT
-    )
-    return sheet.rules[0]
-
-
-def _quirk_rules(element: Element) -> list[StyleRule]:
-    """The default margins that quirks mode takes from an element."""
-    rules = [_no_margin("top")] if drops_margin_start(element) else []
-    return [*rules, _no_margin("bottom")] if drops_margin_end(element) else rules
-
-
 class Cascading:
     """The cascade of a page's elements; an outcome is made when it is asked for, once for all alike."""
 
@@ -81,17 +66,13 @@ class Cascading:
     def special(self) -> set[Element]:
         """The elements about which more than the rules of the sheets decides."""
         found = {*self.markup.those("hinted", lambda e: bool(hints_of(e))), *self.inline_rules}
-        if self.markup.mode is DocumentMode.QUIRKS:
-            found.update(self.markup.those("quirky", lambda e: bool(_quirk_rules(e))))
         if self.index.attributes:
             found.update(e for e in self.markup.listed if self.index.refer_to_attributes(e))
         return found
 
     def of(self, element: Element) -> Cascaded:
-        """All that reaches an element: rules, hints, what quirks mode adds, its own style."""
+        """All that reaches an element: rules, hints, its own style."""
         extra: list[StyleRule] = []
-        if self.markup.mode is DocumentMode.QUIRKS:
-            extra += _quirk_rules(element)
         hints = hints_of(element)
         if hints:
             rule = self._hint_rules.get(hints)

@@ -13,6 +13,7 @@ import uharfbuzz as hb
 
 from redcrate.core.records import dataclass
 from redcrate.core.style.font_faces import WebFace, WebFamily
+from redcrate.core.style.font_sizes import float32
 from redcrate.core.style.values import FontUnits
 from redcrate.core.text.installed_fonts import installed_font
 from redcrate.core.units import LayoutUnit
@@ -76,8 +77,8 @@ class FontFace:
         self.ascender: int = extents.ascender
         self.descender: int = -extents.descender
         self.line_gap: int = extents.line_gap
-        self.x_height = _os2_height(face, 86) or self.upem // 2
-        self.cap_height = _os2_height(face, 88) or self.ascender
+        self.x_height = _os2_height(face, 86)
+        self.cap_height = _os2_height(face, 88)
         self.average_width = _int16(face, "OS/2", 2) or self.upem // 2
         self.widest = _int16(face, "head", 40) - _int16(face, "head", 36)  # of all glyphs' outlines
         zero = self.hb_font.get_nominal_glyph(ord("0"))
@@ -88,20 +89,47 @@ class FontFace:
         """The metrics at `size` px."""
         known = self._metrics.get(size)
         if known is None:
-            scale = size / self.upem
+            scale = drawn_size(size) / self.upem
+            x_height, cap_height = self._heights(scale)
             known = self._metrics[size] = FontMetrics(
                 _whole_px(self.ascender * scale),
                 _whole_px(self.descender * scale),
                 _whole_px(self.line_gap * scale),
-                self.x_height * scale,
-                self.zero_width * scale,
-                self.cap_height * scale,
+                x_height,
+                self.zero_width * shaping_size(size) / self.upem,
+                cap_height,
             )
         return known
+
+    def _heights(self, scale: float) -> tuple[float, float]:
+        """How tall x and H are, px, by what the font says, or else by how engines draw them."""
+        if self.x_height and self.cap_height:
+            return self.x_height * scale, self.cap_height * scale
+        x, o, h = (self._top_of(char) for char in "xoH")
+        if not (x and o and h):
+            return self.upem / 2 * scale, self.ascender * scale
+        # Letters are drawn so that round ones end at a whole px, rounded up from 3/8, and the flat ones with them.
+        grown = int(o * scale + 0.625) / o
+        return int(x * grown + 0.5), int(h * grown + 0.5)
+
+    def _top_of(self, char: str) -> int:
+        """How far a letter reaches up, font units; 0 where there is none."""
+        extents = self.hb_font.get_glyph_extents(self.hb_font.get_nominal_glyph(ord(char)) or 0)
+        return extents.y_bearing if extents is not None else 0
 
     def has(self, char: str) -> bool:
         """Whether the face has a glyph for `char`."""
         return bool(self.hb_font.get_nominal_glyph(ord(char)))
+
+
+def drawn_size(size: float) -> float:
+    """The font size that heights are taken at: cut to 1/100 px, as engines do."""
+    return int(float32(float32(size) * 100)) / 100
+
+
+def shaping_size(size: float) -> float:
+    """The font size that advances are taken at: that, cut to 1/64 px."""
+    return int(drawn_size(size) * 64) / 64
 
 
 def _whole_px(px: float) -> LayoutUnit:

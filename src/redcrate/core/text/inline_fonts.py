@@ -5,8 +5,7 @@ from functools import lru_cache
 from redcrate.core.records import dataclass
 from redcrate.core.style.computed import ComputedStyle
 from redcrate.core.style.computing import used_line_height
-from redcrate.core.style.font_sizes import float32
-from redcrate.core.text.fonts import FontFace, choose_font
+from redcrate.core.text.fonts import FontFace, choose_font, shaping_size
 from redcrate.core.text.shaping import Features, shape
 from redcrate.core.units import LayoutUnit
 
@@ -54,11 +53,6 @@ def inline_font(style: ComputedStyle) -> InlineFont:
         metrics.x_height,
         space,
     )
-
-
-def shaping_size(size: float) -> float:
-    """The font size that advances are taken at: cut to 1/100 px, then to 1/64 px, as engines do."""
-    return int(int(float32(float32(size) * 100)) / 100 * 64) / 64
 
 
 @lru_cache(maxsize=5000)
