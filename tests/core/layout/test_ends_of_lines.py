@@ -215,3 +215,31 @@ def test_an_edge_takes_room(page_of: PageOf, style: str, wide: int, expected: li
     """Of an inline box's two edges each stays with the text beside it: CSS 2.2 §9.4.2."""
     body = f"<div id=d style='width: {wide * 12 + 1}px'>aaa <b style='font-weight: 400; {style}'>bbb</b> ccc</div>"
     assert [line.strip() for line in lines(page_of(body, CSS))] == expected
+
+
+KERNED = [
+    # style of the block, of the text, its width; "L" and the space behind it are drawn together
+    ("", "", 154.28125), ("", "text-decoration: underline", 154.890625), ("text-decoration: underline", "", 154.890625),
+    ("text-align: right", "", 154.890625), ("text-align: start; direction: rtl", "", 154.28125),
+    ("", "border-right: 3px solid", 154.890625),
+]  # fmt: skip
+
+
+@pytest.mark.parametrize(("block", "style", "wide"), KERNED)
+def test_the_last_letter_of_a_line(page_of: PageOf, block: str, style: str, wide: float) -> None:
+    """It is no longer drawn up to the space behind it where one sees where the line ends, as engines do it."""
+    css = "div { width: 160px; font: 16.8px 'Liberation Serif' }"
+    page = page_of(f"<div style='{block}'><i id='a' style='font-style: normal; {style}'>10. Executing WhyML Programs</i></div>", css)  # fmt: skip
+    assert box(page, "a")[2] == wide
+
+
+def test_text_that_stands_apart_is_not_kerned_with_what_is_around(page_of: PageOf) -> None:
+    """CSS Writing Modes 4 §2.2: an isolated box, as list items and paragraphs are by default where they are inline."""
+    css = "body { font: 14.4px 'Liberation Sans' } li { display: inline }"
+    plain, item, bdi = (
+        "<b style='font-weight: 400' id='a'>T</b>",
+        "<li id='a'>T</li>",
+        "<bdi id='a'>T</bdi>",
+    )
+    found = [box(page_of(f"<div>doc {one}</div>", css), "a")[0] for one in (plain, item, bdi)]
+    assert found[0] < found[1] == found[2]

@@ -91,8 +91,8 @@ def test_most_lines_are_plain(page_of: PageOf, monkeypatch: pytest.MonkeyPatch) 
 
 def test_a_text_that_runs_backwards_has_no_cuts() -> None:
     """What is behind a cut is further on; where spacing takes more than a letter gives, it is not."""
-    assert cuts_between("ab cd", (3,), 0, 5, 0, (0, 5, 9, 4, 8, 9)) is not None
-    assert cuts_between("a b c d", (2, 4, 6), 0, 7, 0, (0, 9, 8, 7, 6, 5, 4, 3)) is None
+    assert cuts_between("ab cd", (3,), 0, 5, 0, (0, 5, 9, 4, 8, 9), {}) is not None
+    assert cuts_between("a b c d", (2, 4, 6), 0, 7, 0, (0, 9, 8, 7, 6, 5, 4, 3), {}) is None
 
 
 @pytest.mark.parametrize("style", ["", "text-align: right", "font-size: 15.3px"])

@@ -81,7 +81,10 @@ def _collapsed(groups: list[MarginGroup], fragment: Fragment, side: str) -> tupl
     for group in groups:
         members = group.margins.members
         if any(m.box is fragment.box and m.side == side for m in group.margins.dropped):
-            return "does not count: in quirks mode, default margins end at the edge of body and of a cell", True
+            return (
+                "does not count: in quirks mode, default margins end at the edge of body and of a cell",
+                True,
+            )
         mine = next((m for m in members if m.box is fragment.box and m.side == side), None)
         if mine is None or len(members) == 1:
             continue

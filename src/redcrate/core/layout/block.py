@@ -180,7 +180,11 @@ class _Flow:
 
     def below_marker(self, child: Fragment) -> LayoutUnit:
         """How far down the block with the first line goes, so that a marker fits that reaches further up than the line."""
-        if self.first_baseline is not None or child.first_baseline is None or not self.has_marker_outside:
+        if (
+            self.first_baseline is not None
+            or child.first_baseline is None
+            or not self.has_marker_outside
+        ):
             return ZERO
         return max(ZERO, inline_font(self.box.style).leading_ascent - child.first_baseline)
 

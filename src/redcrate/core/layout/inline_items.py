@@ -7,11 +7,12 @@ across the edges of inline boxes, and what shapes together becomes one run.
 import re
 from collections.abc import Iterator
 from enum import Enum
+from functools import lru_cache
 from itertools import groupby
 
 from redcrate.core.boxes.box import Box, BoxKind
 from redcrate.core.layout import accounts
-from redcrate.core.layout.text_alignment import justifies
+from redcrate.core.layout.text_alignment import justifies, needs_ends
 from redcrate.core.records import dataclass
 from redcrate.core.style.computed import ComputedStyle
 from redcrate.core.text.breaks import NON_STARTERS, OBJECT, SMALL_KANA, SOFT_HYPHEN, break_opportunities
@@ -57,6 +58,7 @@ class Item:
         "cuts",
         "edge",
         "end",
+        "ends_exactly",
         "extra",
         "face_size",
         "is_plain",
@@ -80,6 +82,7 @@ class Item:
         self.base = 0  # the offset in the content's text at which the run begins
         self.face_size = 0.0
         self.scale = 1.0  # of the font size
+        self.ends_exactly = False  # also in front of a space, as one sees where it ends
         self.extra = bool(style.letter_spacing or style.word_spacing)
         self.is_plain = False  # any piece of it is as wide as its advances say
         self.cuts: Cuts | None = None  # where it is plain, once they were asked for
@@ -93,11 +96,25 @@ class Item:
 
     def width(self, start: int, end: int, text: str) -> LayoutUnit:
         """The width of a piece of a text item, 1/64 px, rounded up."""
+        return self._width(start, end, text, 0)
+
+    def last_width(self, start: int, end: int, text: str) -> LayoutUnit:
+        """The same of a piece behind which the line ends: its last letter is not drawn up to what follows.
+
+        In front of a space engines leave that be where it makes no difference to the eye.
+        """
+        run = self.run
+        more = 0 if run is None else run.at_ends.get(end - self.base, 0)
+        if more and not self.ends_exactly and text[end : end + 1] == " ":
+            more = 0
+        return self._width(start, end, text, more)
+
+    def _width(self, start: int, end: int, text: str, more: int) -> LayoutUnit:
         run = self.run
         if run is None or start >= end:
             return ZERO
         sums = run.sums
-        px = (sums[end - self.base] - sums[start - self.base]) * self.face_size / run.face.upem
+        px = (sums[end - self.base] - sums[start - self.base] + more) * self.face_size / run.face.upem
         if self.extra:
             px += self.style.letter_spacing * _spaced(text, start, end)
             if self.style.word_spacing:
@@ -141,8 +158,13 @@ class InlineContent:
     def cuts_in(self, item: Item) -> Cuts | None:
         """Where a text may end a line; None where its advances alone do not tell what fits."""
         if item.cuts is None and item.is_plain and item.run is not None:
-            advances = item.run.sums
-            item.cuts = cuts_between(self.text, self.breaks, item.start, item.end, item.base, advances)
+            run = item.run
+            at_ends = run.at_ends
+            if at_ends and not item.ends_exactly:
+                at_ends = {at: more for at, more in at_ends.items() if run.text[at : at + 1] != " "}
+            item.cuts = cuts_between(
+                self.text, self.breaks, item.start, item.end, item.base, run.sums, at_ends
+            )
             item.is_plain = item.cuts is not None
         return item.cuts
 
@@ -191,6 +213,9 @@ class _Collector:
         self.has_floats = False
         self.new_word = True
         self.positioned: list[Box] = []  # the open inline boxes that contain absolute boxes
+        self.decorated = 0  # how many of the open inline boxes have lines along their text
+        style = block.style
+        self.ends_exactly = bool(style.text_decoration_line) or needs_ends(style)
 
     def collect(self) -> InlineContent:
         """All items, shaped."""
@@ -201,6 +226,7 @@ class _Collector:
                 self.add(ItemKind.CLOSE, box, box.style)
                 if self.positioned and self.positioned[-1] is box:
                     self.positioned.pop()
+                self.decorated -= bool(box.style.text_decoration_line)
             elif box.kind is BoxKind.INLINE:
                 self.open(box)
                 stack.append((box, True))
@@ -222,6 +248,7 @@ class _Collector:
         item = Item(kind, box, style, self.length, self.length + len(text))
         if self.positioned:
             item.positioned = tuple(self.positioned)
+        item.ends_exactly = self.ends_exactly or self.decorated > 0 or _has_border(style)
         self.items.append(item)
         if text:
             self.texts.append(text)
@@ -233,6 +260,7 @@ class _Collector:
         self.add(ItemKind.OPEN, box, box.style)
         if box.style.position != "static":
             self.positioned.append(box)
+        self.decorated += bool(box.style.text_decoration_line)
         if has_edge(box):
             self.has_lines = True
 
@@ -388,6 +416,13 @@ class _Collector:
         return tuple(sorted(allowed))
 
 
+@lru_cache(maxsize=5_000)
+def _has_border(style: ComputedStyle) -> bool:
+    """Whether one sees where an inline box begins and ends."""
+    sides = style.border_top_width, style.border_right_width, style.border_bottom_width
+    return any(sides) or bool(style.border_left_width)
+
+
 def _breaks_as_usual(item: Item, text: str) -> bool:
     """Whether an item breaks where UAX #14 lets it, and nowhere else."""
     style = item.style
@@ -456,6 +491,8 @@ def _lets_shaping_through(item: Item) -> bool:
     """Whether text before and after the item is shaped together."""
     if item.kind not in (ItemKind.OPEN, ItemKind.CLOSE):
         return False
+    if item.style.unicode_bidi != "normal":
+        return False  # CSS Writing Modes 4 §2.2: as with a mark of direction between them
     return item.style.vertical_align == "baseline" and not _edge(
         item.box, left=item.kind is ItemKind.OPEN
     )
@@ -486,6 +523,7 @@ def _fonts_alike(a: ComputedStyle, b: ComputedStyle) -> bool:
         and a.font_weight == b.font_weight
         and a.font_style == b.font_style
         and a.font_family == b.font_family
+        and a.font_variant_caps == b.font_variant_caps
         and features_of(a) == features_of(b)
     )
 

@@ -234,9 +234,10 @@ class _LineSizes:
             if end > start:
                 hyphen = hyphen_width(item.style) if text[cut - 1] == SOFT_HYPHEN else 0
                 before = self.piece + self.piece_space
-                self.take(item.width(start, end, text), ZERO)
+                ends = end < cut or cut in self.breaks
+                self.take((item.last_width if ends else item.width)(start, end, text), ZERO)
                 if anywhere:
-                    widest = max(item.width(i, i + 1, text) for i in range(start, end))
+                    widest = max(item.last_width(i, i + 1, text) for i in range(start, end))
                     self.piece = max(before, widest)
                 last = end
                 if hyphen and cut in self.breaks:

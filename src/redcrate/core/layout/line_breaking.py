@@ -262,12 +262,12 @@ class _Line:
     def fitting(self, item: Item, start: int, end: int) -> LayoutUnit:
         """The room that a piece of text needs where the line ends behind it, with the hyphen that it gets."""
         kept = item.style.white_space == "break-spaces"  # CSS Text 3 §4.1.2: these neither hang nor go
-        width = item.width(start, end if kept else self.trimmed(start, end), self.text)
+        width = item.last_width(start, end if kept else self.trimmed(start, end), self.text)
         return width + hyphen_width(item.style) if self.text[end - 1] == SOFT_HYPHEN else width
 
     def end_with(self, item: Item, start: int, end: int) -> None:
         """Append the piece of text at the end of the line."""
-        width, hyphen = item.width(start, end, self.text), ""
+        width, hyphen = item.last_width(start, end, self.text), ""
         if end > start and end < len(self.text) and self.text[end - 1] == SOFT_HYPHEN:
             width, hyphen = width + hyphen_width(item.style), hyphen_of(item.style)
         self.add(item, start, end, width)
@@ -358,9 +358,9 @@ class _Line:
         """The same from the sums of the text's advances: only where these end, the room is asked for."""
         first, last, text = cuts.behind(start), len(cuts.ends), self.text
         found = bisect_right(cuts.sums, item.advance_in(self.available - self.position, start), first)
-        while found > first and not self.fits(item.width(start, cuts.ends[found - 1], text)):
+        while found > first and not self.fits(item.last_width(start, cuts.ends[found - 1], text)):
             found -= 1
-        while found < last and self.fits(item.width(start, cuts.ends[found], text)):
+        while found < last and self.fits(item.last_width(start, cuts.ends[found], text)):
             found += 1
         if found == last:  # what did not fit is what comes behind the last cut
             self.fits(item.width(start, self.trimmed(start, end), text))
@@ -377,7 +377,7 @@ class _Line:
     def last_character(self, item: Item, start: int, end: int) -> int:
         """The end of the last character that fits; `start` if none does."""
         cut = start
-        while cut < end and self.fits(item.width(start, cut + 1, self.text)):
+        while cut < end and self.fits(item.last_width(start, cut + 1, self.text)):
             cut += 1
         return cut
 
@@ -477,7 +477,7 @@ class _Line:
         if stretch.item.kind is not ItemKind.TEXT or self.text[stretch.end - 1] != " ":
             return ZERO
         cut = self.trimmed(stretch.start, stretch.end)
-        return stretch.width - stretch.item.width(stretch.start, cut, self.text)
+        return stretch.width - stretch.item.last_width(stretch.start, cut, self.text)
 
     def float(self, item: Item) -> None:
         """A float: it stands in this line's height if it fits, else below."""
@@ -535,7 +535,7 @@ class _Line:
                 break
             cut = self.trimmed(stretch.start, stretch.end)
             mode = stretch.item.style.white_space
-            kept = stretch.item.width(stretch.start, cut, self.text)
+            kept = stretch.item.last_width(stretch.start, cut, self.text)
             if mode in KEEPS_SPACES:
                 if mode == "pre-wrap" and not self.forced:
                     hanging += stretch.width - kept

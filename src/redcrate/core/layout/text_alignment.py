@@ -34,6 +34,14 @@ def begins_left(style: ComputedStyle) -> bool:
 
 
 @lru_cache(maxsize=5_000)
+def needs_ends(style: ComputedStyle) -> bool:
+    """Whether the lines of a block may stand where their ends are looked at: not all at the side where they begin."""
+    begin = ("start", "right" if style.direction == "rtl" else "left")
+    align = BLOCK_ALIGNS.get(style.text_align, style.text_align)
+    return align not in begin or style.text_align_last not in ("auto", *begin)
+
+
+@lru_cache(maxsize=5_000)
 def justifies(style: ComputedStyle) -> bool:
     """Whether a line of a block may be justified."""
     return any(aligned_start(style, LayoutUnit(64), ends=ends)[1] for ends in (False, True))

@@ -65,6 +65,9 @@ _AUTO_TRACKS = row((grid.AUTO_TRACK,), grid.track_sizes, INSIDE)
 _GRID_LINE = row(grid.AUTO_LINE, grid.line, ROOM)
 
 
+BIDI = ("normal", "embed", "isolate", "bidi-override", "isolate-override", "plaintext")
+
+
 @dataclass(frozen=True, slots=True)
 class LineHeight:
     """kind: "normal", "number" (value × font size, cut) or "length" (value in px, to the nearest)."""
@@ -115,6 +118,7 @@ class ComputedStyle:
     direction: str = field(
         metadata=row("ltr", pp.keyword("ltr", "rtl"), LINES | INSIDE | ROOM, inherited=True)
     )
+    unicode_bidi: str = field(metadata=row("normal", pp.keyword(*BIDI), LINES))
     box_sizing: str = field(
         metadata=row("content-box", pp.keyword("content-box", "border-box"), INSIDE | ROOM)
     )
@@ -344,7 +348,9 @@ class ComputedStyle:
         metadata=row("outside", pp.keyword("inside", "outside"), BOXES, inherited=True)
     )
     list_style_image: Image = field(metadata=row("none", images.image, BOXES, inherited=True))
-    text_decoration_line: tuple[str, ...] = field(metadata=row((), pp.text_decoration_line, PAINT))
+    text_decoration_line: tuple[str, ...] = field(
+        metadata=row((), pp.text_decoration_line, LINES | PAINT)
+    )
     text_decoration_color: Colour = field(metadata=_CURRENT_COLOUR)
     text_decoration_style: str = field(
         metadata=row("solid", pp.keyword("solid", "double", "dotted", "dashed", "wavy"), PAINT)

@@ -40,7 +40,7 @@ _WITHOUT_EFFECT = frozenset(
     text-overflow text-shadow text-decoration-skip text-decoration-skip-ink text-decoration-skip-box
     text-decoration-skip-self text-decoration-skip-spaces text-decoration-inset text-decoration-thickness
     text-underline-offset text-underline-position text-emphasis-color text-emphasis-position
-    text-rendering text-size-adjust unicode-bidi
+    text-rendering text-size-adjust
     transform-style transform-box perspective perspective-origin backface-visibility
     border-image border-image-source border-image-slice border-image-width border-image-outset border-image-repeat
     background-blend-mode background-repeat-x background-repeat-y background-position-x background-position-y

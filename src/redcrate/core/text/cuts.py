@@ -4,7 +4,7 @@ Advances are sums, so that the last place that fits is found by halving them; on
 """
 
 from bisect import bisect_right
-from collections.abc import Sequence
+from collections.abc import Mapping, Sequence
 from itertools import pairwise
 
 from redcrate.core.records import dataclass
@@ -32,15 +32,22 @@ class Cuts:
 
 
 def cuts_between(
-    text: str, breaks: Sequence[int], start: int, end: int, base: int, advances: Sequence[int]
+    text: str,
+    breaks: Sequence[int],
+    start: int,
+    end: int,
+    base: int,
+    advances: Sequence[int],
+    at_ends: Mapping[int, int],
 ) -> Cuts | None:
     """The cuts behind `start` up to `end`; None where the text runs backwards, which cannot be halved.
 
     breaks: all offsets at which a line may begin. base: where the run begins that `advances` are the sums of.
+    at_ends: what is added to them where a line ends.
     """
     offsets = tuple(breaks[bisect_right(breaks, start) : bisect_right(breaks, end)])
     ends = tuple(at - 1 if text[at - 1] == " " else at for at in offsets)
-    sums = tuple(advances[at - base] for at in ends)
+    sums = tuple(advances[at - base] + at_ends.get(at - base, 0) for at in ends)
     if any(after < before for before, after in pairwise(sums)):
         return None
     return Cuts(offsets, ends, sums)

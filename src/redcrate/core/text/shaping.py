@@ -32,7 +32,8 @@ class ShapedRun:
     """A shaped run.
 
     sums: for each character offset (and the end) the advance from the start, font units. missing:
-    characters that the face has no glyph for.
+    characters that the face has no glyph for. at_ends: for an offset, how much wider the character before it is where
+    a line ends there, as it is not drawn up to what follows; font units, only where there is a difference.
     """
 
     face: FontFace
@@ -40,6 +41,7 @@ class ShapedRun:
     sums: tuple[int, ...]
     glyphs: tuple[Glyph, ...]
     missing: str
+    at_ends: dict[int, int]
 
     def width(self, start: int, end: int, size: float) -> LayoutUnit:
         """The width of the characters from `start` to `end` at `size` px, rounded up to 1/64 px."""
@@ -53,12 +55,14 @@ Features: TypeAlias = tuple[tuple[str, int], ...]
 def shape(face: FontFace, text: str, features: Features = ()) -> ShapedRun:
     """Shape `text` with the default features of `face`, but for `features` (tag and number)."""
     if not text:
-        return ShapedRun(face, "", (0,), (), "")
+        return ShapedRun(face, "", (0,), (), "", {})
     buffer = hb.Buffer()
     buffer.add_str(text)
     buffer.guess_segment_properties()
     hb.shape(face.hb_font, buffer, dict(features))
     advances = [0] * (len(text) + 1)
+    at_ends: dict[int, int] = {}
+    own_advance = face.hb_font.get_glyph_h_advance
     glyphs: list[Glyph] = []
     missing: list[str] = []
     x = 0
@@ -69,10 +73,13 @@ def shape(face: FontFace, text: str, features: Features = ()) -> ShapedRun:
         if info.codepoint == 0:
             missing.append(text[cluster])
         x += position.x_advance
+        loose = own_advance(info.codepoint) - position.x_advance
+        if loose and position.x_advance and text[cluster] != " ":
+            at_ends[cluster + 1] = loose
     sums = [0] * (len(text) + 1)
     total = 0
     for i, advance in enumerate(advances[:-1]):
         sums[i] = total
         total += advance
     sums[len(text)] = total
-    return ShapedRun(face, text, tuple(sums), tuple(glyphs), "".join(missing))
+    return ShapedRun(face, text, tuple(sums), tuple(glyphs), "".join(missing), at_ends)
