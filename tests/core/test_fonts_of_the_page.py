@@ -107,14 +107,16 @@ NEAREST = [
 @pytest.mark.parametrize(("there", "wanted", "taken"), NEAREST)
 def test_the_nearest_weight(there: tuple[int, ...], wanted: int, taken: int) -> None:
     """CSS Fonts 4 §5.2: in 400 to 500 first up to 500, then lighter; else in the direction asked for."""
-    assert WebFamily("x", [face(w, w) for w in there]).face(wanted, italic=False).weights[0] == taken
+    found = WebFamily("x", [face(w, w) for w in there]).face(wanted, italic=False)
+    assert found is not None and found.weights[0] == taken
 
 
 def test_slant_comes_before_weight_and_ranges_hold_weights() -> None:
     """An upright face of the right weight is no substitute for a slanted one."""
     family = WebFamily("x", [face(700, 700), face(300, 300, italic=True), face(100, 600)])
-    assert family.face(700, italic=True).italic
-    assert family.face(550, italic=False).weights == (100, 600)
+    slanted, upright = family.face(700, italic=True), family.face(550, italic=False)
+    assert slanted is not None and slanted.italic
+    assert upright is not None and upright.weights == (100, 600)
     assert family != "x" and family == WebFamily("x", family.faces) and len({family, "x"}) == 2
 
 

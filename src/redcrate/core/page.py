@@ -25,6 +25,7 @@ from redcrate.core.layout.fragments import (
     TextPiece,
 )
 from redcrate.core.markup.elements import Element, Markup
+from redcrate.core.missing_fonts import missing_font_notices
 from redcrate.core.notices import Notice, NoticeKind, Telling
 from redcrate.core.page_files import (
     NOTHING_TO_SAY,
@@ -40,7 +41,7 @@ from redcrate.core.style.font_faces import WebFamily
 from redcrate.core.style.media import Viewport
 from redcrate.core.style.sheets import Sheet, StyleRule
 from redcrate.core.style.styling import StyledTree, style_tree
-from redcrate.core.text.fonts import choose_font, measure_font
+from redcrate.core.text.fonts import measure_font
 from redcrate.core.transforms import Matrix, own_matrix
 from redcrate.core.units import ZERO, LayoutUnit, from_px
 
@@ -449,19 +450,7 @@ def _computing_notices(source: PageSource, styled: StyledTree, boxes: BoxTree) -
     name = markup.source.name
     out: list[Notice] = []
 
-    fonts: dict[str, str] = {}
-    for style in {id(s): s for s in styled.styles.values()}.values():
-        choice = choose_font(style.font_family, style.font_weight, style.font_style)
-        if choice.stands_in_for:
-            fonts.setdefault(choice.stands_in_for, choice.face.family)
-    out.extend(
-        Notice(
-            NoticeKind.MISSING_FONT,
-            f"the font “{missing[:80]}” is not installed; “{used}” is used instead, so text widths may differ.",
-            name,
-        )
-        for missing, used in fonts.items()
-    )
+    out.extend(missing_font_notices(styled.styles, name))
     out.extend(
         Notice(
             NoticeKind.MISSING_IMAGE,

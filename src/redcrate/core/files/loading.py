@@ -351,7 +351,9 @@ class _Assembly:
                 self.notices.append(Notice(NoticeKind.MISSING_FILE, sentence, *where))
             else:
                 self.fonts.append(self.resources.path_of(address, self.resources.folder))
-                found.append((rule, WebFace(font.name, font.data, rule.weights, rule.italic)))
+                found.append(
+                    (rule, WebFace(font.name, font.data, rule.weights, rule.italic, rule.ranges))
+                )
         return families_of(found)
 
     def font_fault(self, rule: FontFaceRule) -> str:

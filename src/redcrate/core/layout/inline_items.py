@@ -17,8 +17,9 @@ from redcrate.core.records import dataclass
 from redcrate.core.style.computed import ComputedStyle
 from redcrate.core.text.breaks import NON_STARTERS, OBJECT, SMALL_KANA, SOFT_HYPHEN, break_opportunities
 from redcrate.core.text.cuts import Cuts, cuts_between
-from redcrate.core.text.fonts import shaping_size
+from redcrate.core.text.fonts import FontFace, shaping_size
 from redcrate.core.text.inline_fonts import features_of, inline_font
+from redcrate.core.text.letters import by_face
 from redcrate.core.text.shaping import ShapedRun, shape
 from redcrate.core.units import ZERO, LayoutUnit, ceil_from_px
 
@@ -60,6 +61,7 @@ class Item:
         "end",
         "ends_exactly",
         "extra",
+        "face",
         "face_size",
         "is_plain",
         "kind",
@@ -82,6 +84,7 @@ class Item:
         self.base = 0  # the offset in the content's text at which the run begins
         self.face_size = 0.0
         self.scale = 1.0  # of the font size
+        self.face: FontFace | None = None  # where its letters are not those of the first family
         self.ends_exactly = False  # also in front of a space, as one sees where it ends
         self.extra = bool(style.letter_spacing or style.word_spacing)
         self.is_plain = False  # any piece of it is as wide as its advances say
@@ -351,11 +354,13 @@ class _Collector:
 
     def letters(self, box: Box, text: str) -> None:
         """Text as items; where small capitals are asked for, each run of these is one of its own."""
-        if box.style.font_variant_caps == "normal":
-            self.add(ItemKind.TEXT, box, box.style, text)
-            return
-        for piece, scale in _small_capitals(text, box.style.font_variant_caps):
-            self.add(ItemKind.TEXT, box, box.style, piece).scale = scale
+        style = box.style
+        fonts = style.font_family, style.font_weight, style.font_style
+        caps = style.font_variant_caps
+        for piece, scale in [(text, 1.0)] if caps == "normal" else _small_capitals(text, caps):
+            for part, face in by_face(piece, *fonts):
+                item = self.add(ItemKind.TEXT, box, style, part)
+                item.scale, item.face = scale, face
 
     def transformed(self, text: str, transform: str) -> str:
         """text-transform: CSS Text 3 §2.1."""
@@ -372,7 +377,7 @@ class _Collector:
         run: list[Item] = []
         for item in [*self.items, None]:
             if item is not None and item.kind is ItemKind.TEXT:
-                if run and not (run[0].scale == item.scale and self._same_font(run[0], item)):
+                if run and not self._same_font(run[0], item):
                     _shape(run, text)
                     run = []
                 run.append(item)
@@ -382,6 +387,8 @@ class _Collector:
 
     def _same_font(self, one: Item, other: Item) -> bool:
         """Whether two texts are of one font and stand at one height."""
+        if one.scale != other.scale or one.face is not other.face:
+            return False
         return self._height_of(one) == self._height_of(other) and _fonts_alike(one.style, other.style)
 
     def _height_of(self, item: Item) -> object:
@@ -533,7 +540,7 @@ def _shape(items: list[Item], text: str) -> None:
         return
     font = inline_font(items[0].style)
     start, end = items[0].start, items[-1].end
-    run = shape(font.face, text[start:end], features_of(items[0].style))
+    run = shape(items[0].face or font.face, text[start:end], features_of(items[0].style))
     for item in items:
         item.run = run
         item.base = start
@@ -543,5 +550,8 @@ def _shape(items: list[Item], text: str) -> None:
             else shaping_size(float(int(font.size * item.scale + 0.5)))
         )
         item.is_plain = (
-            accounts.PLAIN_TEXT.covers(item.style) and item.face_size > 0 and SOFT_HYPHEN not in text
+            accounts.PLAIN_TEXT.covers(item.style)
+            and item.face is None
+            and item.face_size > 0
+            and SOFT_HYPHEN not in text
         )

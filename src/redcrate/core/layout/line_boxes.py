@@ -27,7 +27,7 @@ from redcrate.core.layout.text_alignment import aligned_start
 from redcrate.core.markup.elements import DocumentMode
 from redcrate.core.records import dataclass
 from redcrate.core.style.computed import ComputedStyle
-from redcrate.core.text.inline_fonts import InlineFont, inline_font
+from redcrate.core.text.inline_fonts import InlineFont, inline_font, normal_leading
 from redcrate.core.units import ZERO, LayoutUnit, from_px
 
 # The laid-out fragment of an atomic item.
@@ -258,6 +258,14 @@ class _LineBoxBuilder:
         elif kind is not ItemKind.FLOAT:
             self.content(stretch, expansion)
 
+    @staticmethod
+    def count_face(level: _Level, item: Item) -> None:
+        """CSS Inline 3 §5.1: where the line height is normal, a face that letters are taken from counts with its own."""
+        if item.face is None or item.style.line_height.kind != "normal":
+            return
+        above, below = normal_leading(item.face, item.style.font_size)
+        level.subtree.include(above, below, level.shift)
+
     def begin_inside(self, level: _Level) -> None:
         """A box begins in an inline box: in list items of old documents, engines let that count for the line."""
         if level.is_empty and self.builder.quirky and self.builder.in_list_item:
@@ -274,6 +282,8 @@ class _LineBoxBuilder:
             level.is_empty = False
         elif stretch.end > stretch.start and (level.is_empty or stretch.item.kind is not ItemKind.BREAK):
             level.count()
+            if stretch.item.face is not None:
+                self.count_face(level, stretch.item)
         if mark.fragment is None and expansion:
             count = self.spaces(stretch)
             mark.expansion = expansion

@@ -33,12 +33,17 @@ class FontFaceRule:
 
 @dataclass(frozen=True, slots=True)
 class WebFace:
-    """One font file of a page. name: tells it from all others; data: as TrueType or OpenType."""
+    """One font file of a page. name: tells it from all others; data: as TrueType or OpenType. ranges: see the rule."""
 
     name: str
     data: bytes = field(compare=False, repr=False)
     weights: tuple[int, int]
     italic: bool
+    ranges: tuple[tuple[int, int], ...] = ()
+
+    def is_for(self, char: str) -> bool:
+        """Whether the page wants that character set in it (CSS Fonts 4 §4.5)."""
+        return not self.ranges or any(first <= ord(char) <= last for first, last in self.ranges)
 
 
 class WebFamily(str):
@@ -65,10 +70,14 @@ class WebFamily(str):
     def __str__(self) -> str:
         return str.__str__(self)
 
-    def face(self, weight: int, *, italic: bool) -> WebFace:
-        """§5.2: the face that comes nearest, by slant and then by weight."""
-        slanted = [f for f in self.faces if f.italic == italic] or list(self.faces)
-        return min(slanted, key=lambda f: _weight_distance(f.weights, weight))
+    def face(self, weight: int, *, italic: bool, char: str = " ") -> WebFace | None:
+        """§5.2 and §5.3: the face that comes nearest, by slant and then by weight, of those for a character.
+
+        That for the space is the one that lines are measured by. None where none is for the character.
+        """
+        faces = [f for f in self.faces if f.is_for(char)]
+        slanted = [f for f in faces if f.italic == italic] or faces
+        return min(slanted, key=lambda f: _weight_distance(f.weights, weight), default=None)
 
 
 def _weight_distance(weights: tuple[int, int], wanted: int) -> tuple[int, int]:
@@ -88,18 +97,14 @@ def _weight_distance(weights: tuple[int, int], wanted: int) -> tuple[int, int]:
 
 
 def families_of(faces: Iterable[tuple[FontFaceRule, WebFace]]) -> Mapping[str, WebFamily]:
-    """The families of a page by their names in lower case.
-
-    Of a family in several files by characters the one with Latin letters stands for all.
-    """
+    """The families of a page by their names in lower case; of rules alike the last one counts, and comes first."""
     found: dict[str, list[tuple[FontFaceRule, WebFace]]] = {}
     for rule, face in faces:
         found.setdefault(rule.family.lower(), []).append((rule, face))
     out: dict[str, WebFamily] = {}
     for name, all_of_them in found.items():
-        latin = [f for r, f in all_of_them if not r.ranges or any(a <= 97 <= b for a, b in r.ranges)]
-        latest = {(f.weights, f.italic): f for f in latin or [f for _, f in all_of_them]}
-        out[name] = WebFamily(all_of_them[0][0].family, tuple(latest.values()))
+        latest = {(f.weights, f.italic, f.ranges): f for _, f in all_of_them}
+        out[name] = WebFamily(all_of_them[0][0].family, tuple(reversed(latest.values())))
     return out
 
 

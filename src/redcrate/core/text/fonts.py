@@ -15,7 +15,7 @@ from redcrate.core.records import dataclass
 from redcrate.core.style.font_faces import WebFace, WebFamily
 from redcrate.core.style.font_sizes import float32
 from redcrate.core.style.values import FontUnits
-from redcrate.core.text.installed_fonts import installed_font
+from redcrate.core.text.installed_fonts import InstalledFont, installed_font, installed_font_with
 from redcrate.core.units import LayoutUnit
 
 _BUNDLED = "redcrate.core.text"
@@ -168,9 +168,12 @@ def _bundled_face(family: str, bold: bool, italic: bool) -> FontFace:
 def _system_face(family: str, weight: int, italic: bool) -> FontFace | None:
     """The face of a family on the machine that is nearest."""
     found = installed_font(family, weight, italic=italic)
-    if found is None:
-        return None
-    return FontFace(found.path, family, found.weight, found.italic, found.data)
+    return None if found is None else _file_face(found)
+
+
+@cache
+def _file_face(font: InstalledFont) -> FontFace:
+    return FontFace(font.path, font.family, font.weight, font.italic, font.data)
 
 
 @lru_cache(maxsize=500)
@@ -190,7 +193,8 @@ def choose_font(families: tuple[str, ...], weight: int, style: str) -> FontChoic
     missing = ""
     for family in families:
         if isinstance(family, WebFamily):
-            return FontChoice(_web_face(str(family), family.face(weight, italic=italic)), missing)
+            web = family.face(weight, italic=italic) or family.faces[-1]
+            return FontChoice(_web_face(str(family), web), missing)
         key = family.lower()
         if key in _SAME_METRICS:
             return FontChoice(_bundled_face(_SAME_METRICS[key], weight >= 600, italic), missing)
@@ -199,6 +203,38 @@ def choose_font(families: tuple[str, ...], weight: int, style: str) -> FontChoic
             return FontChoice(found, missing)
         missing = missing or family
     return FontChoice(_bundled_face(SERIF, weight >= 600, italic), missing)
+
+
+def primary_face(families: tuple[str, ...], weight: int, style: str) -> FontFace:
+    """The face that a text is measured by: that of the first family that there is."""
+    return choose_font(families, weight, style).face
+
+
+def face_with(char: str, families: tuple[str, ...], weight: int, style: str) -> FontFace | None:
+    """CSS Fonts 4 §5.3: the face of the first of the families that has a letter."""
+    italic = style != "normal"
+    for family in families:
+        key = family.lower()
+        if isinstance(family, WebFamily):
+            web = family.face(weight, italic=italic, char=char)
+            face = None if web is None else _web_face(str(family), web)
+        elif key in _SAME_METRICS:
+            face = _bundled_face(_SAME_METRICS[key], weight >= 600, italic)
+        else:
+            face = _system_face(key, weight, italic)
+        if face is not None and face.has(char):
+            return face
+    return None
+
+
+@cache
+def installed_face_with(char: str) -> FontFace | None:
+    """The face on the machine that fontconfig has for a letter, whatever the family, weight and style."""
+    found = installed_font_with(char)
+    if found is None:
+        return None
+    face = _file_face(found)
+    return face if face.has(char) else None
 
 
 def measure_font(families: tuple[str, ...], weight: int, style: str, size: float) -> FontUnits:

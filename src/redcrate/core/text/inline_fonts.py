@@ -55,6 +55,13 @@ def inline_font(style: ComputedStyle) -> InlineFont:
     )
 
 
+def normal_leading(face: FontFace, size: float) -> tuple[LayoutUnit, LayoutUnit]:
+    """How far up and down a line of normal height reaches in a face at `size` px."""
+    metrics = face.metrics(size)
+    above = metrics.ascent + metrics.line_gap // 2 // 64 * 64
+    return above, metrics.ascent + metrics.descent + metrics.line_gap - above
+
+
 @lru_cache(maxsize=5000)
 def features_of(style: ComputedStyle) -> Features:
     """CSS Fonts 4 §7.2: which features of a font are turned on or off; the later one counts."""

@@ -27,6 +27,7 @@ class InstalledFont:
     """A font file and what it says of itself. data: the face by itself, where the file holds several."""
 
     path: Path
+    family: str
     weight: int
     italic: bool
     data: bytes | None = None
@@ -45,10 +46,22 @@ def installed_font(family: str, weight: int, *, italic: bool) -> InstalledFont |
         found = fontconfig.match(properties=wanted, select=("file", "index", "weight", "slant"))
     except (RuntimeError, ValueError, MemoryError):  # no configuration on this machine, no such name
         return None
-    return None if found is None else _font(found, weight)
+    return None if found is None else _font(found, family, weight)
 
 
-def _font(found: dict[str, Any], asked: int) -> InstalledFont | None:
+def installed_font_with(char: str) -> InstalledFont | None:
+    """The font that fontconfig finds for a letter; None where it knows none."""
+    import fontconfig  # as above
+
+    select = ("file", "family", "index", "weight", "slant")
+    try:
+        found = fontconfig.match(pattern=f":charset={ord(char):x}:scalable=true", select=select)
+    except (RuntimeError, ValueError, MemoryError):
+        return None
+    return None if found is None else _font(found, str(found.get("family", "")), 400)
+
+
+def _font(found: dict[str, Any], family: str, asked: int) -> InstalledFont | None:
     """What fontconfig tells of a face; a weight that is a range holds what was asked for."""
     path, weight = Path(found["file"]), found.get("weight")
     own = from_fontconfig(weight) if isinstance(weight, int | float) else asked
@@ -57,7 +70,7 @@ def _font(found: dict[str, Any], asked: int) -> InstalledFont | None:
         data = _one_of(path, int(found.get("index", 0)) & _FACE)
         if data is None:
             return None
-    return InstalledFont(path, own, bool(found.get("slant")), data)
+    return InstalledFont(path, family, own, bool(found.get("slant")), data)
 
 
 def _one_of(path: Path, number: int) -> bytes | None:
