@@ -109,7 +109,9 @@ def height_reason(height: Down, fragment: Fragment) -> str:
     if height.reason in (SizeReason.CONTENT, SizeReason.PERCENT_OF_NOTHING):
         if height.source == "lines":
             count = len(fragment.lines) or _line_count(fragment)
-            return counted(count, "from 1 line", "from {count} lines")
+            lines = counted(count, "from 1 line", "from {count} lines")
+            evened = count > 1 and fragment.box.style.text_wrap_style == "balance"
+            return f"{lines}, as even as can be (text-wrap)" if evened else lines
         return {
             "children": _of_children(fragment),
             "floats": "from the floats inside",

@@ -7,6 +7,7 @@ from redcrate.core.boxes.box import Box
 from redcrate.core.layout import block_container, intrinsic
 from redcrate.core.layout.block_container import layout_block_container
 from redcrate.core.layout.contexts import ContainingBlock, Content, FlowArea, LayoutRun
+from redcrate.core.layout.even_lines import even_width
 from redcrate.core.layout.floats import FloatContext, FloatState
 from redcrate.core.layout.fragments import (
     ContentSizes,
@@ -154,6 +155,7 @@ class _Lines:
         self.least: LayoutUnit = ZERO  # the widths between which all lines break as they do
         self.below: LayoutUnit = UNBOUNDED
         self.narrowed = False  # by floats, anywhere
+        self.broken_in: LayoutUnit | None = None  # the room that evens the lines out
         strut = inline_font(box.style)
         self.strut_height = strut.leading_ascent + strut.leading_descent  # each line is tried with it
         self.tried_height = self.strut_height
@@ -163,6 +165,7 @@ class _Lines:
         place = LineStart(0, 0)
         items = self.content.items
         first = True
+        self.even_out()
         if self.box.first_line is not None:
             place, first = self.first_line(self.box.first_line), False
         while place.item < len(items):
@@ -170,7 +173,7 @@ class _Lines:
             if self.content.may_be_plain:
                 plain = self.plain_lines(place)
             else:
-                self.indent = self.indent_of(is_first=first)
+                self.indent = self.indent_of(first, self.after_break)
             place = self.line(place) if plain is None else plain
             first = False
         self.place_waiting()
@@ -198,10 +201,16 @@ class _Lines:
             (),
         )
 
-    def indent_of(self, *, is_first: bool) -> LayoutUnit:
+    def even_out(self) -> None:
+        """The room that lines are broken in where they are to be as even as can be."""
+        if self.box.style.text_wrap_style == "balance" and self.area.lines_left is None:
+            left, right = self.room(self.strut_height)
+            self.broken_in = even_width(self.content, self.breaker, right - left, self.indent_of)
+
+    def indent_of(self, is_first: bool, after_break: bool) -> LayoutUnit:
         """How far in the next line begins: CSS Text 3 §8.1; plain lines never do."""
         indent = self.box.style.text_indent
-        indents = is_first or (indent.each_line and self.after_break)
+        indents = is_first or (indent.each_line and after_break)
         return indent.length.resolve(self.area.width) if indents != indent.hanging else ZERO
 
     def first_line(self, twin: Box) -> LineStart:
@@ -303,6 +312,7 @@ class _Lines:
         self.y += built.line.height
         self.after_break = broken.forced
         if broken.forced:
+            self.broken_in = None
             self.clear_after(broken)
         return broken.after
 
@@ -347,7 +357,8 @@ class _Lines:
     ) -> BrokenLine:
         """Break one line of that height in the room between the floats."""
         self.tried_height = height
-        room = right - left - self.indent
+        room = right - left if self.broken_in is None else min(right - left, self.broken_in)
+        room -= self.indent
         return self.breaker.next_line(
             place, room, float_met=self.float_met, narrowed=self.is_narrowed_here
         )

@@ -195,7 +195,8 @@ def _may_be_plain(block: ComputedStyle) -> bool:
     """Whether lines of a block begin where it does, and are not justified."""
     font = inline_font(block)
     is_high = font.leading_ascent + font.leading_descent >= 0
-    return is_high and accounts.PLAIN_BLOCK.covers(block) and not justifies(block)
+    even = block.text_wrap_style == "balance"
+    return is_high and not even and accounts.PLAIN_BLOCK.covers(block) and not justifies(block)
 
 
 def inline_content(box: Box) -> InlineContent:

@@ -81,7 +81,8 @@ def can_be_kept(box: Box, content: InlineContent) -> bool:
     style = box.style
     if justifies(style) or not begins_left(style) or not accounts.ON_LINES.covers(style):
         return False
-    if style.text_indent.length.percent or box.first_line is not None:
+    evened = style.text_wrap_style == "balance"
+    if style.text_indent.length.percent or box.first_line is not None or evened:
         return False
     return all(i.kind in _FIXED and _is_fixed(i.box.style, i.kind) for i in content.items)
 

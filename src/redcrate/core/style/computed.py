@@ -333,6 +333,9 @@ class ComputedStyle:
     text_wrap_mode: str = field(
         metadata=row("wrap", pp.keyword("wrap", "nowrap"), LINES, inherited=True)
     )
+    text_wrap_style: str = field(
+        metadata=row("auto", pp.keyword("auto", "balance", "stable"), LINES, inherited=True)
+    )
     line_break: str = field(
         metadata=row(
             "auto", pp.keyword("auto", "loose", "normal", "strict", "anywhere"), LINES, inherited=True

@@ -258,12 +258,15 @@ def _flex(tokens: pp.Tokens) -> Longhands | None:
 
 
 def _text_wrap(tokens: pp.Tokens) -> Longhands | None:
-    """CSS Text 4 §6.4: whether lines wrap; how they are evened out is not computed."""
+    """CSS Text 4 §6.4: whether lines wrap, and how they are evened out; what that does to the last lines is not computed."""
     modes = [t for t in tokens if pp.keyword("wrap", "nowrap")([t])]
-    styles = [t for t in tokens if pp.keyword("auto")([t])]
+    styles = [t for t in tokens if pp.keyword("auto", "balance", "stable")([t])]
     if not tokens or len(modes) > 1 or len(styles) > 1 or len(modes) + len(styles) != len(tokens):
         return None
-    return {"text-wrap-mode": modes[0].lower_value if modes else "wrap"}
+    return {
+        "text-wrap-mode": modes[0].lower_value if modes else "wrap",
+        "text-wrap-style": styles[0].lower_value if styles else "auto",
+    }
 
 
 def _text_decoration(tokens: pp.Tokens) -> Longhands | None:
@@ -386,7 +389,7 @@ SHORTHANDS: dict[str, Shorthand] = {
         ),
         _text_decoration,
     ),
-    "text-wrap": Shorthand(("text-wrap-mode",), _text_wrap),
+    "text-wrap": Shorthand(("text-wrap-mode", "text-wrap-style"), _text_wrap),
     "place-items": _two_values("align-items", "justify-items"),
     "place-content": _two_values("align-content", "justify-content"),
     "place-self": _two_values("align-self", "justify-self"),
