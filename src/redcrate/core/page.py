@@ -24,6 +24,7 @@ from redcrate.core.layout.fragments import (
     Placed,
     TextPiece,
 )
+from redcrate.core.layout.sticky import stuck
 from redcrate.core.markup.elements import Element, Markup
 from redcrate.core.missing_fonts import missing_font_notices
 from redcrate.core.notices import Notice, NoticeKind, Telling
@@ -341,6 +342,8 @@ def _compute(source: PageSource, viewport: Viewport, earlier: Page | None) -> Pa
     if boxes.root is not None:
         width, height = from_px(viewport.width), from_px(viewport.height)
         placed = layout_page(boxes.root, width, height, layouts)
+        if any(style.position == "sticky" for style in set(styled.styles.values())):
+            placed = stuck(placed, Rect(ZERO, ZERO, width, height), layouts.extents)
         root = PlacedBox(placed, _rect(placed, ZERO, ZERO), None)
     return Page(source, viewport, styled, boxes, root, layouts)
 

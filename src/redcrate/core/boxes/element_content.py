@@ -112,11 +112,18 @@ class ElementContent:
     def _missing_image(self, element: Element, style: ComputedStyle) -> Box:
         """HTML Standard §15.4.2: an image that is not there is a small icon with its alternative text.
 
-        With an empty text it is nothing, but stands in its line.
+        With an empty text it is nothing, but stands in its line, or fills its row.
         """
         alt = element.attributes.get("alt")
         if alt == "" or (alt is None and not element.attributes.get("src")):
-            return Box(BoxKind.REPLACED, style, element, intrinsic=IntrinsicSize(0, 0, None))
+            if not style.display.startswith("inline"):
+                return block_container(fallback_style(style, has_text=False), element, [], None)
+            return Box(
+                BoxKind.REPLACED,
+                fallback_style(style, has_text=False),
+                element,
+                intrinsic=IntrinsicSize(0, 0, None),
+            )
         own = fallback_style(style, has_text=bool(alt))
         return block_container(own, element, fallback_content(style, alt or ""), None)
 

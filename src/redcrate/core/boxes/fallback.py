@@ -31,7 +31,7 @@ def fallback_style(style: ComputedStyle, *, has_text: bool) -> ComputedStyle:
     kept = width == style.width and height == style.height
     return replace(
         style,
-        display="inline-block" if style.display == "inline" else style.display,
+        display={"inline": "inline-block", "block": "flow-root"}.get(style.display, style.display),
         overflow_x="visible",  # it stands on the baseline of its text
         overflow_y="visible",
         width=width,

@@ -75,8 +75,10 @@ def _block(page: Page, element: Element, box: ElementBox, at: PlacedBox) -> Iter
             for n, w in ((placed.shift_x, ("right", "left")), (placed.shift_y, ("down", "up")))
             if n
         ]
+        sticks = at.fragment.box.style.position == "sticky"
+        why = "sticky holds it in view and" if sticks else "relative"
         yield _origin(
-            page, element, "position", f"position: relative moves it {' and '.join(moves)}; other boxes do not move."
+            page, element, "position", f"position: {why} moves it {' and '.join(moves)}; other boxes do not move."
         )  # fmt: skip
 
 

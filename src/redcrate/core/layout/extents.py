@@ -17,7 +17,8 @@ class Extent:
     """What a fragment and all inside it cover.
 
     lowest: the lowest border box; left to bottom: with lines and what overflows. reach: the right edge of what can be
-    seen of it, so without what boxes inside clip. transformed: whether any of them is.
+    seen of it, so without what boxes inside clip. transformed: whether any of them is. sticks: whether it or one of
+    them does.
     """
 
     lowest: LayoutUnit
@@ -27,6 +28,7 @@ class Extent:
     bottom: LayoutUnit
     reach: LayoutUnit
     transformed: bool
+    sticks: bool = False
 
 
 def inner_fragments(fragment: Fragment) -> list[Placed]:
@@ -80,6 +82,7 @@ def _around(fragment: Fragment, inner: list[Placed], found: dict[Fragment, Exten
     left = top = ZERO
     reach = fragment.width
     transformed = fragment.box.style.is_transformed
+    sticks = fragment.box.style.position == "sticky" or any(found[p.fragment].sticks for p in inner)
     if fragment.lines:
         lines = fragment.lines
         left = min(left, min([line.x for line in lines]))
@@ -105,4 +108,4 @@ def _around(fragment: Fragment, inner: list[Placed], found: dict[Fragment, Exten
             reach = seen
         if at.transformed:
             transformed = True
-    return Extent(lowest, left, top, right, bottom, reach, transformed)
+    return Extent(lowest, left, top, right, bottom, reach, transformed, sticks)
