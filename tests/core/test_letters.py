@@ -71,6 +71,12 @@ def test_each_letter_comes_from_the_first_family_that_has_it(
     assert runs(page_with(tmp_path, f"<p id='d'>{text}")) == expected
 
 
+def test_what_stands_in_for_a_family_has_its_letters_too(tmp_path: Path) -> None:
+    """Where none of the families is there."""
+    page = page_with(tmp_path, "<p id='d'>a\u00a0é", "p { font-family: Nowhere }")
+    assert runs(page) == [("a\u00a0é", "Liberation Serif")]
+
+
 def test_its_width_is_that_of_the_face(tmp_path: Path) -> None:
     """In the sizes from content and in lines alike."""
     page = page_with(

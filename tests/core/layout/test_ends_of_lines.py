@@ -243,3 +243,28 @@ def test_text_that_stands_apart_is_not_kerned_with_what_is_around(page_of: PageO
     )
     found = [box(page_of(f"<div>doc {one}</div>", css), "a")[0] for one in (plain, item, bdi)]
     assert found[0] < found[1] == found[2]
+
+
+EMPTY = [
+    # after "aa bb ", what follows in a line of 7 characters, whether the empty box stays on the first line
+    ("<i id='e'></i><b>cccc</b>", True), ("<i id='e'></i>cccc", True), ("<u><i id='e'></i></u><b>cccc</b>", True),
+    ("<b><i id='e'></i>cccc</b>", False), ("<i id='e' style='padding: 2px'></i>cccc", True),
+    ("<i id='e' style='padding: 20px'></i>cccc", False), ("<br><i id='e'></i>cccc", False),
+]  # fmt: skip
+
+
+@pytest.mark.parametrize(("follows", "stays"), EMPTY)
+def test_an_empty_inline_box_at_a_break(page_of: PageOf, follows: str, stays: bool) -> None:
+    """It stays with what stands before it, as engines have it, unless it begins in a box that goes on."""
+    page = page_of(f"<div style='width: 86px'>aa bb {follows}</div>", CSS)
+    assert (box(page, "e")[1] < 15) is stays
+
+
+def test_the_widest_line_is_rounded_once(page_of: PageOf) -> None:
+    """As wide as its pieces are in a line, spaces between them included."""
+    css = "div { font: 13px 'Liberation Sans'; float: left }"
+    page = page_of(
+        "<div id='d'><a>Modules</a> | <a>Directives</a> | <a>FAQ</a> | <a id='z'>Map</a></div>", css
+    )
+    x, _, width, _ = box(page, "z")
+    assert box(page, "d")[2] == x + width

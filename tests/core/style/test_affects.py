@@ -22,7 +22,7 @@ VALUES = """7px|12%|40%|3|0|auto|none|left|right|center|end|hidden|collapse|flex
 border-box|rtl|dashed|solid|red|url(x.png)|16/9|layout|block-start|both|vertical|top|bottom|2em|bold|italic|'a'|justify|normal
 uppercase|pre|nowrap|break-all|anywhere|loose|inside|decimal|fixed|column|wrap-reverse|stretch|small-caps|clone|menulist|cover
 7px 9px|all|ellipsis|circle(4px)|blur(3px)|multiply|isolate|pixelated|scale(2)|9deg|minmax(20px, 1fr) 60px|a 2|'a b'|counter(a) 'x'|'<' '>'|2|1px 2px red|1.5 2|dense|span 2|'kern' 0
-underline|double|linear-gradient(red, blue)|no-repeat|padding-box|contain|inter-word|first|hide|inline-block|luminance|subtract|under|30 fill|space|tabular-nums"""
+underline|double|linear-gradient(red, blue)|no-repeat|padding-box|contain|inter-word|first|hide|inline-block|luminance|subtract|under|30 fill|space|tabular-nums|balance"""
 PAGE = """<!doctype html><style>i { display: inline-block } .x {}</style><body>
 <div class=x><p class=x>tide and <b class=x>kale</b> marram, far-away reeds</p><p>sea</p></div>
 <div class=x style="display:flex"><u class=x>one</u><u>two</u></div>

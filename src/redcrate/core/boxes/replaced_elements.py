@@ -1,6 +1,7 @@
 """Elements whose content is not laid out by CSS, and the size that they have: HTML Standard §15.4."""
 
 from redcrate.core.boxes.image_size import IntrinsicSize, svg_attributes_size
+from redcrate.core.markup.buttons import is_input_button
 from redcrate.core.markup.elements import Element
 from redcrate.core.markup.numbers import parse_integer
 
@@ -18,7 +19,7 @@ _REPLACED_SIZES = {
 
 _SWALLOWING = ("svg", "img", "input", "textarea", "select")
 REPLACED_TAGS = frozenset((*_REPLACED_SIZES, *_SWALLOWING))
-_BUTTONS = ("button", "submit", "reset")
+_EMPTY_LINE = "\u200b"  # a label without a letter is a line all the same
 
 
 def is_image(element: Element) -> bool:
@@ -30,10 +31,11 @@ def is_image(element: Element) -> bool:
 
 def button_label(element: Element) -> str | None:
     """The text of an input element that is a button; None for others."""
-    kind = element.attributes.get("type", "")
-    if element.tag != "input" or kind.lower() not in _BUTTONS:
+    if not is_input_button(element):
         return None
-    return element.attributes.get("value", kind.capitalize())
+    kind = element.attributes.get("type", "").lower()
+    default = "" if kind == "button" else kind.capitalize()
+    return element.attributes.get("value", default) or _EMPTY_LINE
 
 
 def replaced_size(element: Element) -> IntrinsicSize | None:

@@ -9,6 +9,7 @@ from redcrate.core.explain.terms import Equation, Reason, Term, written_value
 from redcrate.core.geometry import SIDES
 from redcrate.core.layout.containment import contained_sizes
 from redcrate.core.layout.fragments import Across, InlinePiece, MarginReason, SizeReason
+from redcrate.core.markup.buttons import is_button
 from redcrate.core.markup.elements import Element
 from redcrate.core.page import ElementBox, Page, PlacedBox
 from redcrate.core.units import ZERO, LayoutUnit, format_px
@@ -201,6 +202,8 @@ def _width_sentence(page: Page, box: ElementBox, sizes: Across, width: Term, con
             if counts is not None:
                 return f"width is auto: because of contain its content counts as {content} px."
             return _fit_sentence(sizes)
+        case SizeReason.FIT_CONTENT if width.written in ("", "auto") and is_button(box.element):
+            return f"width is auto, and a button is no wider than its content: {content} px."
         case SizeReason.STRETCH:
             return f"width is auto between left and right: {content} px."
         case (

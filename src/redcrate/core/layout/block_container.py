@@ -8,7 +8,7 @@ from collections.abc import Callable
 from dataclasses import replace
 from typing import TypeAlias
 
-from redcrate.core.boxes.box import Box
+from redcrate.core.boxes.box import Box, InnerDisplay
 from redcrate.core.geometry import Edges
 from redcrate.core.layout import widths
 from redcrate.core.layout.collapsing import height_is_auto, open_top
@@ -21,6 +21,7 @@ from redcrate.core.layout.margins import NO_MARGINS
 from redcrate.core.layout.moved_content import moved_content
 from redcrate.core.layout.ratios import ratio_height, ratio_of, ratio_width
 from redcrate.core.layout.space import ConstraintSpace
+from redcrate.core.markup.buttons import is_button
 from redcrate.core.style.computed import ComputedStyle
 from redcrate.core.units import ZERO, LayoutUnit
 
@@ -68,14 +69,24 @@ def layout_block_container(run: LayoutRun, box: Box, space: ConstraintSpace, flo
         at_top = open_top(box, space.width) or "block-start" in style.margin_trim
         lines = space.lines_left
         area = FlowArea(x, y, bfc_x, bfc_y, across.content, basis, floats, at_top, known, lines)
-    content = moved_content(run.cache, box, area) if floats is None else None
+    flows = box.inner in (InnerDisplay.BLOCKS, InnerDisplay.LINES)
+    is_centred = floats is None and flows and is_button(box.element)
+    content = moved_content(run.cache, box, area) if floats is None and not is_centred else None
     if content is None:
         content = flow(run, box, area)
     height, source = (
         (content.height, content.source) if floats is not None else _with_floats(content, area)
     )
     down = known.used(height, source)
+    if is_centred and down.content > height:
+        content = flow(run, box, _lower(area, (down.content - height) // 2))
     return build_fragment(run, box, space.width, across, down, border, padding, content)
+
+
+def _lower(area: FlowArea, by: LayoutUnit) -> FlowArea:
+    """The area of a button's content, which stands in the middle of its height: HTML Standard §15.5.2."""
+    y = area.y + by
+    return replace(area, y=y, bfc_y=y, floats=FloatContext())
 
 
 def _with_other_margins(reused: Fragment, space: ConstraintSpace, across: Across) -> Fragment:

@@ -242,12 +242,13 @@ class _LineSizes:
                 last = end
                 if hyphen and cut in self.breaks:
                     self.smallest = max(self.smallest, self.piece + hyphen)
-            self.piece_space += item.width(end, cut, text)
+            self.piece_space += item.width(start, cut, text) - item.width(start, end, text)
             if cut in self.breaks:
                 self.end_piece()
             start = cut
-        self.line += item.width(item.start, last, text)  # rounded once, as it stands on one line
-        self.line_space += item.width(last, item.end, text)
+        shown = item.width(item.start, last, text)  # rounded once, as it stands on one line
+        self.line += shown
+        self.line_space += item.width(item.start, item.end, text) - shown
 
     def tab(self, item: Item) -> None:
         """A preserved tab goes to the next stop: CSS Text 3 §4.2."""

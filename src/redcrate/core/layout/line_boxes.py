@@ -24,6 +24,7 @@ from redcrate.core.layout.inline_items import InlineContent, Item, ItemKind
 from redcrate.core.layout.line_breaking import BrokenLine, Stretch
 from redcrate.core.layout.relative import relative_shift
 from redcrate.core.layout.text_alignment import aligned_start
+from redcrate.core.markup.buttons import is_button
 from redcrate.core.markup.elements import DocumentMode
 from redcrate.core.records import dataclass
 from redcrate.core.style.computed import ComputedStyle
@@ -530,13 +531,18 @@ _FIRST_BASELINES = (InnerDisplay.TABLE, InnerDisplay.FLEX, InnerDisplay.GRID)
 def atomic_baseline(fragment: Fragment) -> LayoutUnit:
     """The baseline of an atomic box from the top of its margin box: §10.8.1, last paragraph.
 
-    That of a table, a flex or a grid container is its first one (§17.5.3, CSS Align 3 §9.1).
+    That of a table, a flex or a grid container is its first one (§17.5.3, CSS Align 3 §9.1). A button without text
+    stands on the lower edge of its content box, as in engines.
     """
     style = fragment.box.style
     if fragment.box.inner in _FIRST_BASELINES:
         found = fragment.first_baseline
         return fragment.margin_height if found is None else fragment.margin.top + found
     clips = style.overflow_x != "visible" or style.overflow_y != "visible"
-    if fragment.last_baseline is None or (clips and fragment.box.intrinsic is None):
+    if clips and (fragment.box.intrinsic is not None or is_button(fragment.box.element)):
+        clips = False
+    if fragment.last_baseline is None and is_button(fragment.box.element):
+        return fragment.margin.top + fragment.height - fragment.border.bottom - fragment.padding.bottom
+    if fragment.last_baseline is None or clips:
         return fragment.margin_height
     return fragment.margin.top + fragment.last_baseline

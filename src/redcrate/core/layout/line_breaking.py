@@ -221,6 +221,7 @@ class _Line:
         if self.starved:
             return BrokenLine((), LineStart(0, 0), ZERO, ZERO, False, False, starved=True)
         self.take_closing()
+        self.take_empty()
         hanging = self.trim()
         width = self.position - self.removed
         if self.breaker.clones:
@@ -519,6 +520,29 @@ class _Line:
                 break
             self.add(item, item.start, item.end, self.breaker.edge(item))
             self.advance()
+
+    def take_empty(self) -> None:
+        """Inline boxes with nothing in them stay with what stands before the break, as engines have it."""
+        while not self.forced and self.stretches:
+            end = self._end_of_empty()
+            items = self.items[self.at : end]
+            if not items or not self.fits(sum((self.breaker.edge(i) for i in items), ZERO)):
+                return
+            for item in items:
+                self.add(item, item.start, item.end, self.breaker.edge(item))
+                self.advance()
+
+    def _end_of_empty(self) -> int:
+        """The number of the item behind an empty inline box that comes next; `at` where none does."""
+        depth = 0
+        for at in range(self.at, len(self.items)):
+            kind = self.items[at].kind
+            depth += (kind is ItemKind.OPEN) - (kind is ItemKind.CLOSE)
+            if kind not in (ItemKind.OPEN, ItemKind.CLOSE) or depth < 0:
+                break
+            if not depth:
+                return at + 1
+        return self.at
 
     def trim(self) -> LayoutUnit:
         """CSS Text 3 §4.1.2: remove collapsible spaces at the end; preserved ones hang."""

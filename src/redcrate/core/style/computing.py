@@ -59,6 +59,7 @@ _UNKNOWN_ROOT = half_em((), 400, "normal", INITIAL_FONT_SIZE)
 
 
 _STYLES_KEPT = 20_000
+_BUTTON_BLOCKS = frozenset(("block", "flow-root", "flex", "grid"))
 
 
 class StyleComputer:
@@ -79,7 +80,7 @@ class StyleComputer:
         self._measure = measure
         self._root = _UNKNOWN_ROOT
         self.filled: dict[tuple[ComputedStyle, float], ComputedStyle] = {}  # in quirks mode
-        self._of_controls: dict[Styled, Styled] = {}
+        self._of_controls: dict[tuple[Styled, bool], Styled] = {}
         self._interned: dict[tuple[object, ...], ComputedStyle] = {}  # by their values
         self._made: dict[object, tuple[Cascaded, Styled | None, Styled]] = {}
 
@@ -122,16 +123,23 @@ class StyleComputer:
             self._root = self._units_of(known[2].style)
         return known[2]
 
-    def of_control(self, styled: Styled) -> Styled:
-        """The style of a control: one that is inline is laid out as an inline-block (HTML Standard §15.5.1)."""
-        style = styled.style
-        if style.display != "inline":
-            return styled
-        if styled not in self._of_controls:
-            atomic = replace(style, display="inline-block", flow_display="inline-block")
-            shared = self._interned.setdefault(atomic.values, atomic)
-            self._of_controls[styled] = Styled(shared, styled.customs)
-        return self._of_controls[styled]
+    def of_control(self, styled: Styled, *, is_button: bool) -> Styled:
+        """The style of a control: one that is inline is laid out as an inline-block (HTML Standard §15.5.1).
+
+        A button that is a block is as wide as its content, and stands apart from floats around it (§15.5.2).
+        """
+        key = styled, is_button
+        if key not in self._of_controls:
+            style = styled.style
+            if style.display == "inline":
+                style = replace(style, display="inline-block", flow_display="inline-block")
+            elif is_button and style.display in _BUTTON_BLOCKS and not style.is_item:
+                display = "flow-root" if style.display == "block" else style.display
+                width = "fit-content" if style.width == "auto" else style.width
+                style = replace(style, display=display, width=width)
+            shared = self._interned.setdefault(style.values, style)
+            self._of_controls[key] = Styled(shared, styled.customs)
+        return self._of_controls[key]
 
     def _compute(self, cascaded: Cascaded, parent: Styled | None, *, is_root: bool) -> Styled:
         declared = {n: w.value for n, w in cascaded.winners.items() if n.startswith("--")}

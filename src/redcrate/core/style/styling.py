@@ -6,6 +6,7 @@ from functools import cache
 from heapq import heapify, heappop, heappush
 from importlib.resources import files
 
+from redcrate.core.markup.buttons import is_button
 from redcrate.core.markup.elements import DocumentMode, Element, Markup
 from redcrate.core.markup.source_text import SourceText
 from redcrate.core.records import dataclass
@@ -321,7 +322,9 @@ class _Styling:
     def _own(self, element: Element, parent: Styled | None, special: Container[Element]) -> Styled:
         """What an element comes to; without hints or a style attribute alike for all that match alike."""
         found = self._of_cascade(element, parent, special)
-        return self.computer.of_control(found) if element.tag in _CONTROLS else found
+        if element.tag not in _CONTROLS:
+            return found
+        return self.computer.of_control(found, is_button=is_button(element))
 
     def _of_cascade(
         self, element: Element, parent: Styled | None, special: Container[Element]

@@ -47,7 +47,9 @@ def other_face(char: str, families: tuple[str, ...], weight: int, style: str) ->
     if unicodedata.category(char) in _NEEDS_NO_GLYPH:
         return None
     first = primary_face(families, weight, style)
-    found = face_with(char, families, weight, style) or installed_face_with(char)
+    found = face_with(char, families, weight, style)
+    if found is None and not first.has(char):  # it may be in none of the families, but stand in for them
+        found = installed_face_with(char)
     return None if found is first else found
 
 
