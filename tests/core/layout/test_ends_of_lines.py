@@ -248,8 +248,8 @@ def test_text_that_stands_apart_is_not_kerned_with_what_is_around(page_of: PageO
 EMPTY = [
     # after "aa bb ", what follows in a line of 7 characters, whether the empty box stays on the first line
     ("<i id='e'></i><b>cccc</b>", True), ("<i id='e'></i>cccc", True), ("<u><i id='e'></i></u><b>cccc</b>", True),
-    ("<b><i id='e'></i>cccc</b>", False), ("<i id='e' style='padding: 2px'></i>cccc", True),
-    ("<i id='e' style='padding: 20px'></i>cccc", False), ("<br><i id='e'></i>cccc", False),
+    ("<b><i id='e'></i>cccc</b>", False), ("<i id='e' style='padding: 0 2px'></i>cccc", True),
+    ("<i id='e' style='padding: 0 20px'></i>cccc", False), ("<br><i id='e'></i>cccc", False),
 ]  # fmt: skip
 
 
