@@ -6,6 +6,7 @@ before it takes part in a sum (CSS Values 4 §4.1 leaves the grain to the progra
 
 from collections.abc import Sequence
 from math import ceil, floor
+from struct import Struct
 from typing import TYPE_CHECKING
 
 if TYPE_CHECKING:
@@ -37,6 +38,8 @@ STEPS_PER_PX = 64
 LARGEST_PX = 2**25 - 1
 # A product such as 0.29 * 100 falls a hair short of the whole number that was meant.
 _HAIR = 1e-5
+_FLOAT = Struct("f")
+_LARGEST_FLOAT = 3e38
 FIRST_WORDS = 4  # as many of a long row of names are told
 
 
@@ -111,3 +114,11 @@ def format_number(value: float) -> str:
     """A number with at most 2 decimals and no trailing zeros; `-0` is `0`."""
     text = f"{value:.2f}".rstrip("0").rstrip(".")
     return "0" if text in ("-0", "") else text
+
+
+def float32(value: float) -> float:
+    """The nearest 32-bit float; one that is too large for that is left as it is."""
+    if not -_LARGEST_FLOAT < value < _LARGEST_FLOAT:
+        return value
+    packed: float = _FLOAT.unpack(_FLOAT.pack(value))[0]
+    return packed

@@ -6,10 +6,9 @@ from it; a keyword is looked up in that default's own column (CSS Fonts 4 §2.5.
 program's). Sizes are 32-bit floats, as every step of a chain of em sizes is rounded to one.
 """
 
-import struct
-
 from redcrate.core.records import dataclass
 from redcrate.core.style.values import CalcNode, Dimension, LengthContext, compute_length
+from redcrate.core.units import float32
 
 LARGEST_FONT_PX = 10_000.0
 _MONOSPACE_SCALE = 13 / 16
@@ -24,7 +23,6 @@ SIZES = {
     "xx-large": (32.0, 26.0),
     "xxx-large": (48.0, 39.0),
 }
-_FLOAT = struct.Struct("f")
 
 
 @dataclass(frozen=True, slots=True)
@@ -44,12 +42,6 @@ class Known:
     keyword: str
     absolute: bool
     monospace: bool
-
-
-def float32(value: float) -> float:
-    """The nearest 32-bit float."""
-    packed: float = _FLOAT.unpack(_FLOAT.pack(value))[0]
-    return packed
 
 
 def is_monospace(families: tuple[str, ...]) -> bool:

@@ -10,7 +10,7 @@ from dataclasses import field
 from typing import TypeAlias
 
 from redcrate.core.records import dataclass, put
-from redcrate.core.units import LayoutUnit, from_px
+from redcrate.core.units import LayoutUnit, float32, from_px
 
 ABSOLUTE_UNITS = {
     "px": 1.0,
@@ -212,7 +212,8 @@ def _computed(value: Dimension | CalcNode, context: LengthContext) -> LengthValu
             return Percentage(0.0, value.value)
         if value.unit == "":
             return Length(value.value)
-        return Length(value.value * context.px_of(value.unit))
+        px = value.value * context.px_of(value.unit)
+        return Length(px if value.unit in ABSOLUTE_UNITS else float32(px))  # as engines keep it
     if value.op in ("+", "*"):
         return _compute_linear(value, context)
     args = [_computed(a, context) for a in value.args if not isinstance(a, str)]

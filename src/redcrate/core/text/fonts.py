@@ -13,10 +13,9 @@ import uharfbuzz as hb
 
 from redcrate.core.records import dataclass
 from redcrate.core.style.font_faces import WebFace, WebFamily
-from redcrate.core.style.font_sizes import float32
 from redcrate.core.style.values import FontUnits
 from redcrate.core.text.installed_fonts import InstalledFont, installed_font, installed_font_with
-from redcrate.core.units import LayoutUnit
+from redcrate.core.units import LayoutUnit, float32
 
 _BUNDLED = "redcrate.core.text"
 SANS, SERIF, MONO = "Liberation Sans", "Liberation Serif", "Liberation Mono"
