@@ -8,7 +8,7 @@ from PyQt6.QtGui import QColor, QPainter, QPainterPath, QPen, QPolygonF
 
 from redcrate.app.painting.colours import to_colour
 from redcrate.app.painting.glyphs import draw_run
-from redcrate.core.boxes.form_controls import hint_colour, is_tick, options_of, row_of_list
+from redcrate.core.boxes.form_controls import hint_colour, is_tick
 from redcrate.core.markup.elements import Element
 from redcrate.core.markup.numbers import parse_number
 from redcrate.core.page import PlacedBox
@@ -123,13 +123,6 @@ def _wrapped(text: str, width: float, style: ComputedStyle) -> Iterator[str]:
         yield line
 
 
-def _list(painter: QPainter, room: QRectF, element: Element, style: ComputedStyle) -> None:
-    texts = [text for _, text in options_of(element)]
-    line = inline_font(style)
-    apart = row_of_list(style) - (line.leading_ascent + line.leading_descent) / 64
-    _write(painter, room.adjusted(2, apart / 2, 0, 0), texts, style, apart)
-
-
 def _player(painter: QPainter, room: QRectF, element: Element, style: ComputedStyle) -> None:
     """Sound and films: the mark of what can be played, where its page offers to play it (HTML Standard §15.4.3)."""
     if "controls" not in element.attributes:
@@ -166,17 +159,14 @@ _DRAWN: Mapping[str, _Draw] = {
     "progress": _bar,
     "meter": _bar,
     "textarea": _lines,
-    "select": _list,
 }
 
 
-def _write(
-    painter: QPainter, room: QRectF, lines: Iterable[str], style: ComputedStyle, apart: float = 0
-) -> None:
-    """Lines one under another, as far as there is room for them; apart: px between them."""
+def _write(painter: QPainter, room: QRectF, lines: Iterable[str], style: ComputedStyle) -> None:
+    """Lines one under another, as far as there is room for them."""
     font = inline_font(style)
     painter.setClipRect(room, Qt.ClipOperation.IntersectClip)
-    height = (font.leading_ascent + font.leading_descent) / 64 + apart
+    height = (font.leading_ascent + font.leading_descent) / 64
     for number, line in enumerate(lines):
         top = room.top() + number * height
         if top > room.bottom():

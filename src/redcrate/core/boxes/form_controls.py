@@ -36,8 +36,6 @@ _BELOW = {
 _FIELD, _ROWS, _COLUMNS = 20, 2, 20  # characters, lines and characters where nothing is said
 FIELD = "field"  # a width that no author can write: as wide as its characters say
 _SCROLLBAR, _ARROW, _INDENT = 15, 20, 4  # px
-_BESIDE_OPTION, _BELOW_OPTION, _IN_GROUP = 2, 1, 18  # px: paddings of the options of a list
-_LEAST_OPTION = 1.2  # em
 _HINT = Colour(117, 117, 117)
 
 
@@ -95,38 +93,14 @@ def _shown(element: Element) -> tuple[str, bool]:
 
 
 def _menu(element: Element, style: ComputedStyle) -> Box:
-    """HTML Standard §15.5.16: a line with what is chosen, or a list where several lines are shown."""
+    """HTML Standard §15.5.16: a line with what is chosen."""
     options = options_of(element)
-    widest = ceil(max((_text_width(t, style) for _, t in options), default=0.0))
-    rows = _count(element, "size", 4 if "multiple" in element.attributes else 1)
-    if rows > 1 or "multiple" in element.attributes:
-        size = IntrinsicSize(_width_of_options(options, style), row_of_list(style) * rows, None)
-        return Box(BoxKind.REPLACED, style, element, intrinsic=size)
+    widest = ceil(max((_width_by_words(t, style) for _, t in options), default=0.0))
     chosen = next((t for o, t in options if "selected" in o.attributes), "")
     shown = chosen or "".join(t for _, t in options[:1])
     if style.appearance == "none":
         return _one_line(element, style, widest, shown, False)
     return _one_line(element, _line_of_menu(style), widest + _ARROW, shown, False)
-
-
-def _width_of_options(options: list[tuple[Element, str]], style: ComputedStyle) -> float:
-    """As wide as the widest option with its paddings; one in a group begins further in."""
-    widths = (
-        ceil(_text_width(text, style) * 64) / 64
-        + 2 * _BESIDE_OPTION
-        + (_IN_GROUP if option.parent is not None and option.parent.tag == "optgroup" else 0)
-        for option, text in options
-    )
-    return max(widths, default=0.0)
-
-
-def row_of_list(style: ComputedStyle) -> float:
-    """How high an option of a list is, px: as its font asks, but at least 1.2em; `line-height` has no say."""
-    font = inline_font(style)
-    least = (
-        int(_LEAST_OPTION * style.font_size * 64 + 0.01) / 64
-    )  # sizes such as 13.3333px stand for thirds
-    return max(least, (font.ascent + font.descent) / 64) + _BELOW_OPTION
 
 
 @lru_cache(maxsize=1000)
@@ -219,6 +193,12 @@ def _count(element: Element, name: str, fallback: int) -> int:
 def _text_width(text: str, style: ComputedStyle) -> float:
     font = inline_font(style)
     return shape(font.face, text).sums[-1] * font.size / font.face.upem
+
+
+def _width_by_words(text: str, style: ComputedStyle) -> float:
+    """The width of a text whose words are not kerned with the spaces between them: engines measure options so."""
+    words = text.split(" ")
+    return sum(_text_width(word, style) for word in words) + _text_width(" ", style) * (len(words) - 1)
 
 
 def _rounded(px: float) -> int:

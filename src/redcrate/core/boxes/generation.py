@@ -14,7 +14,14 @@ from redcrate.core.boxes.first_letters import FirstLetters
 from redcrate.core.boxes.first_lines import FirstLines, first_lines, with_first_line
 from redcrate.core.boxes.generated_content import Parts
 from redcrate.core.boxes.image_size import IntrinsicSize
-from redcrate.core.boxes.replaced_elements import REPLACED_TAGS, is_displayed, is_image, swallows
+from redcrate.core.boxes.list_boxes import list_box
+from redcrate.core.boxes.replaced_elements import (
+    REPLACED_TAGS,
+    is_displayed,
+    is_image,
+    is_list_box,
+    swallows,
+)
 from redcrate.core.boxes.restyling import restyled
 from redcrate.core.boxes.wrapping import (
     anonymous_style,
@@ -254,13 +261,9 @@ class _Generation:
     def _boxes_of(self, element: Element) -> tuple[Box, ...]:
         """The boxes that take the element's place among its parent's children."""
         style = self.styled.styles[element]
-        if element.tag == "br":
-            return self._same_as_before(element, Box(BoxKind.BREAK, style, element))
-        if element.tag == "wbr":
-            return self._same_as_before(element, Box(BoxKind.TEXT, style, element, text="\u200b"))
-        replaced = self.inside.replaced(element, style)
-        if replaced is not None:
-            return self._same_as_before(element, replaced)
+        special = self._special(element, style)
+        if special is not None:
+            return self._same_as_before(element, special)
         again = self._restyled(element, style)
         if again is not None:
             self.reused.add(element)
@@ -283,6 +286,16 @@ class _Generation:
         if element in self.lines:
             block = with_first_line(block, self.styled, self.lines[element])
         return self._same_as_before(element, block)
+
+    def _special(self, element: Element, style: ComputedStyle) -> Box | None:
+        """The box of an element that is not made of what its style and its content say alone."""
+        if element.tag == "br":
+            return Box(BoxKind.BREAK, style, element)
+        if element.tag == "wbr":
+            return Box(BoxKind.TEXT, style, element, text="\u200b")
+        if is_list_box(element):
+            return list_box(element, style, self.inside.children(element, style, self.generated))
+        return self.inside.replaced(element, style)
 
     def _restyled(self, element: Element, style: ComputedStyle) -> Box | None:
         """The box of an element that is another one in its style alone."""

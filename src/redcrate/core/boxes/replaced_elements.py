@@ -50,7 +50,22 @@ def replaced_size(element: Element) -> IntrinsicSize | None:
 
 def swallows(element: Element | None) -> bool:
     """Whether what is inside `element` generates no boxes of its own."""
-    return element is not None and (element.tag in _REPLACED_SIZES or element.tag in _SWALLOWING)
+    if element is None or is_list_box(element):
+        return False
+    return element.tag in _REPLACED_SIZES or element.tag in _SWALLOWING
+
+
+def is_list_box(element: Element) -> bool:
+    """Whether it is a select element that shows its options one under another (HTML Standard §4.10.7)."""
+    return element.tag == "select" and ("multiple" in element.attributes or rows_of_list(element) > 1)
+
+
+def rows_of_list(element: Element) -> int:
+    """The display size of a select element: how many rows it shows."""
+    number = parse_integer(element.attributes.get("size", ""))
+    if number is not None and number > 0:
+        return number
+    return 4 if "multiple" in element.attributes else 1
 
 
 def stands_alone(element: Element) -> bool:
