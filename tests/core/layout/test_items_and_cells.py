@@ -16,6 +16,9 @@ FLEX = {
                            [(0, 0, 30, 10), (30, 0, 135, 10), (165, 0, 135, 10)]),
     "wrap and gap": ("width: 100px; flex-wrap: wrap; gap: 5px 10px", ["width: 60px", "width: 40px", "width: 50px"],
                      [(0, 0, 60, 10), (0, 15, 40, 10), (50, 15, 50, 10)]),
+    "a share of no height is the content": ("width: 50px; flex-direction: column", ["flex: 1; height: auto; overflow: auto; padding: 7px 0"],
+                                            [(0, 0, 50, 14)]),
+    "no length at all": ("width: 50px; flex-direction: column", ["flex: 1 1 0px; height: 10px; overflow: auto"], [(0, 0, 50, 0)]),
     "wrap-reverse": ("width: 100px; flex-wrap: wrap-reverse; height: 40px; align-content: flex-start",
                      ["width: 60px", "width: 60px"], [(0, 30, 60, 10), (0, 20, 60, 10)]),
     "row-reverse": ("width: 100px; flex-direction: row-reverse", ["width: 30px", "width: 20px"],
@@ -169,6 +172,15 @@ TABLES = {
                                    {"a": (0, 0, 1000, 10), "b": (0, 10, 1, 10), "c": (1, 10, 1, 10)}),
     "fixed": ("width:200px;table-layout:fixed", "<tr><td style='width:80px' id=a><td id=b><td id=c>",
               {"a": (0, 0, 80, 10), "b": (80, 0, 60, 10), "c": (140, 0, 60, 10)}),
+    "fixed, shares of more than is left": (
+        "width:200px;table-layout:fixed", "<tr><td style='width:80px' id=a><td style='width:75%' id=b><td style='width:25%' id=c>",
+        {"a": (0, 0, 80, 10), "b": (80, 0, 90, 10), "c": (170, 0, 30, 10)}),
+    "fixed, shares of more than all": (
+        "width:200px;table-layout:fixed", "<tr><td style='width:100%' id=a><td style='width:300%' id=b>",
+        {"a": (0, 0, 50, 10), "b": (50, 0, 150, 10)}),
+    "fixed, lengths of more than all": (
+        "width:200px;table-layout:fixed", "<tr><td style='width:250px' id=a><td style='width:20%' id=b><td id=c>",
+        {"a": (0, 0, 250, 10), "b": (250, 0, 0, 10), "c": (250, 0, 0, 10)}),
     "columns": ("width:200px;table-layout:fixed", "<col style='width:40px'><col span=2><tr><td id=a><td id=b><td id=c>",
                 {"a": (0, 0, 40, 10), "b": (40, 0, 80, 10), "c": (120, 0, 80, 10)}),
     "spacing": ("border-spacing:4px 6px", "<tr><td style='width:30px' id=a><td style='width:30px' id=b><tr><td id=c>",

@@ -121,7 +121,8 @@ def column_measures(
                 spanning.append((cell, found))
     for cell, found in sorted(spanning, key=lambda s: s[0].columns):
         spread(measures[cell.column : cell.column_end], found, spacing)
-    _limit_percentages(measures)
+    if not fixed:
+        _limit_percentages(measures)
     return measures
 
 

@@ -11,8 +11,23 @@ def fixed_least(columns: Sequence[Measure]) -> LayoutUnit:
     return sum((c.most if c.has_width and c.percent is None else c.least for c in columns), ZERO)
 
 
+def _shrink_percentages(columns: Sequence[Measure], sizes: list[LayoutUnit], room: LayoutUnit) -> None:
+    shares = [at for at, c in enumerate(columns) if c.percent is not None]
+    asked = sum((sizes[at] for at in shares), ZERO)
+    left = max(ZERO, room - sum(sizes, ZERO) + asked)
+    if asked <= left:
+        return
+    for at in shares:
+        sizes[at] = LayoutUnit(left * sizes[at] // asked)
+    if len(shares) and all(c.percent is not None or c.has_width for c in columns):
+        sizes[shares[-1]] += left - sum((sizes[at] for at in shares), ZERO)
+
+
 def fixed_columns(columns: Sequence[Measure], room: LayoutUnit) -> list[LayoutUnit]:
-    """Columns with a width have it; the others share the rest alike; without others all share it."""
+    """Columns with a width have it; the others share the rest alike; without others all share it.
+
+    Percentages that ask for more than lengths leave share that, as engines have it.
+    """
     sizes = [
         LayoutUnit(room * c.percent / 100) + c.beside_percent
         if c.percent is not None
@@ -21,6 +36,7 @@ def fixed_columns(columns: Sequence[Measure], room: LayoutUnit) -> list[LayoutUn
         else ZERO
         for c in columns
     ]
+    _shrink_percentages(columns, sizes, room)
     rest = room - sum(sizes, ZERO)
     auto = [at for at, c in enumerate(columns) if c.percent is None and not c.has_width]
     if auto:
