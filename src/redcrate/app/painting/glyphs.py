@@ -41,7 +41,7 @@ def draw_piece(
 ) -> None:
     """The characters of a piece of a run, with the pen of the painter; size in px. origin: where the baseline begins."""
     device = math.sqrt(abs(painter.combinedTransform().determinant()))
-    if size * device <= LARGEST_GLYPHS:
+    if size * device <= LARGEST_GLYPHS and not run.face.variations:
         painter.drawGlyphRun(on_a_row(painter, origin), glyph_run(run, piece, size, spacing))
         return
     outlines = QPainterPath()
@@ -101,7 +101,43 @@ def _clusters(run: ShapedRun) -> list[int] | None:
 @lru_cache(maxsize=2000)
 def outline_of(face: FontFace, size: float, number: int) -> QPainterPath:
     """The outline of a glyph."""
+    if face.variations:
+        pen = _Pen(size / face.upem)
+        face.hb_font.draw_glyph_with_pen(number, pen)
+        return pen.path
     return _raw_font(face, size).pathForGlyph(number)
+
+
+class _Pen:
+    """Takes the outline that the shaper has of a glyph, with y upwards in font units, as a path in px."""
+
+    def __init__(self, scale: float) -> None:
+        self.path = QPainterPath()
+        self.path.setFillRule(Qt.FillRule.WindingFill)
+        self.scale = scale
+
+    def _place(self, at: tuple[float, float]) -> QPointF:
+        return QPointF(at[0] * self.scale, -at[1] * self.scale)
+
+    def moveTo(self, at: tuple[float, float]) -> None:
+        """Begin an outline."""
+        self.path.moveTo(self._place(at))
+
+    def lineTo(self, at: tuple[float, float]) -> None:
+        """A straight line."""
+        self.path.lineTo(self._place(at))
+
+    def qCurveTo(self, bend: tuple[float, float], at: tuple[float, float]) -> None:
+        """A curve with one handle."""
+        self.path.quadTo(self._place(bend), self._place(at))
+
+    def curveTo(self, a: tuple[float, float], b: tuple[float, float], at: tuple[float, float]) -> None:
+        """A curve with two handles."""
+        self.path.cubicTo(self._place(a), self._place(b), self._place(at))
+
+    def closePath(self) -> None:
+        """The end of an outline."""
+        self.path.closeSubpath()
 
 
 @lru_cache(maxsize=256)

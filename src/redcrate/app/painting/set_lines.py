@@ -88,6 +88,8 @@ def _set(lines: tuple[Line, ...]) -> SetLines | None:
                 return None
             if style.visibility != "visible" or piece.run is None or not piece.text:
                 continue
+            if piece.run.face.variations:
+                return None
             size, spacing = setting_of(piece)
             run = glyph_run(piece.run, (piece.start, piece.end), size, spacing)
             shade = shades.setdefault(style.color, to_colour(style.color))

@@ -29,6 +29,8 @@ _OF_THE_LINE = (
     "font_weight",
     "font_kerning",
     "font_feature_settings",
+    "font_optical_sizing",
+    "font_variation_settings",
     "font_variant_numeric",
     "font_variant_caps",
     "line_height",

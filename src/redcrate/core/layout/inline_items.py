@@ -532,6 +532,8 @@ def _fonts_alike(a: ComputedStyle, b: ComputedStyle) -> bool:
         and a.font_style == b.font_style
         and a.font_family == b.font_family
         and a.font_variant_caps == b.font_variant_caps
+        and a.font_optical_sizing == b.font_optical_sizing
+        and a.font_variation_settings == b.font_variation_settings
         and features_of(a) == features_of(b)
     )
 

@@ -284,6 +284,12 @@ class ComputedStyle:
     font_feature_settings: tuple[tuple[str, int], ...] = field(
         metadata=row((), pp.font_features, LINES, inherited=True)
     )
+    font_optical_sizing: str = field(
+        metadata=row("auto", pp.keyword("auto", "none"), LINES, inherited=True)
+    )
+    font_variation_settings: tuple[tuple[str, float], ...] = field(
+        metadata=row((), pp.font_variations, LINES, inherited=True)
+    )
     font_variant_numeric: tuple[tuple[str, int], ...] = field(
         metadata=row((), pp.variant_numeric, LINES, inherited=True)
     )

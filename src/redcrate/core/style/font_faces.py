@@ -10,7 +10,12 @@ from redcrate.core.style.css_syntax import block_contents, css_text
 from redcrate.core.style.property_parsers import font_family, split_commas
 
 # What a source may be called that Red Crate can read; in their absence the file itself tells.
-_FORMATS = frozenset(("woff2", "woff", "truetype", "opentype", "ttf", "otf", "truetype-variations"))
+_FORMATS = frozenset(
+    (
+        "woff2", "woff", "truetype", "opentype", "ttf", "otf", "woff2-variations", "woff-variations",
+        "truetype-variations", "opentype-variations",
+    )
+)  # fmt: skip
 
 
 @dataclass(frozen=True, slots=True)

@@ -279,6 +279,20 @@ def font_features(tokens: Tokens) -> Any:
     return tuple(found)
 
 
+def font_variations(tokens: Tokens) -> Any:
+    """CSS Fonts 4 §7.2: `normal`, or the axes of a font with a number each; as pairs of tag and number."""
+    if keyword("normal")(tokens):
+        return ()
+    found: dict[str, float] = {}
+    for part in split_commas(tokens):
+        if len(part) != 2 or part[0].type != "string" or len(part[0].value) != 4:
+            return None
+        if part[1].type != "number":
+            return None
+        found[part[0].value] = part[1].value
+    return tuple(found.items())
+
+
 # CSS Fonts 4 §6.7: groups of words of which each may give one, and the features that they stand for.
 _NUMERIC = (
     {"lining-nums": "lnum", "oldstyle-nums": "onum"},

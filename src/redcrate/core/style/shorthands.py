@@ -129,6 +129,8 @@ _FONT = (
     "font-size",
     "line-height",
     "font-family",
+    "font-optical-sizing",
+    "font-variation-settings",
 )
 
 

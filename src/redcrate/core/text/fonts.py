@@ -5,6 +5,7 @@ fonts installed on the machine, and what is missing is told by name.
 """
 
 import struct
+from collections.abc import Mapping
 from functools import cache, lru_cache
 from importlib.resources import files
 from pathlib import Path
@@ -18,6 +19,7 @@ from redcrate.core.text.installed_fonts import InstalledFont, installed_font, in
 from redcrate.core.units import LayoutUnit, float32
 
 _BUNDLED = "redcrate.core.text"
+_OBLIQUE = -14.0  # degrees of the axis for slant, where nothing is said (CSS Fonts 4 §2.4)
 SANS, SERIF, MONO = "Liberation Sans", "Liberation Serif", "Liberation Mono"
 
 # Generic families (CSS Fonts 4 §2.1.3) and families with the same advance widths as a bundled one.
@@ -60,17 +62,30 @@ class FontFace:
     """One font file, opened for shaping. Lengths are in font units unless they say otherwise."""
 
     def __init__(
-        self, path: Path, family: str, weight: int, italic: bool, data: bytes | None = None
+        self,
+        path: Path,
+        family: str,
+        weight: int,
+        italic: bool,
+        data: bytes | None = None,
+        variations: tuple[tuple[str, float], ...] = (),
     ) -> None:
-        """data: of a font that a page brings along, or that stands with others in a file; `path` then only names it."""
+        """data: of a font that a page brings along, or that stands with others in a file; `path` then only names it.
+
+        variations: where on its axes a variable font is taken, by their tags.
+        """
         self.path = path
         self.data = data
         self.family = family
         self.weight = weight
         self.italic = italic
+        self.variations = variations
         blob = hb.Blob.from_file_path(str(path)) if data is None else hb.Blob(data)
         face = hb.Face(blob)
+        self.axes = {i.tag: (i.min_value, i.default_value, i.max_value) for i in face.axis_infos}
         self.hb_font = hb.Font(face)
+        if variations:
+            self.hb_font.set_variations(dict(variations))
         self.upem: int = face.upem or 1000
         extents = self.hb_font.get_font_extents("ltr")
         self.ascender: int = extents.ascender
@@ -116,9 +131,26 @@ class FontFace:
         extents = self.hb_font.get_glyph_extents(self.hb_font.get_nominal_glyph(ord(char)) or 0)
         return extents.y_bearing if extents is not None else 0
 
+    def at(self, wanted: Mapping[str, float]) -> "FontFace":
+        """The face at those places on its axes (CSS Fonts 4 §2.5, §7.2); itself where it has none of these."""
+        found = dict(self.variations)
+        for tag, value in wanted.items():
+            if tag in self.axes:
+                low, default, high = self.axes[tag]
+                found[tag] = min(max(value, low), high)
+                if found[tag] == default:
+                    del found[tag]
+        chosen = tuple(sorted(found.items()))
+        return self if chosen == self.variations else _varied(self, chosen)
+
     def has(self, char: str) -> bool:
         """Whether the face has a glyph for `char`."""
         return bool(self.hb_font.get_nominal_glyph(ord(char)))
+
+
+@lru_cache(maxsize=500)
+def _varied(face: FontFace, variations: tuple[tuple[str, float], ...]) -> FontFace:
+    return FontFace(face.path, face.family, face.weight, face.italic, face.data, variations)
 
 
 def drawn_size(size: float) -> float:
@@ -172,12 +204,22 @@ def _system_face(family: str, weight: int, italic: bool) -> FontFace | None:
 
 @cache
 def _file_face(font: InstalledFont) -> FontFace:
-    return FontFace(font.path, font.family, font.weight, font.italic, font.data)
+    return FontFace(font.path, font.family, font.weight, font.italic, font.data).at(
+        {"wght": font.weight}
+    )
 
 
 @lru_cache(maxsize=500)
 def _web_face(family: str, face: WebFace) -> FontFace:
     return FontFace(Path(face.name), family, face.weights[0], face.italic, face.data)
+
+
+def _web_face_at(family: WebFamily, face: WebFace, weight: int, *, italic: bool) -> FontFace:
+    """A font file of a page, set for a weight within those that its rule gives it, and slanted where it has to be."""
+    wanted: dict[str, float] = {"wght": min(max(weight, face.weights[0]), face.weights[1])}
+    if italic:
+        wanted |= {"ital": 1.0, "slnt": _OBLIQUE}
+    return _web_face(str(family), face).at(wanted)
 
 
 def same_metrics(family: str) -> str:
@@ -193,7 +235,7 @@ def choose_font(families: tuple[str, ...], weight: int, style: str) -> FontChoic
     for family in families:
         if isinstance(family, WebFamily):
             web = family.face(weight, italic=italic) or family.faces[-1]
-            return FontChoice(_web_face(str(family), web), missing)
+            return FontChoice(_web_face_at(family, web, weight, italic=italic), missing)
         key = family.lower()
         if key in _SAME_METRICS:
             return FontChoice(_bundled_face(_SAME_METRICS[key], weight >= 600, italic), missing)
@@ -216,7 +258,7 @@ def face_with(char: str, families: tuple[str, ...], weight: int, style: str) -> 
         key = family.lower()
         if isinstance(family, WebFamily):
             web = family.face(weight, italic=italic, char=char)
-            face = None if web is None else _web_face(str(family), web)
+            face = None if web is None else _web_face_at(family, web, weight, italic=italic)
         elif key in _SAME_METRICS:
             face = _bundled_face(_SAME_METRICS[key], weight >= 600, italic)
         else:
@@ -238,7 +280,7 @@ def installed_face_with(char: str) -> FontFace | None:
 
 def measure_font(families: tuple[str, ...], weight: int, style: str, size: float) -> FontUnits:
     """The units that hang on a font at `size` px: CSS Values 4 §6.1.1. lh is that of `normal`."""
-    face = choose_font(families, weight, style).face
+    face = choose_font(families, weight, style).face.at({"opsz": size})
     metrics = face.metrics(size)
     normal = (metrics.ascent + metrics.descent + metrics.line_gap) / 64
     ideograph = face.hb_font.get_nominal_glyph(ord("水"))

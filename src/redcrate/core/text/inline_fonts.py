@@ -35,6 +35,9 @@ class InlineFont:
 def inline_font(style: ComputedStyle) -> InlineFont:
     """The font of a style; half of the leading goes above, cut down to a whole px."""
     face = choose_font(style.font_family, style.font_weight, style.font_style).face
+    if face.axes:
+        optical = {"opsz": style.font_size} if style.font_optical_sizing == "auto" else {}
+        face = face.at(optical | dict(style.font_variation_settings))
     metrics = face.metrics(style.font_size)
     height = used_line_height(style)
     if height is None:
