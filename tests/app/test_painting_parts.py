@@ -1,5 +1,7 @@
 """Parts of painting that a small picture of a page hardly shows: mixing, tiles, marks, and where borders meet."""
 
+import base64
+
 import numpy
 import pytest
 from PyQt6.QtCore import QRectF
@@ -13,6 +15,7 @@ from redcrate.app.painting.pixels import image_of, pixels_of
 from redcrate.core.text.fonts import choose_font
 from redcrate.core.text.shaping import shape
 from tests.app.test_painting import colour_at, picture
+from tests.core.test_variable_fonts import variable
 
 
 def dot(colour: QColor) -> QImage:
@@ -101,3 +104,14 @@ def test_shared_borders_are_there_on_a_small_sheet() -> None:
         seen.add(round(line.width() * 0.4, 6))
     painter.end()
     assert seen == {1.0}
+
+
+def test_letters_of_a_variable_font_are_painted_as_they_are_measured() -> None:
+    """CSS Fonts 4 §7.2: from the outlines at their place on the axes."""
+    data = base64.b64encode(variable(("wght", 100, 400, 900))).decode()
+    face = f"@font-face {{ font-family: sway; src: url(data:font/ttf;base64,{data}); font-weight: 100 900 }}"
+    for weight, colour in ((400, "#ffffff"), (900, "#000000")):
+        style = f"margin: 0; font: {weight} 50px/100px sway"
+        image = picture(f"<style>{face}</style><p style='{style}'>aa")
+        assert colour_at(image, 10, 55) == "#000000"
+        assert colour_at(image, 23, 55) == colour

@@ -34,7 +34,7 @@ def variable(*axes: tuple[str, float, float, float]) -> bytes:
     builder.setupHorizontalHeader(ascent=800, descent=-200)
     builder.setupNameTable({"familyName": "Sway", "styleName": "Regular"})
     builder.setupFvar([(tag, low, default, high, tag) for tag, low, default, high in axes], [])
-    wider = [(0, 0)] * 4 + [(0, 0), (100, 0), (0, 0), (0, 0)]
+    wider = [(0, 0), (0, 0), (100, 0), (100, 0), (0, 0), (100, 0), (0, 0), (0, 0)]
     builder.setupGvar(
         {
             name: [

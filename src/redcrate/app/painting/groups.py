@@ -42,7 +42,8 @@ _DEEPEST = 12  # pictures in pictures; further in, each thing is painted by itse
 class Effects:
     """What is done to a group's picture. shape: what is left of it, in the painter's own px.
 
-    behind: filters for what is behind it, within a path (Filter Effects 2 §2). mixed: a mode that no painter knows.
+    behind: filters for what is behind it, within a path (Filter Effects 2 §2). mixed: a mode that no painter knows. moved:
+    what transforms do to the shape, the mask and that path.
     """
 
     filters: tuple[tuple[str, Any], ...] = ()
@@ -50,6 +51,7 @@ class Effects:
     mask: PaintMask | None = None
     behind: tuple[tuple[tuple[str, Any], ...], QPainterPath] | None = None
     mixed: str = ""
+    moved: QTransform | None = None
 
 
 NO_EFFECTS = Effects()
@@ -115,6 +117,8 @@ class Groups:
         if group.image is None or group.corner is None:
             return
         effects, place = group.effects, group.painter.transform()
+        if effects.moved is not None:
+            place = effects.moved * place
         scale = (
             abs(group.painter.combinedTransform().determinant()) ** 0.5 * group.image.devicePixelRatioF()
         )

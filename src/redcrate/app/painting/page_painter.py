@@ -123,7 +123,13 @@ class PagePainter:
             mask_of(style, boxes, self.pictures.find),
             (style.backdrop_filter, boxes.path("border-box", style)) if style.backdrop_filter else None,
             mixed,
+            self._matrix(placed),
         )
+
+    def _matrix(self, box: PlacedBox) -> QTransform | None:
+        """What transforms do to a box; None where nothing moves it."""
+        m = self._moved.get(box.placed) if self._moved else None
+        return None if m is None else QTransform(m.a, m.b, m.c, m.d, m.e, m.f)
 
     def _bounds(self, begin: int, exposed: QRectF) -> QRectF:
         """Where the group that begins with a step paints, page px."""
@@ -169,14 +175,14 @@ class PagePainter:
         self, painter: QPainter, box: PlacedBox, *, of_content: bool = False
     ) -> Iterator[None]:
         """Paint where transforms put the box, and inside what clips it."""
-        m = self._moved.get(box.placed) if self._moved else None
+        matrix = self._matrix(box)
         clip = (self._clips.contents if of_content else self._clips.surfaces).get(box)
-        if m is None and clip is None:
+        if matrix is None and clip is None:
             yield
             return
         painter.save()
-        if m is not None:
-            painter.setTransform(QTransform(m.a, m.b, m.c, m.d, m.e, m.f), combine=True)
+        if matrix is not None:
+            painter.setTransform(matrix, combine=True)
         if clip is not None:
             clip.put_on(painter)
         yield
