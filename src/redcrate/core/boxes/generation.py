@@ -84,6 +84,9 @@ def generate_boxes(styled: StyledTree, image_size: ImageSize, earlier: BoxTree |
     return work.whole()
 
 
+_SPECIAL_TAGS = REPLACED_TAGS | {"br", "wbr"}
+
+
 class _Generation:
     """One pass over elements, children before parents."""
 
@@ -261,7 +264,7 @@ class _Generation:
     def _boxes_of(self, element: Element) -> tuple[Box, ...]:
         """The boxes that take the element's place among its parent's children."""
         style = self.styled.styles[element]
-        special = self._special(element, style)
+        special = self._special(element, style) if element.tag in _SPECIAL_TAGS else None
         if special is not None:
             return self._same_as_before(element, special)
         again = self._restyled(element, style)

@@ -50,9 +50,9 @@ def replaced_size(element: Element) -> IntrinsicSize | None:
 
 def swallows(element: Element | None) -> bool:
     """Whether what is inside `element` generates no boxes of its own."""
-    if element is None or is_list_box(element):
+    if element is None or element.tag not in REPLACED_TAGS:
         return False
-    return element.tag in _REPLACED_SIZES or element.tag in _SWALLOWING
+    return not is_list_box(element)
 
 
 def is_list_box(element: Element) -> bool:

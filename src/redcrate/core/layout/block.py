@@ -298,7 +298,8 @@ class _Flow:
         refusals: tuple[Refusal, ...] = (),
     ) -> None:
         """A child that takes room stands at y; the flow goes on below it. x: where floats moved it."""
-        y += self.below_marker(fragment)
+        if self.box.marker is not None:
+            y += self.below_marker(fragment)
         self.put(fragment, fragment.across.start if x is None else x, y, refusals, clearance)
         self.at_top = False
         self.has_content = True

@@ -19,7 +19,7 @@ from redcrate.core.text.breaks import NON_STARTERS, OBJECT, SMALL_KANA, SOFT_HYP
 from redcrate.core.text.cuts import Cuts, cuts_between
 from redcrate.core.text.fonts import FontFace, shaping_size
 from redcrate.core.text.inline_fonts import features_of, inline_font
-from redcrate.core.text.letters import by_face
+from redcrate.core.text.letters import by_face, is_whole
 from redcrate.core.text.shaping import ShapedRun, shape
 from redcrate.core.units import ZERO, LayoutUnit, ceil_from_px
 
@@ -99,7 +99,14 @@ class Item:
 
     def width(self, start: int, end: int, text: str) -> LayoutUnit:
         """The width of a piece of a text item, 1/64 px, rounded up."""
-        return self._width(start, end, text, 0)
+        run = self.run
+        if run is None or start >= end:
+            return ZERO
+        sums = run.sums
+        px = (sums[end - self.base] - sums[start - self.base]) * self.face_size / run.face.upem
+        if self.extra:
+            px += self._spacing(start, end, text)
+        return ceil_from_px(px)
 
     def last_width(self, start: int, end: int, text: str) -> LayoutUnit:
         """The same of a piece behind which the line ends: its last letter is not drawn up to what follows.
@@ -107,22 +114,20 @@ class Item:
         In front of a space engines leave that be where it makes no difference to the eye.
         """
         run = self.run
-        more = 0 if run is None else run.at_ends.get(end - self.base, 0)
-        if more and not self.ends_exactly and text[end : end + 1] == " ":
-            more = 0
-        return self._width(start, end, text, more)
-
-    def _width(self, start: int, end: int, text: str, more: int) -> LayoutUnit:
-        run = self.run
         if run is None or start >= end:
             return ZERO
-        sums = run.sums
-        px = (sums[end - self.base] - sums[start - self.base] + more) * self.face_size / run.face.upem
-        if self.extra:
-            px += self.style.letter_spacing * _spaced(text, start, end)
-            if self.style.word_spacing:
-                px += self.style.word_spacing * sum(text[i] in " \u00a0" for i in range(start, end))
-        return ceil_from_px(px)
+        more = run.at_ends.get(end - self.base, 0)
+        if not more or (not self.ends_exactly and text[end : end + 1] == " "):
+            return self.width(start, end, text)
+        advance = run.sums[end - self.base] - run.sums[start - self.base] + more
+        return ceil_from_px(advance * self.face_size / run.face.upem + self._spacing(start, end, text))
+
+    def _spacing(self, start: int, end: int, text: str) -> float:
+        """What letter and word spacing add to a piece, px."""
+        px = self.style.letter_spacing * _spaced(text, start, end)
+        if self.style.word_spacing:
+            px += self.style.word_spacing * sum(text[i] in " \u00a0" for i in range(start, end))
+        return px
 
     def advance_in(self, room: LayoutUnit, start: int) -> float:
         """How far its run has advanced, font units, where a line from `start` has used up a room of 1/64 px, about."""
@@ -356,6 +361,9 @@ class _Collector:
     def letters(self, box: Box, text: str) -> None:
         """Text as items; where small capitals are asked for, each run of these is one of its own."""
         style = box.style
+        if text.isascii() and _is_of_one_face(style):
+            self.add(ItemKind.TEXT, box, style, text)
+            return
         fonts = style.font_family, style.font_weight, style.font_style
         caps = style.font_variant_caps
         for piece, scale in [(text, 1.0)] if caps == "normal" else _small_capitals(text, caps):
@@ -422,6 +430,13 @@ class _Collector:
             if not wraps:
                 allowed.difference_update(range(item.start + 1, item.end + 1))
         return tuple(sorted(allowed))
+
+
+@lru_cache(maxsize=5_000)
+def _is_of_one_face(style: ComputedStyle) -> bool:
+    """Whether all letters of ASCII are set in one face and one size."""
+    fonts = style.font_family, style.font_weight, style.font_style
+    return style.font_variant_caps == "normal" and is_whole(*fonts)
 
 
 @lru_cache(maxsize=5_000)

@@ -221,7 +221,8 @@ class _Line:
         if self.starved:
             return BrokenLine((), LineStart(0, 0), ZERO, ZERO, False, False, starved=True)
         self.take_closing()
-        self.take_empty()
+        if self.at < len(items) and items[self.at].kind is ItemKind.OPEN:
+            self.take_empty()
         hanging = self.trim()
         width = self.position - self.removed
         if self.breaker.clones:

@@ -19,7 +19,7 @@ def by_face(
     text: str, families: tuple[str, ...], weight: int, style: str
 ) -> Iterator[tuple[str, FontFace | None]]:
     """The runs of a text that are set in one face each; None for that of the first family."""
-    if text.isascii() and _is_whole(families, weight, style):
+    if text.isascii() and is_whole(families, weight, style):
         yield text, None
         return
     begun, at_work = 0, None
@@ -36,7 +36,7 @@ def by_face(
 
 
 @lru_cache(maxsize=1000)
-def _is_whole(families: tuple[str, ...], weight: int, style: str) -> bool:
+def is_whole(families: tuple[str, ...], weight: int, style: str) -> bool:
     """Whether all letters, figures and marks of ASCII are set in one face."""
     return not any(other_face(chr(code), families, weight, style) for code in range(33, 127))
 
