@@ -97,3 +97,19 @@ def test_what_is_shown_in_a_field(page_of: PageOf, element: str, shown: str) -> 
     assert found is not None and found.box is not None
     (part,) = found.box.fragment.lines[0].content
     assert isinstance(part, TextPiece) and part.text == shown
+
+
+@pytest.mark.parametrize(
+    ("body", "size"),
+    [
+        ("<input id=d type=checkbox>", (13, 13)), ("<input id=d type=radio style='appearance: none'>", (0, 0)),
+        ("<input id=d type=checkbox style='appearance: none; padding: 4px; border: 1px solid; width: min-content'>", (10, 10)),
+        ("<div style='display: flex; height: 40px'><input id=d type=checkbox style='margin: 0'></div>", (13, 40)),
+        ("<div style='display: grid; width: 40px'><input id=d type=checkbox style='margin: 0'></div>", (40, 13)),
+        ("<select id=d style='appearance: none; font: 16px Liberation Sans; padding: 8px 10px; border: 1px solid'><option>a</select>", (31, 35)),
+        ("<select id=d style='appearance: none; font: 16px/30px Liberation Sans; padding: 0; border: 0'><option>a</select>", (9, 30)),
+    ],
+)  # fmt: skip
+def test_controls_that_no_program_draws(page_of: PageOf, body: str, size: tuple[float, float]) -> None:
+    """Ticks have no size then, and menus their font's height unless a line height is given; drawn ticks are stretched."""
+    assert box(page_of(body, ""), "d")[2:] == size

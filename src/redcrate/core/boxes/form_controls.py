@@ -33,6 +33,7 @@ _DRAWN = {
 _BELOW = {
     k: from_px(b) for k, b in (("checkbox", 0), ("radio", 0), ("range", 0), ("color", 6), ("file", 6))
 }
+_NOTHING = IntrinsicSize(0, 0, None)
 _FIELD, _ROWS, _COLUMNS = 20, 2, 20  # characters, lines and characters where nothing is said
 FIELD = "field"  # a width that no author can write: as wide as its characters say
 _SCROLLBAR, _ARROW, _INDENT = 15, 20, 4  # px
@@ -49,8 +50,11 @@ def control_box(element: Element, style: ComputedStyle, hint: ComputedStyle | No
         return None
     drawn = _DRAWN.get(element.attributes.get("type", "").lower())
     if drawn is not None:
-        own = _bare(style) if is_tick(element) and style.appearance != "none" else style
-        return Box(BoxKind.REPLACED, own, element, intrinsic=drawn)
+        if is_tick(element) and style.appearance != "none":
+            style = _bare(style)
+        elif is_tick(element):
+            drawn = _NOTHING  # what no program draws has no size of its own
+        return Box(BoxKind.REPLACED, style, element, intrinsic=drawn)
     width = _field_width(_count(element, "size", _FIELD), style)
     return _one_line(element, style, width, *_shown(element), hint)
 
@@ -61,10 +65,14 @@ def is_tick(element: Element) -> bool:
     return element.tag == "input" and kind in ("checkbox", "radio")
 
 
-def drawn_below(element: Element) -> LayoutUnit | None:
+def drawn_below(box: Box) -> LayoutUnit | None:
     """How much of a control that a program draws stands below its line's baseline; None where its margin stands on it."""
-    kind = element.attributes.get("type", "").lower()
-    return _BELOW.get(kind) if element.tag == "input" else None
+    element = box.element
+    if element is None or element.tag != "input":
+        return None
+    if is_tick(element) and box.style.appearance == "none":
+        return None
+    return _BELOW.get(element.attributes.get("type", "").lower())
 
 
 @lru_cache(maxsize=1000)
@@ -99,18 +107,18 @@ def _menu(element: Element, style: ComputedStyle) -> Box:
     chosen = next((t for o, t in options if "selected" in o.attributes), "")
     shown = chosen or "".join(t for _, t in options[:1])
     if style.appearance == "none":
-        return _one_line(element, style, widest, shown, False)
-    return _one_line(element, _line_of_menu(style), widest + _ARROW, shown, False)
+        own = style if style.line_height.kind != "normal" else _line_of_menu(style, 0)
+        return _one_line(element, own, widest, shown, False)
+    return _one_line(element, _line_of_menu(style, 1), widest + _ARROW, shown, False)
 
 
 @lru_cache(maxsize=1000)
-def _line_of_menu(style: ComputedStyle) -> ComputedStyle:
-    """A menu that is drawn as one has its font's own height and a px above and below, whatever its line-height."""
+def _line_of_menu(style: ComputedStyle, apart: int) -> ComputedStyle:
+    """A menu has its font's own height, and where it is drawn as one, room around it; px."""
     font = inline_font(style)
-    height = (font.ascent + font.descent) / 64 + 2
-    return replace(
-        style, line_height=LineHeight("length", height), text_indent=TextIndent(Length(_INDENT))
-    )
+    height = (font.ascent + font.descent) / 64 + 2 * apart
+    indent = TextIndent(Length(_INDENT * apart))
+    return replace(style, line_height=LineHeight("length", height), text_indent=indent)
 
 
 def options_of(select: Element) -> list[tuple[Element, str]]:

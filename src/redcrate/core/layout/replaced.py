@@ -67,7 +67,7 @@ class ReplacedContext:
             size.height, size.height_reason, size.height, space.height, size.height, size.height_limit
         )
         content = _NOTHING
-        below = None if box.element is None else drawn_below(box.element)
+        below = drawn_below(box)
         if below is not None:
             content = replace(_NOTHING, last_baseline=down.content + extra_down - below)
         return build_fragment(run, box, space.width, across, down, border, padding, content)

@@ -6,6 +6,7 @@ Amounts are 1/64 px.
 from collections.abc import Sequence
 
 from redcrate.core.boxes.box import Box, BoxKind
+from redcrate.core.boxes.form_controls import is_tick
 from redcrate.core.geometry import Edges
 from redcrate.core.layout.alignment import Alignment, self_alignment
 from redcrate.core.layout.contexts import LayoutRun
@@ -53,7 +54,9 @@ class GridItem:
             return False
         if value.keyword == "normal":
             has_ratio = not isinstance(self.style.aspect_ratio, str)
-            return self.box.kind is not BoxKind.REPLACED and not has_ratio
+            element = self.box.element
+            drawn = element is not None and is_tick(element)  # these fill it in engines
+            return drawn or (self.box.kind is not BoxKind.REPLACED and not has_ratio)
         return value.keyword == "stretch"
 
     @property
