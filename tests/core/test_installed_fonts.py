@@ -116,3 +116,33 @@ def test_weights_there_and_back(css: int, own: float) -> None:
     """The scale of fontconfig has the same steps as that of CSS, closer together at the ends."""
     assert to_fontconfig(css) == own
     assert from_fontconfig(own) == max(css, 100)
+
+
+def test_a_generic_name_in_quotes_is_asked_of_the_machine(machine: Path) -> None:
+    """CSS Fonts 4 §2.1.3: `serif` in quotes is no keyword; without an answer the next family counts."""
+    ask = (
+        "from redcrate.core.style.declarations import parse_declaration\n"
+        "import tinycss2\n"
+        "from redcrate.core.text.fonts import choose_font\n"
+        "for text in ('\"serif\", monospace', 'serif, monospace', '\"sans-serif\"'):\n"
+        "    value = parse_declaration('font-family', tinycss2.parse_component_value_list(text))\n"
+        "    print(choose_font(value['font-family'], 400, 'normal').face.path.name)\n"
+    )
+    config = machine.read_text().replace(
+        "</fontconfig>",
+        '<match><test name="family"><string>serif</string></test><edit name="family" mode="assign" binding="same">'
+        "<string>Marram</string></edit></match></fontconfig>",
+    )
+    machine.write_text(config)
+    run = subprocess.run(
+        [sys.executable, "-c", ask],
+        env={"FONTCONFIG_FILE": str(machine)},
+        capture_output=True,
+        text=True,
+        check=True,
+    )
+    assert run.stdout.split() == [
+        "marram.ttc",
+        "LiberationSerif-Regular.ttf",
+        "LiberationSans-Regular.ttf",
+    ]

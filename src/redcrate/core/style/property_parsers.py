@@ -243,7 +243,11 @@ def by_grammar(name: str) -> Parser:
 
 
 def font_family(tokens: Tokens) -> Any:
-    """A list of family names, generic ones in lower case: CSS Fonts 4 §2.1."""
+    """A list of family names: CSS Fonts 4 §2.1.
+
+    `serif` in quotes is the name of a family like any other, and keeps them here: engines ask the machine for it. Other
+    generic names in quotes come to the fonts that stand for them.
+    """
     families: list[str] = []
     words: list[str] = []
     for token in [*tokens, None]:
@@ -252,7 +256,9 @@ def font_family(tokens: Tokens) -> Any:
                 return None
             families.append(" ".join(words))
             words = []
-        elif token.type == "ident" or (token.type == "string" and not words):
+        elif token.type == "string" and not words:
+            words.append('"serif"' if token.value.lower() == "serif" else token.value)
+        elif token.type == "ident":
             words.append(token.value)
         else:
             return None

@@ -15,7 +15,12 @@ import uharfbuzz as hb
 from redcrate.core.records import dataclass
 from redcrate.core.style.font_faces import WebFace, WebFamily
 from redcrate.core.style.values import FontUnits
-from redcrate.core.text.installed_fonts import InstalledFont, installed_font, installed_font_with
+from redcrate.core.text.installed_fonts import (
+    InstalledFont,
+    installed_alias,
+    installed_font,
+    installed_font_with,
+)
 from redcrate.core.units import LayoutUnit, float32
 
 _BUNDLED = "redcrate.core.text"
@@ -198,7 +203,8 @@ def _bundled_face(family: str, bold: bool, italic: bool) -> FontFace:
 @cache
 def _system_face(family: str, weight: int, italic: bool) -> FontFace | None:
     """The face of a family on the machine that is nearest."""
-    found = installed_font(family, weight, italic=italic)
+    ask = installed_alias if family.startswith('"') else installed_font  # a generic name in quotes
+    found = ask(family.strip('"'), weight, italic=italic)
     return None if found is None else _file_face(found)
 
 

@@ -49,6 +49,19 @@ def installed_font(family: str, weight: int, *, italic: bool) -> InstalledFont |
     return None if found is None else _font(found, family, weight)
 
 
+def installed_alias(name: str, weight: int, *, italic: bool) -> InstalledFont | None:
+    """The font that fontconfig has for a name that is no family's; None where it knows none."""
+    import fontconfig  # as above
+
+    wanted = {"family": name, "weight": to_fontconfig(weight), "slant": _ITALIC if italic else 0}
+    select = ("file", "family", "index", "weight", "slant")
+    try:
+        found = fontconfig.match(properties=wanted, select=select)
+    except (RuntimeError, ValueError, MemoryError):
+        return None
+    return None if found is None else _font(found, str(found.get("family", "")), weight)
+
+
 def installed_font_with(char: str) -> InstalledFont | None:
     """The font that fontconfig finds for a letter; None where it knows none."""
     import fontconfig  # as above
