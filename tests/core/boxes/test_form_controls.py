@@ -113,3 +113,28 @@ def test_what_is_shown_in_a_field(page_of: PageOf, element: str, shown: str) -> 
 def test_controls_that_no_program_draws(page_of: PageOf, body: str, size: tuple[float, float]) -> None:
     """Ticks have no size then, and menus their font's height unless a line height is given; drawn ticks are stretched."""
     assert box(page_of(body, ""), "d")[2:] == size
+
+
+RANGES = [
+    # rules for the track and the thumb, style of the range, its height
+    ("track { height: 3px }", "", 3), ("track { height: 3px; margin: 4px }", "", 11), ("track { height: 50% }", "", 16),
+    ("track { padding: 5px; border: 1px solid }", "", 28), ("track { height: 30px; padding: 5px; box-sizing: border-box }", "", 30),
+    ("thumb { height: 30px }", "", 16), ("thumb { height: 30px; appearance: none; margin-top: -7px }", "", 9),
+    ("thumb { height: 30px; appearance: none; margin-top: -7px }", "appearance: none", 23), ("thumb { appearance: none }", "appearance: none", 0),
+    ("track:hover { height: 3px }", "", 16), ("track { height: 3px }", "padding: 10px 0", 23), ("track { height: 3px }", "height: 10px", 10),
+    (".x track { height: 3px }", "", 16), ("div > track { height: 3px } body track { height: 4px }", "", 4),
+]  # fmt: skip
+
+
+@pytest.mark.parametrize(("rules", "style", "height"), RANGES)
+def test_a_range_is_as_high_as_its_track(page_of: PageOf, rules: str, style: str, height: float) -> None:
+    """As engines have it, with the names that one maker gave its parts; other such names are those of nothing here."""
+    rules = rules.replace("track", "::-webkit-slider-runnable-track").replace(
+        "thumb", "::-webkit-slider-thumb"
+    )
+    page = page_of(
+        f"<div><input id=d type=range style='margin: 0; {style}'></div>",
+        rules.replace("body ::", "body div input::"),
+    )
+    assert box(page, "d")[3] == height
+    assert not [n for n in page.notices if "slider" in n.sentence and ":hover" not in n.sentence]

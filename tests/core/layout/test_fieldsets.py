@@ -85,14 +85,14 @@ def test_controls_have_the_sizes_of_engines(
     [
         ("", (4, 3, 13, 13), 21),
         ("input { padding: 9px; border: 5px solid }", (4, 3, 13, 13), 21),
-        ("input { padding: 9px; border: 5px solid; appearance: none }", (4, 3, 28, 28), 36),
-        ("input { padding: 9px; border: 5px solid; -webkit-appearance: none }", (4, 3, 28, 28), 36),
+        ("input { padding: 9px; border: 5px solid; appearance: none }", (4, 3, 28, 28), 39),
+        ("input { padding: 9px; border: 5px solid; -webkit-appearance: none }", (4, 3, 28, 28), 39),
     ],
 )
 def test_tick_boxes_stand_on_the_line(
     page_of: PageOf, css: str, box_of_a: tuple[float, ...], line: float
 ) -> None:
-    """Their margin hangs below the baseline; borders and paddings count where their author draws them."""
+    """Their margin hangs below the baseline where a program draws them; else it stands on it, and edges count."""
     page = page_of(
         "<p id=p style='height:auto'><input type=checkbox id=a><input type=radio>x</p>",
         PLAIN.replace("*", "p") + css,

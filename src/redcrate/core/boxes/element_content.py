@@ -22,6 +22,7 @@ from redcrate.core.markup.elements import Element, Text
 from redcrate.core.style.anonymous import inherited_style
 from redcrate.core.style.computed import ComputedStyle
 from redcrate.core.style.property_parsers import Url
+from redcrate.core.style.selectors import PARTS_OF_RANGES
 from redcrate.core.style.styling import StyledTree
 
 # The intrinsic size of the image at an address; None if it is missing.
@@ -103,7 +104,10 @@ class ElementContent:
             return block_container(
                 style, element, [Box(BoxKind.TEXT, style, None, text=bounded(label))], None
             )
-        control = control_box(element, style, self.styled.pseudo.get((element, "placeholder")))
+        pseudo = self.styled.pseudo
+        hint = pseudo.get((element, "placeholder"))
+        parts = [pseudo.get((element, part)) for part in PARTS_OF_RANGES]
+        control = control_box(element, style, hint, (parts[0], parts[1]))
         if control is not None:
             return control
         size = replaced_size(element)

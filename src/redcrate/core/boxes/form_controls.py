@@ -7,6 +7,7 @@ width is counted in characters of its font.
 from dataclasses import replace
 from functools import lru_cache
 from math import ceil
+from typing import TypeAlias
 
 from redcrate.core.boxes.box import Box, BoxKind
 from redcrate.core.boxes.image_size import IntrinsicSize
@@ -17,10 +18,10 @@ from redcrate.core.markup.numbers import parse_integer
 from redcrate.core.style.colours import Colour
 from redcrate.core.style.computed import ComputedStyle, LineHeight
 from redcrate.core.style.property_parsers import TextIndent
-from redcrate.core.style.values import Length
+from redcrate.core.style.values import NO_LENGTH, Length, SizeValue
 from redcrate.core.text.inline_fonts import inline_font
 from redcrate.core.text.shaping import shape
-from redcrate.core.units import ZERO, LayoutUnit, from_px
+from redcrate.core.units import STEPS_PER_PX, ZERO, LayoutUnit, from_px
 
 _DRAWN = {
     "checkbox": IntrinsicSize(13, 13, None),
@@ -33,6 +34,7 @@ _DRAWN = {
 _BELOW = {
     k: from_px(b) for k, b in (("checkbox", 0), ("radio", 0), ("range", 0), ("color", 6), ("file", 6))
 }
+_THUMB = 16  # px, of a range
 _NOTHING = IntrinsicSize(0, 0, None)
 _FIELD, _ROWS, _COLUMNS = 20, 2, 20  # characters, lines and characters where nothing is said
 FIELD = "field"  # a width that no author can write: as wide as its characters say
@@ -40,7 +42,16 @@ _SCROLLBAR, _ARROW, _INDENT = 15, 20, 4  # px
 _HINT = Colour(117, 117, 117)
 
 
-def control_box(element: Element, style: ComputedStyle, hint: ComputedStyle | None = None) -> Box | None:
+# The styles of the track and the thumb of a range, where rules speak of them.
+_Parts: TypeAlias = tuple[ComputedStyle | None, ComputedStyle | None]
+
+
+def control_box(
+    element: Element,
+    style: ComputedStyle,
+    hint: ComputedStyle | None = None,
+    parts: _Parts = (None, None),
+) -> Box | None:
     """The box of an input, textarea or select element; None for others. hint: the style of its placeholder."""
     if element.tag == "textarea":
         return Box(BoxKind.REPLACED, style, element, intrinsic=_area_size(element, style))
@@ -52,11 +63,42 @@ def control_box(element: Element, style: ComputedStyle, hint: ComputedStyle | No
     if drawn is not None:
         if is_tick(element) and style.appearance != "none":
             style = _bare(style)
+        elif drawn is _DRAWN["range"]:
+            drawn = IntrinsicSize(drawn.width, _height_of_range(style, *parts), None)
         elif is_tick(element):
             drawn = _NOTHING  # what no program draws has no size of its own
         return Box(BoxKind.REPLACED, style, element, intrinsic=drawn)
     width = _field_width(_count(element, "size", _FIELD), style)
     return _one_line(element, style, width, *_shown(element), hint)
+
+
+def _height_of_range(
+    style: ComputedStyle, track: ComputedStyle | None, thumb: ComputedStyle | None
+) -> float:
+    """As high as its track, px: that is as high as the thumb where no length is given, which a program may draw."""
+    height: float = _THUMB
+    if thumb is not None:
+        if style.appearance == "none" and thumb.appearance == "none":
+            height = _around(thumb) + (_px(thumb.height) or 0.0)
+        height += (_px(thumb.margin_top) or 0.0) + (_px(thumb.margin_bottom) or 0.0)
+    if track is None:
+        return height
+    given, edges = _px(track.height), _around(track)
+    if given is not None:
+        height = max(given, edges) - edges if track.box_sizing == "border-box" else given
+    return height + edges + (_px(track.margin_top) or 0.0) + (_px(track.margin_bottom) or 0.0)
+
+
+def _around(style: ComputedStyle) -> float:
+    borders = style.border_top_width + style.border_bottom_width
+    return borders / STEPS_PER_PX + (_px(style.padding_top) or 0.0) + (_px(style.padding_bottom) or 0.0)
+
+
+def _px(value: SizeValue) -> float | None:
+    """A length in px; None for keywords and what hangs on a percentage."""
+    if isinstance(value, NO_LENGTH) or value.has_percent:
+        return None
+    return value.resolve_px(0.0)
 
 
 def is_tick(element: Element) -> bool:

@@ -6,8 +6,10 @@ and tag (Selectors 4).
 """
 
 from collections.abc import Callable
+from dataclasses import replace
 from typing import Any
 
+import tinycss2
 from cssselect2 import parser as cp
 from tinycss2.nth import parse_nth
 
@@ -62,9 +64,35 @@ def compile_selectors(tokens: list[Any]) -> list[Selector]:
         return _compiled(list(tokens))
     except SelectorNotUnderstood:
         parts = split_commas(list(tokens))
-        if not any(_matches_nothing_here(part) for part in parts):
+        if not any(_matches_nothing_here(part) or _part_of_range(part) for part in parts):
             raise
-    return [s for p in parts for s in ([_nothing(p)] if _matches_nothing_here(p) else _compiled(p))]
+    return [selector for part in parts for selector in _compiled_kindly(part)]
+
+
+def _compiled_kindly(part: list[Any]) -> list[Selector]:
+    """One selector that may speak of what only one maker names."""
+    name = _part_of_range(part)
+    if name:
+        colon = significant(part)[-3]
+        around = part[: next(at for at, token in enumerate(part) if token is colon)]
+        if not significant(around) or around[-1].type == "whitespace":
+            around = [*around, *tinycss2.parse_component_value_list("*")]
+        return [_of_part(one, name) for one in _compiled(around)]
+    return [_nothing(part)] if _matches_nothing_here(part) else _compiled(part)
+
+
+def _of_part(one: Selector, name: str) -> Selector:
+    ids, classes, types = one.specificity
+    return replace(one, text=f"{one.text}::{name}", specificity=(ids, classes, types + 1), pseudo=name)
+
+
+def _part_of_range(part: list[Any]) -> str:
+    """The part of a range that a selector is about; "" for others."""
+    end = significant(part)[-3:]
+    if len(end) < 3 or end[2].type != "ident" or end[2].lower_value not in PARTS_OF_RANGES:
+        return ""
+    colons = all(t.type == "literal" and t.value == ":" for t in end[:2])
+    return str(end[2].lower_value) if colons else ""
 
 
 def _compiled(tokens: list[Any]) -> list[Selector]:
@@ -83,6 +111,10 @@ def _compiled(tokens: list[Any]) -> list[Selector]:
         raise SelectorNotUnderstood(str(problem.args[-1] if problem.args else problem)) from None
     except RecursionError:
         raise SelectorNotUnderstood("it has too many parts") from None
+
+
+# What pages give ranges a height by; other parts that one maker names alone are those of nothing here.
+PARTS_OF_RANGES = ("-webkit-slider-runnable-track", "-webkit-slider-thumb")
 
 
 def _matches_nothing_here(part: list[Any]) -> bool:

@@ -18,16 +18,26 @@ from redcrate.core.style.font_faces import WebFamily
 from redcrate.core.style.hints import hint_rule, hints_of
 from redcrate.core.style.layers import layer_ranks
 from redcrate.core.style.media import Viewport
+from redcrate.core.style.selectors import PARTS_OF_RANGES
 from redcrate.core.style.sheet_reading import parse_sheet
 from redcrate.core.style.sheets import Declaration, Origin, RuleBody, Sheet, StyleRule
 from redcrate.core.style.values import Length
 
-PSEUDO_ELEMENTS = ("before", "after", "first-letter", "first-line", "marker", "placeholder")
+PSEUDO_ELEMENTS = (
+    "before",
+    "after",
+    "first-letter",
+    "first-line",
+    "marker",
+    "placeholder",
+    *PARTS_OF_RANGES,
+)
 _WITHOUT_CONTENT = (
     "first-letter",
     "first-line",
     "marker",
     "placeholder",
+    *PARTS_OF_RANGES,
 )  # there where a rule speaks of them
 _CONTROLS = frozenset(("button", "input", "select", "textarea", "meter", "progress"))
 _NO_SPECIFICITY: Specificity = (0, 0, 0)
