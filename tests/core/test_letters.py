@@ -61,7 +61,7 @@ def runs(page: Page) -> list[tuple[str, str]]:
         ("aca", [("aca", "few")]), ("abca", [("a", "few"), ("b", "mono"), ("ca", "few")]),
         ("ab ba", [("a", "few"), ("b", "mono"), (" ", "few"), ("b", "mono"), ("a", "few")]),
         ("ab\u0301a", [("a", "few"), ("b\u0301", "mono"), ("a", "few")]),
-        ("bé", [("bé", "mono")]), ("a\ue123", [("a\ue123", "few")]), ("a\u00adc", [("a\u00adc", "few")]),
+        ("bé", [("bé", "mono")]), ("b\u200dc", [("b\u200d", "mono"), ("c", "few")]), ("a\ue123", [("a\ue123", "few")]), ("a\u00adc", [("a\u00adc", "few")]),
     ],
 )  # fmt: skip
 def test_each_letter_comes_from_the_first_family_that_has_it(
@@ -113,3 +113,17 @@ def test_letters_that_no_font_has_are_told(tmp_path: Path) -> None:
     assert told == [
         "no font on this machine has \ue123 \ue124: an empty box is drawn for each, so text widths may differ."
     ]
+
+
+def test_heights_that_a_font_does_not_tell(tmp_path: Path) -> None:
+    """As engines draw them: round letters end at a whole px, and flat ones with them."""
+    font, out = TTFont(BytesIO(made("Mono"))), BytesIO()
+    font["OS/2"].version = 1
+    font.save(out)
+    page_with(tmp_path, "")
+    (tmp_path / "few.ttf").write_bytes(out.getvalue())
+    css = "@font-face { font-family: old; src: url(few.ttf) } p { font-family: old; width: 10ex } #b { width: 10cap }"
+    path = tmp_path / "old.html"
+    path.write_text(f"<!doctype html><style>{css}</style><p id='a'>x<p id='b'>x", encoding="utf-8")
+    page = load(path)
+    assert (box(page, "a")[2], box(page, "b")[2]) == (90, 110)

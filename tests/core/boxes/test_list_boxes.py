@@ -19,6 +19,7 @@ SIZES = [
     ("size=2", "<option style='padding: 10px'>a<option>b", 9.6 + 22, 2 * 39.1875 + 2),
     ("size=2", "<optgroup label='abcdef'><option>a</optgroup>", 6 * 9.6 + 6, 2 * 20.1875 + 2),
     ("size=2", "<optgroup label='a'><option>abc</optgroup>", 3 * 9.6 + 24, 2 * 20.1875 + 2), ("size=2", "", 2, 2 * 19 + 2),
+    ("size=2", "<option style='box-sizing: border-box'>a", 9.6 + 6, 2 * 19.1875 + 2),
     ("size=2 style='display: block'", "<option>a", 9.6 + 6, 2 * 20.1875 + 2),
     ("size=2", "<option>a<option style='display: none'>abcdef", 9.6 + 6, 2 * 20.1875 + 2),
     ("size=2 style='box-sizing: border-box; padding: 4px'", "<option>a", 9.6 + 14, 2 * 20.1875 + 10),

@@ -15,6 +15,7 @@ EVENED = [
     ("aa bb cc", "", 8, ["aa bb cc"]), ("aa bb cc dd ee", "", 8, ["aa bb cc", "dd ee"]),
     ("aa bb cc dd", "text-wrap-style: stable", 8, ["aa bb cc", "dd"]), ("a b c", "text-wrap: nowrap balance", 1, ["a b c"]),
     ("aa bb cc dd<br>ee ff gg hh", "", 8, ["aa bb", "cc dd", "ee ff gg", "hh"]),  # engines: only to the first break
+    ("aa bb cc dd<br>eeeeeeee", "", 8, ["aa bb", "cc dd", "eeeeeeee"]),
     ("aa bb cc dd", "text-indent: 12px", 9, ["aa bb", "cc dd"]), ("aa bb <b>cc</b> dd", "", 8, ["aa bb", "cc dd"]),
     ("aaaaaaaaaa bb cc dd", "", 8, ["aaaaaaaaaa", "bb cc dd"]), ("a b c d e f g", "", 1, ["a", "b", "c", "d", "e", "f", "g"]),
     ("aa bb cc dd <u>ee</u>", "", 8, ["aa bb cc", "dd ee"]), ("aa <i></i>bb cc dd", "", 8, ["aa bb cc", "dd"]),
@@ -39,3 +40,10 @@ def test_they_stand_in_the_room_that_there_is(page_of: PageOf) -> None:
     assert {line.width for line in found.box.fragment.lines} == {98 * 64}
     equation = down(page, by_id(page, "d"))
     assert equation is not None and any("text-wrap" in term.why for term in equation.terms)
+
+
+@pytest.mark.parametrize(("words", "in_first"), [(51, 9), (61, 10)])
+def test_long_texts_stay_as_they_are(page_of: PageOf, words: int, in_first: int) -> None:
+    """Six lines are evened out, seven are not."""
+    page = page_of(f"<div id='d' style='width: 240px'>{'a ' * words}</div>", CSS)
+    assert len(lines(page)[0].split()) == in_first

@@ -283,3 +283,34 @@ def test_what_a_percentage_height_counts_from(page_of: PageOf, around: str, heig
         f"section {{ {around} }} #b {{ height: 50% }} i {{ display: block; height: 30px }}",
     )
     assert box(page, "b")[3] == height
+
+
+def test_relative_lengths_are_kept_as_engines_keep_them(page_of: PageOf) -> None:
+    """A size of 1.8em and a length of 2.5em come to 72 px, not to a hair less."""
+    page = page_of("<div id='d'></div>", "div { font-size: 1.8em; height: 2.5em }")
+    assert box(page, "d")[3] == 72
+
+
+@pytest.mark.parametrize(
+    ("style", "inside", "down", "high"),
+    [
+        ("", "<div id='d'>x</div>", 6, 16), ("", "<div id='d'><p>x</p></div>", 6, 16), ("list-style: none", "<div id='d'>x</div>", 0, 10),
+        ("list-style-position: inside", "<div id='d'>x</div>", 18, 28), ("", "<div id='d' style='height: 10px'></div>", 0, 18),
+        ("", "<div id='d' style='height: 30px'></div>", 0, 30), ("", "x<div id='d'>x</div>", 18, 28),
+        ("", "<div id='d' style='overflow: hidden'>x</div>", 6, 16),
+    ],
+)  # fmt: skip
+def test_a_marker_that_reaches_above_its_line(
+    page_of: PageOf, style: str, inside: str, down: float, high: float
+) -> None:
+    """CSS Lists 3 §3.5 leaves it open; engines move the first line down, and give a marker alone its own line."""
+    css = "li { font: 16px 'Liberation Sans' } li * { margin: 0; font: 10px/10px 'Liberation Sans' }"
+    page = page_of(f"<ul style='margin: 0'><li id='l' style='{style}'>{inside}</ul>", css)
+    assert (box(page, "d")[1], box(page, "l")[3]) == (down, high)
+
+
+def test_the_line_break_after_the_tag_of_preformatted_text(page_of: PageOf) -> None:
+    """HTML Standard §13.2.6.4.7: it is dropped in cells and captions too."""
+    body = "<table><caption><pre id='c'>\nx</pre></caption><tr><td><pre id='a'>\nx</pre><td><pre id='b'>\n\nx</pre></table>"
+    page = page_of(body, "pre { margin: 0; line-height: 20px }")
+    assert [box(page, i)[3] for i in "cab"] == [20, 20, 40]
