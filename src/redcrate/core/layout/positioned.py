@@ -10,7 +10,7 @@ from dataclasses import replace
 
 from redcrate.core.boxes.box import BoxKind, InnerDisplay
 from redcrate.core.geometry import Edges, Rect
-from redcrate.core.layout.alignment import Place
+from redcrate.core.layout.alignment import Place, alignment, offset_of, place_of
 from redcrate.core.layout.contexts import ContainingBlock, LayoutRun
 from redcrate.core.layout.edges import border_and_padding, margin_or_zero
 from redcrate.core.layout.fragments import OutOfFlowCandidate, Placed
@@ -32,7 +32,8 @@ class AxisRules:
     start, end: the offsets; None for auto. size: the content size; None for auto. extra: border plus
     padding. static: the static place of the margin edge that `static_place` names, or of its middle.
     length: of the containing block. halves_below_zero: auto margins are halves even of less than
-    nothing, as §10.6.4 has it and §10.3.7 has not.
+    nothing, as §10.6.4 has it and §10.3.7 has not. aligned: where between its offsets it stands by itself, and is no
+    larger than its content; None where it fills them (CSS Positioned Layout 3 §4). may_overflow: also over the start.
     """
 
     start: LayoutUnit | None
@@ -46,6 +47,8 @@ class AxisRules:
     percent_base: LayoutUnit  # the width of the containing block, for margins
     static_place: Place = "start"
     halves_below_zero: bool = False
+    aligned: Place | None = None
+    may_overflow: bool = False
 
 
 @dataclass(frozen=True, slots=True)
@@ -94,7 +97,8 @@ def solve(rules: AxisRules, *, from_end: bool = False) -> UsedAxis:
         return UsedAxis(start, rules.size, margin_start, margin_end, available)
     if rules.size is None:
         available = rules.length - start - end - taken
-        return UsedAxis(start, max(ZERO, available), margin_start, margin_end, available, stretched=True)
+        size = None if rules.aligned else max(ZERO, available)
+        return UsedAxis(start, size, margin_start, margin_end, available, stretched=size is not None)
     return _over_constrained(rules, start, end, margin_start, margin_end, from_end)
 
 
@@ -127,6 +131,10 @@ def _over_constrained(
         margin_start = rest - margin_end
     elif auto_end:
         margin_end = rest - margin_start
+    elif rules.aligned:
+        free = rest - margin_start - margin_end
+        place = rules.aligned if free >= 0 or rules.may_overflow else "end" if from_end else "start"
+        start += offset_of(place, free)
     elif from_end:
         start = rules.length - end - margin_start - margin_end - rules.size - rules.extra
     return UsedAxis(start, rules.size, margin_start, margin_end, ZERO)
@@ -151,6 +159,10 @@ def _rules(candidate: OutOfFlowCandidate, block: ContainingBlock) -> tuple[AxisR
     """What decides about the two axes of an absolute box."""
     style = candidate.box.style
     border, padding = border_and_padding(style, block.width)
+    side, side_overflows = _aligned(
+        style.justify_self, block.direction == "rtl", style.direction == "rtl"
+    )
+    row, row_overflows = _aligned(style.align_self, False, False)
     across = AxisRules(
         offset(style.left, block.width),
         offset(style.right, block.width),
@@ -162,6 +174,8 @@ def _rules(candidate: OutOfFlowCandidate, block: ContainingBlock) -> tuple[AxisR
         block.width,
         block.width,
         static_place=candidate.place_x,
+        aligned=side,
+        may_overflow=side_overflows,
     )
     down = AxisRules(
         offset(style.top, block.height),
@@ -175,8 +189,24 @@ def _rules(candidate: OutOfFlowCandidate, block: ContainingBlock) -> tuple[AxisR
         block.width,
         static_place=candidate.place_y,
         halves_below_zero=True,
+        aligned=row,
+        may_overflow=row_overflows,
     )
     return across, down
+
+
+def _aligned(value: str, reversed_axis: bool, reversed_self: bool) -> tuple[Place | None, bool]:
+    """CSS Align 3 §6.1, §6.2: where a value puts an absolute box between its offsets, and whether it may overflow the start.
+
+    `auto` and `normal` fill them, as `stretch` does; a baseline has nothing to share it with.
+    """
+    asked = alignment(value)
+    if asked.keyword in ("auto", "normal", "stretch"):
+        return None, False
+    if "baseline" in asked.keyword:
+        return "start", False
+    place = place_of(asked.keyword, reversed_axis=reversed_axis, reversed_self=reversed_self)
+    return place, "unsafe" in value.split()
 
 
 def _space(
@@ -194,6 +224,7 @@ def _space(
         and down.end is not None
         and not is_from_content(style.height)
         and ratio_of(style) is None
+        and down.aligned is None
     )
     available = place.available
     if candidate.box.inner is InnerDisplay.TABLE:  # as browsers do: no wider than what contains it

@@ -59,6 +59,19 @@ def _two_values(first: str, second: str) -> Shorthand:
     return Shorthand((first, second), expand)
 
 
+def _two_alignments(first: str, second: str) -> Shorthand:
+    """CSS Align 3 §6.4 and its kin: the same, where a value may have two words."""
+
+    def expand(tokens: pp.Tokens) -> Longhands | None:
+        if not 1 <= len(tokens) <= 4:
+            return None
+        both = [(tokens, tokens), *((tokens[:at], tokens[at:]) for at in range(1, len(tokens)))]
+        found = (_all_valid({first: list(one), second: list(other)}) for one, other in both)
+        return next((longhands for longhands in found if longhands is not None), None)
+
+    return Shorthand((first, second), expand)
+
+
 def _all_valid(parts: dict[str, pp.Tokens]) -> Longhands | None:
     out: Longhands = {}
     for name, tokens in parts.items():
@@ -394,9 +407,9 @@ SHORTHANDS: dict[str, Shorthand] = {
         _text_decoration,
     ),
     "text-wrap": Shorthand(("text-wrap-mode", "text-wrap-style"), _text_wrap),
-    "place-items": _two_values("align-items", "justify-items"),
-    "place-content": _two_values("align-content", "justify-content"),
-    "place-self": _two_values("align-self", "justify-self"),
+    "place-items": _two_alignments("align-items", "justify-items"),
+    "place-content": _two_alignments("align-content", "justify-content"),
+    "place-self": _two_alignments("align-self", "justify-self"),
     "grid-column": _grid_lines("grid-column-start", "grid-column-end"),
     "grid-row": _grid_lines("grid-row-start", "grid-row-end"),
     "grid-area": _grid_lines("grid-row-start", "grid-column-start", "grid-row-end", "grid-column-end"),
