@@ -115,3 +115,13 @@ def test_letters_of_a_variable_font_are_painted_as_they_are_measured() -> None:
         image = picture(f"<style>{face}</style><p style='{style}'>aa")
         assert colour_at(image, 10, 55) == "#000000"
         assert colour_at(image, 23, 55) == colour
+
+
+def test_a_list_box_has_no_arrow_and_shows_what_is_chosen() -> None:
+    """HTML Standard §15.5.16; a menu has one."""
+    style = "margin: 0; border: 0; width: 100px; font: 16px sans-serif"
+    inside = "<option>a<option selected>b"
+    row = [picture(f"<select {size} style='{style}'>{inside}</select>") for size in ("size=3", "")]
+    dark = [sum(colour_at(image, x, 9) != "#ffffff" for x in range(80, 100)) for image in row]
+    assert dark[0] == 0 and dark[1] > 0
+    assert colour_at(row[0], 60, 30) == "#cecece" and colour_at(row[0], 60, 10) == "#ffffff"

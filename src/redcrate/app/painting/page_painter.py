@@ -41,6 +41,7 @@ from redcrate.app.painting.surfaces_of_boxes import surfaces_of
 from redcrate.app.painting.tables import paint_collapsed
 from redcrate.app.painting.text import TextPainter, paint_mask
 from redcrate.core.boxes.box import Box, BoxKind
+from redcrate.core.boxes.replaced_elements import is_list_box
 from redcrate.core.files.resources import Resources
 from redcrate.core.geometry import NO_EDGES, Edges, Rect
 from redcrate.core.layout.fragments import InlinePiece, Placed
@@ -298,10 +299,10 @@ class PagePainter:
     @staticmethod
     def _opens(box: PlacedBox) -> bool:
         """Whether a box is a menu that is drawn as one."""
-        element = box.fragment.box.element
-        is_menu = element is not None and element.tag == "select" and not box.fragment.box.pseudo
-        is_list = box.fragment.box.kind is BoxKind.REPLACED
-        return is_menu and not is_list and box.fragment.box.style.appearance == "auto"
+        shown, element = box.fragment.box, box.fragment.box.element
+        if element is None or element.tag != "select" or shown.pseudo or is_list_box(element):
+            return False
+        return shown.style.appearance == "auto"
 
     def _picture(self, painter: QPainter, box: PlacedBox) -> None:
         shown = box.fragment.box
