@@ -146,3 +146,26 @@ def test_a_generic_name_in_quotes_is_asked_of_the_machine(machine: Path) -> None
         "LiberationSerif-Regular.ttf",
         "LiberationSans-Regular.ttf",
     ]
+
+
+def test_a_letter_that_the_families_lack_comes_from_the_machine(machine: Path) -> None:
+    """The first font that has it, whatever its family; none where no font has it."""
+    font = renamed("LiberationSans-Regular.ttf", "Rush")
+    for table in font["cmap"].tables:
+        if table.isUnicode():
+            table.cmap[0xE200] = "a"
+    font.save(machine.parent / "fonts" / "rush.ttf")
+    ask = (
+        "from redcrate.core.text.letters import by_face, missing_letters\n"
+        "fonts = (('Nowhere', 'serif'), 400, 'normal')\n"
+        "for text, face in by_face('a\\ue200\\ue201', *fonts): print(ascii(text), face and face.family)\n"
+        "print(ascii(missing_letters('a\\ue200\\ue201', *fonts)))\n"
+    )
+    run = subprocess.run(
+        [sys.executable, "-c", ask],
+        env={"FONTCONFIG_FILE": str(machine)},
+        capture_output=True,
+        text=True,
+        check=True,
+    )
+    assert run.stdout.splitlines() == ["'a' None", "'\\ue200' Rush", "'\\ue201' None", "'\\ue201'"]

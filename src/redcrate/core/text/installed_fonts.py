@@ -63,15 +63,23 @@ def installed_alias(name: str, weight: int, *, italic: bool) -> InstalledFont | 
 
 
 def installed_font_with(char: str) -> InstalledFont | None:
-    """The font that fontconfig finds for a letter; None where it knows none."""
+    """The first of the machine's fonts, in fontconfig's order, that has a letter; None where none has it."""
+    code = ord(char)
+    found = next((font for font in _in_order() if code in font["charset"]), None)
+    return None if found is None else _font(found, str(found.get("family", "")), 400)
+
+
+@cache
+def _in_order() -> list[dict[str, Any]]:
+    """All fonts that can be scaled, with the letters that each says it has: asked once, as a text may have thousands."""
     import fontconfig  # as above
 
-    select = ("file", "family", "index", "weight", "slant")
+    select = ("file", "family", "index", "weight", "slant", "charset")
     try:
-        found = fontconfig.match(pattern=f":charset={ord(char):x}:scalable=true", select=select)
+        found = fontconfig.sort(pattern=":scalable=true", select=select, trim=False)
     except (RuntimeError, ValueError, MemoryError):
-        return None
-    return None if found is None else _font(found, str(found.get("family", "")), 400)
+        return []
+    return [font for font in found if "file" in font and font.get("charset") is not None]
 
 
 def _font(found: dict[str, Any], family: str, asked: int) -> InstalledFont | None:
