@@ -18,8 +18,8 @@ from tests.app.pointer import QTest, press
 
 @pytest.fixture
 def large(tmp_path: Path) -> Path:
-    """A page with a stylesheet that takes a moment to read."""
-    rules = "".join(
+    """A page with a stylesheet that takes a moment to read, and that no other test has read."""
+    rules = f"/* {tmp_path} */" + "".join(
         f".r{n} > a:hover, .s{n} b {{ margin: {n}px auto; color: #123 }}\n" for n in range(4000)
     )
     (tmp_path / "large.css").write_text(rules, encoding="utf-8")
@@ -42,6 +42,10 @@ def empty(qtbot: QtBot) -> Window:
 
 def test_it_says_what_is_read_and_can_be_cancelled(qtbot: QtBot, empty: Window, large: Path) -> None:
     """The note names the sheet with its size; cancelled, nothing is opened, and what is wanted next is."""
+    css = large.with_name("large.css")
+    css.write_text(
+        css.read_text(encoding="utf-8") * 8, encoding="utf-8"
+    )  # so that the note is seen on any machine
     empty.open_page(large)
     note = empty.sentence
     qtbot.waitUntil(lambda: "reading large.css (" in note.text(), timeout=20_000)
