@@ -1,6 +1,7 @@
 """Opening a page off the interface thread: it says what is being read, and can be cancelled."""
 
 import threading
+from contextlib import suppress
 from pathlib import Path
 
 from PyQt6.QtCore import QObject, QRunnable, QThreadPool, QTimer, pyqtSignal
@@ -46,7 +47,8 @@ class _Opening(QRunnable):
                 )
         except RedCrateError as problem:
             outcome = problem
-        self._carrier.ended.emit(self, outcome)
+        with suppress(RuntimeError):  # the window, and the carrier with it, may be gone by now
+            self._carrier.ended.emit(self, outcome)
 
 
 class Opener(QObject):
