@@ -38,6 +38,18 @@ def renamed(file: str, family: str) -> TTFont:
     return font
 
 
+def answers(program: str, config: Path) -> list[str]:
+    """The lines that a program prints on a machine with that configuration of fonts."""
+    run = subprocess.run(
+        [sys.executable, "-c", program],
+        env={"FONTCONFIG_FILE": str(config)},
+        capture_output=True,
+        text=True,
+        check=True,
+    )
+    return run.stdout.splitlines()
+
+
 @pytest.fixture
 def machine(tmp_path: Path) -> Path:
     """A configuration with one family in a collection, another in single files, and one that is bundled too."""
@@ -62,19 +74,12 @@ def machine(tmp_path: Path) -> Path:
 
 def test_faces_are_those_that_fontconfig_chooses(machine: Path) -> None:
     """By names in any case and of any letters, by weight and slant; what is not there has a stand-in that is told."""
-    found = subprocess.run(
-        [sys.executable, "-c", ASK],
-        env={"FONTCONFIG_FILE": str(machine)},
-        capture_output=True,
-        text=True,
-        check=True,
-    )
+    lines = [line.split("|") for line in answers(ASK, machine)]
     widths = {
         f: TTFont(BUNDLED / f)["hmtx"]
         for f in ("LiberationSerif-Regular.ttf", "LiberationSans-Regular.ttf")
     }
     serif, sans = (sum(w[c][0] for c in "mill") for w in widths.values())
-    lines = [line.split("|") for line in found.stdout.splitlines()]
     assert lines[:2] == [
         ["marram.ttc", "400", "False", str(1229 * 4), ""],
         ["marram.ttc", "700", "False", str(1229 * 4), ""],
@@ -90,14 +95,7 @@ def test_a_machine_without_fonts_has_the_bundled_ones(tmp_path: Path) -> None:
     """Nor one without a configuration: nothing fails, and each family is told to be missing."""
     (tmp_path / "fonts.conf").write_text("<fontconfig></fontconfig>")
     for config in ("fonts.conf", "gone.conf"):
-        found = subprocess.run(
-            [sys.executable, "-c", ASK],
-            env={"FONTCONFIG_FILE": str(tmp_path / config)},
-            capture_output=True,
-            text=True,
-            check=True,
-        )
-        missing = [line.split("|")[4] for line in found.stdout.splitlines()]
+        missing = [line.split("|")[4] for line in answers(ASK, tmp_path / config)]
         assert missing == [
             "Marram",
             "marram",
@@ -134,14 +132,7 @@ def test_a_generic_name_in_quotes_is_asked_of_the_machine(machine: Path) -> None
         "<string>Marram</string></edit></match></fontconfig>",
     )
     machine.write_text(config)
-    run = subprocess.run(
-        [sys.executable, "-c", ask],
-        env={"FONTCONFIG_FILE": str(machine)},
-        capture_output=True,
-        text=True,
-        check=True,
-    )
-    assert run.stdout.split() == [
+    assert answers(ask, machine) == [
         "marram.ttc",
         "LiberationSerif-Regular.ttf",
         "LiberationSans-Regular.ttf",
@@ -161,11 +152,4 @@ def test_a_letter_that_the_families_lack_comes_from_the_machine(machine: Path) -
         "for text, face in by_face('a\\ue200\\ue201', *fonts): print(ascii(text), face and face.family)\n"
         "print(ascii(missing_letters('a\\ue200\\ue201', *fonts)))\n"
     )
-    run = subprocess.run(
-        [sys.executable, "-c", ask],
-        env={"FONTCONFIG_FILE": str(machine)},
-        capture_output=True,
-        text=True,
-        check=True,
-    )
-    assert run.stdout.splitlines() == ["'a' None", "'\\ue200' Rush", "'\\ue201' None", "'\\ue201'"]
+    assert answers(ask, machine) == ["'a' None", "'\\ue200' Rush", "'\\ue201' None", "'\\ue201'"]

@@ -108,7 +108,7 @@ def test_characters_that_a_face_is_meant_for(tmp_path: Path) -> None:
 
 def test_letters_that_no_font_has_are_told(tmp_path: Path) -> None:
     """Once for the page, with the letters; not those of another family."""
-    page = page_with(tmp_path, "<p>a\ue123b\ue123é\ue124<p style='display: none'>\ue125")
+    page = page_with(tmp_path, "<p>a\ue123b\ue123é\ue124<div style='display: none'><p>\ue125</div>")
     told = [n.sentence for n in page.notices if n.kind is NoticeKind.MISSING_FONT]
     assert told == [
         "no font on this machine has \ue123 \ue124: an empty box is drawn for each, so text widths may differ."

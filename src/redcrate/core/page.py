@@ -453,7 +453,7 @@ def _computing_notices(source: PageSource, styled: StyledTree, boxes: BoxTree) -
     name = markup.source.name
     out: list[Notice] = []
 
-    out.extend(missing_font_notices(styled.styles, name))
+    out.extend(missing_font_notices(styled.styles, boxes.generated, name))
     out.extend(
         Notice(
             NoticeKind.MISSING_IMAGE,

@@ -3,6 +3,7 @@
 import pytest
 
 from redcrate.core.explain.across import across
+from redcrate.core.explain.down import down as explain_down
 from tests.conftest import PageOf, box, by_id
 
 CSS = """body { font: 20px/20px 'Liberation Mono' } #d { font: inherit; padding: 3px 5px; border: 2px solid; margin: 0 }
@@ -31,6 +32,9 @@ def test_width_and_place_of_the_label(
     button, label = box(page, "d"), box(page, "b")
     assert button[2] == pytest.approx(width, abs=0.1)
     assert label[1] - button[1] == pytest.approx(down - 2.0, abs=0.01)
+    equation = explain_down(page, by_id(page, "d"))
+    said = equation is not None and any("centres its content" in r.sentence for r in equation.reasons)
+    assert said == (down in (20, 20.5))
 
 
 @pytest.mark.parametrize(

@@ -1,10 +1,15 @@
 """First letters with a style of their own: CSS Pseudo-Elements 4 §2.2, CSS Inline 3 §7."""
 
+from io import BytesIO
+from pathlib import Path
+
 import pytest
+from fontTools.ttLib import TTFont
 
 from redcrate.core.boxes.first_letters import letter_span
 from redcrate.core.page import Page
-from tests.conftest import PageOf, box
+from redcrate.core.text import fonts
+from tests.conftest import PageOf, box, by_id, load
 
 BIG = "body { font: 16px/20px 'Liberation Sans' } p { margin: 0 } p::first-letter { font-size: 40px; line-height: 60px }"
 
@@ -82,3 +87,19 @@ def test_no_initial_letter(page_of: PageOf, bad: str) -> None:
     """It is dropped with a notice."""
     page = page_of("<p>a", f"p::first-letter {{ initial-letter: {bad} }}")
     assert len(page.source.notices) == 1
+
+
+def test_an_initial_letter_of_a_font_that_tells_no_heights(tmp_path: Path) -> None:
+    """CSS Inline 3 §7.4: its capitals are measured instead."""
+    font, out = TTFont(Path(fonts.__file__).parent / "fonts" / "LiberationMono-Regular.ttf"), BytesIO()
+    font["OS/2"].version = 1
+    font.save(out)
+    (tmp_path / "old.ttf").write_bytes(out.getvalue())
+    css = "@font-face { font-family: old; src: url(old.ttf) } p { font: 16px/20px old } p::first-letter { initial-letter: 2 }"
+    path = tmp_path / "page.html"
+    path.write_text(f"<!doctype html><style>{css}</style><p id='a'>Hello", encoding="utf-8")
+    page = load(path)
+    told = page.box_of(by_id(page, "a"))
+    assert told is not None and told.box is not None
+    (letter,) = [p.fragment for p in told.box.fragment.children]
+    assert 35 < letter.box.style.font_size < 60

@@ -2,7 +2,8 @@
 
 import pytest
 
-from tests.conftest import PageOf, box
+from redcrate.core.explain.position import position
+from tests.conftest import PageOf, box, by_id
 
 CSS = """section { position: relative; width: 200px; height: 100px } #d { position: absolute; inset: 0; line-height: 20px }
 i { display: inline-block; width: 30px; height: 20px; vertical-align: top }"""
@@ -26,3 +27,17 @@ def test_places(page_of: PageOf, style: str, around: str, place: tuple[float, ..
     """As large as their content, and where they are told to be; too large, from the start on."""
     page = page_of(f"<section style='{around}'><div id='d' style='{style}'><i></i></div></section>", CSS)
     assert box(page, "d") == place
+
+
+def test_what_places_them_is_told(page_of: PageOf) -> None:
+    """The property of each axis that does; none where it fills what is between, or an offset is missing."""
+    for style, told in (
+        ("place-self: end center; left: auto", ["align-self: end"]),
+        ("", []),
+        ("justify-self: end", ["justify-self: end"]),
+    ):
+        page = page_of(f"<section><div id='d' style='{style}'><i></i></div></section>", CSS)
+        said = [
+            r.sentence for r in position(page, by_id(page, "d")) if "places it between" in r.sentence
+        ]
+        assert [sentence.partition(" places")[0] for sentence in said] == told

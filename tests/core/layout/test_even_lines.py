@@ -42,6 +42,14 @@ def test_they_stand_in_the_room_that_there_is(page_of: PageOf) -> None:
     assert equation is not None and any("text-wrap" in term.why for term in equation.terms)
 
 
+@pytest.mark.parametrize("text", ["a " * 61, "aa <i></i>bb cc dd ee", "aa"])
+def test_lines_that_nothing_evens_out_do_not_say_so(page_of: PageOf, text: str) -> None:
+    """Too many of them, a float among them, or one alone."""
+    page = page_of(f"<div id='d' style='width: 240px'>{text}</div>", CSS + "i { float: left }")
+    equation = down(page, by_id(page, "d"))
+    assert equation is not None and not any("text-wrap" in term.why for term in equation.terms)
+
+
 @pytest.mark.parametrize(("words", "in_first"), [(51, 9), (61, 10)])
 def test_long_texts_stay_as_they_are(page_of: PageOf, words: int, in_first: int) -> None:
     """Six lines are evened out, seven are not."""

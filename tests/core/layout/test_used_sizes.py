@@ -8,6 +8,7 @@ from itertools import product
 
 import pytest
 
+from redcrate.core.explain.position import position
 from tests.conftest import PageOf, box, by_id
 
 EDGES = 30.0  # both paddings and borders of one axis
@@ -307,6 +308,8 @@ def test_a_marker_that_reaches_above_its_line(
     css = "li { font: 16px 'Liberation Sans' } li * { margin: 0; font: 10px/10px 'Liberation Sans' }"
     page = page_of(f"<ul style='margin: 0'><li id='l' style='{style}'>{inside}</ul>", css)
     assert (box(page, "d")[1], box(page, "l")[3]) == (down, high)
+    said = " ".join(r.sentence for r in position(page, by_id(page, "d")))
+    assert ("The marker of li#l reaches 6 px above this first line" in said) == (down == 6)
 
 
 def test_the_line_break_after_the_tag_of_preformatted_text(page_of: PageOf) -> None:

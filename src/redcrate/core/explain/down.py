@@ -6,6 +6,7 @@ from redcrate.core.explain.across import container_label, longhand_of
 from redcrate.core.explain.last_asked import last_asked
 from redcrate.core.explain.sharing import decided_by_container
 from redcrate.core.explain.terms import Equation, Reason, Term, written_value
+from redcrate.core.layout.block_container import centres_content
 from redcrate.core.layout.fieldset_facts import FieldsetFacts
 from redcrate.core.layout.flex_facts import FlexFacts
 from redcrate.core.layout.fragments import Down, Fragment, InlinePiece, SizeReason
@@ -50,6 +51,9 @@ def down(page: Page, element: Element) -> Equation | None:
         terms.append(Term(part, side, longhand, used, written, source, why, struck))
     decided = list(decided_by_container(page, box, fragment.down.reason, "height"))
     reasons = decided or [Reason(_height_sentence(fragment.down, fragment, terms[3]), terms[3].source)]
+    if centres_content(fragment.box) and fragment.down.content > fragment.down.auto_height:
+        inside = format_px(fragment.down.auto_height)
+        reasons.append(Reason(f"A button centres its content, {inside} px high, in this height.", None))
     reasons += [Reason(t.why + ".", t.source) for t in terms if t.part == "margin" and t.why]
     return Equation(
         element, "down", container_label(box), fragment.down.basis, tuple(terms), tuple(reasons)
@@ -107,11 +111,10 @@ def height_reason(height: Down, fragment: Fragment) -> str:
     if height.limit:
         return f"limited by {height.limit}"
     if height.reason in (SizeReason.CONTENT, SizeReason.PERCENT_OF_NOTHING):
-        if height.source == "lines":
+        if height.source in ("lines", "even lines"):
             count = len(fragment.lines) or _line_count(fragment)
             lines = counted(count, "from 1 line", "from {count} lines")
-            evened = count > 1 and fragment.box.style.text_wrap_style == "balance"
-            return f"{lines}, as even as can be (text-wrap)" if evened else lines
+            return lines if height.source == "lines" else f"{lines}, as even as can be (text-wrap)"
         return {
             "children": _of_children(fragment),
             "floats": "from the floats inside",

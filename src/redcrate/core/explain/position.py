@@ -15,8 +15,10 @@ from redcrate.core.layout.flex_facts import FlexFacts
 from redcrate.core.layout.fragments import MarginReason, Placed
 from redcrate.core.layout.grid_facts import GridFacts
 from redcrate.core.layout.margins import MarginGroup
+from redcrate.core.layout.positioned import is_aligned
 from redcrate.core.markup.elements import Element
 from redcrate.core.page import ElementBox, Page, PlacedBox
+from redcrate.core.style.computed import ComputedStyle
 from redcrate.core.transforms import own_matrix
 from redcrate.core.units import LayoutUnit, format_px, from_px
 
@@ -47,6 +49,7 @@ def _block(page: Page, element: Element, box: ElementBox, at: PlacedBox) -> Iter
             "position",
             f"It is out of flow (position: {style.position}); its containing block is {container_label(box)}.",
         )
+        yield from _between_offsets(page, element, style)
     elif style.float_ != "none":
         yield _origin(
             page,
@@ -68,6 +71,11 @@ def _block(page: Page, element: Element, box: ElementBox, at: PlacedBox) -> Iter
             "clear",
             f"Clearance of {format_px(placed.clearance)} px moves it below the floats (clear).",
         )
+    if placed.below_marker and at.container is not None:
+        item, moved = at.container.fragment.box.label, format_px(placed.below_marker)
+        yield Reason(
+            f"The marker of {item} reaches {moved} px above this first line and moves it down.", None
+        )
     yield from _painted(page, element, at)
     if placed.shift_x or placed.shift_y:
         moves = [
@@ -80,6 +88,18 @@ def _block(page: Page, element: Element, box: ElementBox, at: PlacedBox) -> Iter
         yield _origin(
             page, element, "position", f"position: {why} moves it {' and '.join(moves)}; other boxes do not move."
         )  # fmt: skip
+
+
+def _between_offsets(page: Page, element: Element, style: ComputedStyle) -> Iterator[Reason]:
+    """How alignment places an absolute box where two offsets leave it room (CSS Positioned Layout 3 §4)."""
+    axes = (
+        ("justify-self", style.justify_self, ("left", "right"), (style.left, style.right)),
+        ("align-self", style.align_self, ("top", "bottom"), (style.top, style.bottom)),
+    )
+    for longhand, value, names, offsets in axes:
+        if is_aligned(value) and "auto" not in offsets:
+            sentence = f"{longhand}: {value} places it between its {names[0]} and {names[1]} offsets."
+            yield _origin(page, element, longhand, sentence)
 
 
 def _among_others(page: Page, box: ElementBox, at: PlacedBox) -> Iterator[Reason]:

@@ -11,11 +11,11 @@ from redcrate.core.style.property import LINES, ROOM
 
 _LINES = frozenset(
     """display position float_ direction unicode_bidi vertical_align webkit_box_orient webkit_line_clamp initial_letter
-    box_decoration_break font_family font_size font_style font_weight font_kerning font_feature_settings font_variant_numeric
-    font_optical_sizing font_variation_settings
-    font_variant_caps line_height text_align text_align_last text_indent text_justify text_transform white_space
-    text_wrap_mode text_wrap_style letter_spacing word_spacing overflow_wrap word_break line_break hyphens
-    hyphenate_character text_decoration_line tab_size""".split()
+    box_decoration_break font_family font_size font_style font_weight font_kerning font_feature_settings
+    font_variant_numeric font_optical_sizing font_variation_settings font_variant_caps line_height text_align
+    text_align_last text_indent text_justify text_transform white_space text_wrap_mode text_wrap_style
+    letter_spacing word_spacing overflow_wrap word_break line_break hyphens hyphenate_character
+    text_decoration_line tab_size""".split()
 )
 # A text as wide as its advances say, which breaks where any text may.
 PLAIN_TEXT = Account(LINES, _LINES - {"letter_spacing", "word_spacing", "white_space", "text_wrap_mode"})

@@ -218,11 +218,13 @@ class _Flow:
         y: LayoutUnit,
         refusals: tuple[Refusal, ...] = (),
         clearance: LayoutUnit = ZERO,
+        below_marker: LayoutUnit = ZERO,
     ) -> None:
         """Keep a child whose border box stands at x, y in the content box."""
         area = self.area
         shift = relative_shift(fragment.box.style, area.width, area.percent_height, self.direction)
-        placed = Placed(fragment, area.x + x, area.y + y, *shift, refusals, clearance)
+        place = area.x + x, area.y + y
+        placed = Placed(fragment, *place, *shift, refusals, clearance, None, below_marker)
         self.children.append(placed)
         if fragment.out_of_flow:
             self.out_of_flow += placed.out_of_flow
@@ -298,9 +300,9 @@ class _Flow:
         refusals: tuple[Refusal, ...] = (),
     ) -> None:
         """A child that takes room stands at y; the flow goes on below it. x: where floats moved it."""
-        if self.box.marker is not None:
-            y += self.below_marker(fragment)
-        self.put(fragment, fragment.across.start if x is None else x, y, refusals, clearance)
+        moved = self.below_marker(fragment) if self.box.marker is not None else ZERO
+        y += moved
+        self.put(fragment, fragment.across.start if x is None else x, y, refusals, clearance, moved)
         self.at_top = False
         self.has_content = True
         self.cleared_through = False

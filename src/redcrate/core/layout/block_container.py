@@ -69,8 +69,7 @@ def layout_block_container(run: LayoutRun, box: Box, space: ConstraintSpace, flo
         at_top = open_top(box, space.width) or "block-start" in style.margin_trim
         lines = space.lines_left
         area = FlowArea(x, y, bfc_x, bfc_y, across.content, basis, floats, at_top, known, lines)
-    flows = box.inner in (InnerDisplay.BLOCKS, InnerDisplay.LINES)
-    is_centred = floats is None and flows and is_button(box.element)
+    is_centred = floats is None and centres_content(box)
     content = moved_content(run.cache, box, area) if floats is None and not is_centred else None
     if content is None:
         content = flow(run, box, area)
@@ -83,8 +82,13 @@ def layout_block_container(run: LayoutRun, box: Box, space: ConstraintSpace, flo
     return build_fragment(run, box, space.width, across, down, border, padding, content)
 
 
+def centres_content(box: Box) -> bool:
+    """Whether what flows in a box stands in the middle of its height, where it is lower: HTML Standard §15.5.2."""
+    return box.inner in (InnerDisplay.BLOCKS, InnerDisplay.LINES) and is_button(box.element)
+
+
 def _lower(area: FlowArea, by: LayoutUnit) -> FlowArea:
-    """The area of a button's content, which stands in the middle of its height: HTML Standard §15.5.2."""
+    """The same area so much further down."""
     y = area.y + by
     return replace(area, y=y, bfc_y=y, floats=FloatContext())
 

@@ -31,7 +31,7 @@ from redcrate.core.units import LayoutUnit
 class Content:
     """What a formatting context makes of a box's content; places from its border box.
 
-    height: the auto content height, and what it came from: "lines", "shown lines", "children" or "nothing".
+    height: the auto content height, and what it came from: see HeightSource.
     end_margins: what hangs out at the bottom, still open to collapsing.
     """
 

@@ -12,8 +12,8 @@ from redcrate.core.units import LayoutUnit
 
 _MOST_LINES = 6  # longer texts stay as they are, as the standard allows
 
-# How far in a line begins, by whether it is the first one and whether it follows a forced break.
-Indent = Callable[[bool, bool], LayoutUnit]
+# How far in a line begins, by whether it is the first one.
+Indent = Callable[[bool], LayoutUnit]
 
 
 def even_width(
@@ -41,7 +41,7 @@ def _lines_in(
     """How many lines there are in that room; None for more than `most`, or where one is wider than the room."""
     place, count, forced = LineStart(0, 0), 0, False
     while place.item < len(content.items) and not forced:
-        left = room - indent(count == 0, False)
+        left = room - indent(count == 0)
         line = breaker.next_line(place, left, float_met=lambda *_: None, narrowed=lambda: False)
         count += 1
         if count > most or line.width > left:

@@ -25,7 +25,7 @@ WidthLimit: TypeAlias = Literal["", "min-width", "max-width"]
 HeightLimit: TypeAlias = Literal["", "min-height", "max-height"]
 # What an auto height came from; "" where it did not count.
 HeightSource: TypeAlias = Literal[
-    "", "lines", "shown lines", "children", "floats", "nothing", "contained"
+    "", "lines", "even lines", "shown lines", "children", "floats", "nothing", "contained"
 ]
 
 
@@ -192,7 +192,8 @@ class Placed:
 
     x, y: of its border box where the flow put it. shift_x, shift_y: what relative positioning adds.
     refusals: the places a float was refused before. clearance: how far clear pushed it. block: the
-    containing block of an absolute box, counted as x and y are.
+    containing block of an absolute box, counted as x and y are. below_marker: how far down the marker of the list item
+    around moved it.
     """
 
     fragment: "Fragment"
@@ -203,6 +204,7 @@ class Placed:
     refusals: tuple[Refusal, ...] = ()
     clearance: LayoutUnit = ZERO
     block: Rect | None = None
+    below_marker: LayoutUnit = ZERO
 
     def baseline(self, *, last: bool) -> LayoutUnit:
         """The first or last baseline, counted as y is; the lower edge where it has none (CSS Align 3 §9.1)."""

@@ -155,7 +155,8 @@ class _Lines:
         self.least: LayoutUnit = ZERO  # the widths between which all lines break as they do
         self.below: LayoutUnit = UNBOUNDED
         self.narrowed = False  # by floats, anywhere
-        self.broken_in: LayoutUnit | None = None  # the room that evens the lines out
+        self.broken_in: LayoutUnit | None = None  # the room that evens the next lines out
+        self.is_even = False  # such a room was found
         strut = inline_font(box.style)
         self.strut_height = strut.leading_ascent + strut.leading_descent  # each line is tried with it
         self.tried_height = self.strut_height
@@ -173,7 +174,7 @@ class _Lines:
             if self.content.may_be_plain:
                 plain = self.plain_lines(place)
             else:
-                self.indent = self.indent_of(first, self.after_break)
+                self.indent = self.indent_of(first)
             place = self.line(place) if plain is None else plain
             first = False
         self.place_waiting()
@@ -206,11 +207,12 @@ class _Lines:
         if self.box.style.text_wrap_style == "balance" and self.area.lines_left is None:
             left, right = self.room(self.strut_height)
             self.broken_in = even_width(self.content, self.breaker, right - left, self.indent_of)
+            self.is_even = self.broken_in is not None
 
-    def indent_of(self, is_first: bool, after_break: bool) -> LayoutUnit:
+    def indent_of(self, is_first: bool) -> LayoutUnit:
         """How far in the next line begins: CSS Text 3 §8.1; plain lines never do."""
         indent = self.box.style.text_indent
-        indents = is_first or (indent.each_line and after_break)
+        indents = is_first or (indent.each_line and self.after_break)
         return indent.length.resolve(self.area.width) if indents != indent.hanging else ZERO
 
     def first_line(self, twin: Box) -> LineStart:
@@ -247,6 +249,8 @@ class _Lines:
         if not self.content.has_lines:
             return "nothing"
         shown = self.area.lines_left
+        if self.is_even:
+            return "even lines"
         return "lines" if shown is None or shown >= len(self.lines) else "shown lines"
 
     def shown_height(self) -> LayoutUnit:

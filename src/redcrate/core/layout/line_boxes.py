@@ -28,7 +28,7 @@ from redcrate.core.markup.buttons import is_button
 from redcrate.core.markup.elements import DocumentMode
 from redcrate.core.records import dataclass
 from redcrate.core.style.computed import ComputedStyle
-from redcrate.core.text.inline_fonts import InlineFont, inline_font, normal_leading
+from redcrate.core.text.inline_fonts import InlineFont, inline_font, with_leading
 from redcrate.core.units import ZERO, LayoutUnit, from_px
 
 # The laid-out fragment of an atomic item.
@@ -264,8 +264,8 @@ class _LineBoxBuilder:
         """CSS Inline 3 §5.1: where the line height is normal, a face that letters are taken from counts with its own."""
         if item.face is None or item.style.line_height.kind != "normal":
             return
-        above, below = normal_leading(item.face, item.style.font_size)
-        level.subtree.include(above, below, level.shift)
+        metrics = item.face.metrics(item.style.font_size)
+        level.subtree.include(*with_leading(metrics, None), level.shift)
 
     def begin_inside(self, level: _Level) -> None:
         """A box begins in an inline box: in list items of old documents, engines let that count for the line."""
@@ -538,11 +538,11 @@ def atomic_baseline(fragment: Fragment) -> LayoutUnit:
     if fragment.box.inner in _FIRST_BASELINES:
         found = fragment.first_baseline
         return fragment.margin_height if found is None else fragment.margin.top + found
+    if is_button(fragment.box.element):
+        below = fragment.border.bottom + fragment.padding.bottom
+        found = fragment.last_baseline
+        return fragment.margin.top + (fragment.height - below if found is None else found)
     clips = style.overflow_x != "visible" or style.overflow_y != "visible"
-    if clips and (fragment.box.intrinsic is not None or is_button(fragment.box.element)):
-        clips = False
-    if fragment.last_baseline is None and is_button(fragment.box.element):
-        return fragment.margin.top + fragment.height - fragment.border.bottom - fragment.padding.bottom
-    if fragment.last_baseline is None or clips:
+    if fragment.last_baseline is None or (clips and fragment.box.intrinsic is None):
         return fragment.margin_height
     return fragment.margin.top + fragment.last_baseline

@@ -79,4 +79,6 @@ def _placed(placed: Placed, x: LayoutUnit, y: LayoutUnit) -> Placed:
         placed.shift_y,
         refusals,
         placed.clearance,
+        None,
+        placed.below_marker,
     )

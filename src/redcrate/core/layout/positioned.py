@@ -195,13 +195,18 @@ def _rules(candidate: OutOfFlowCandidate, block: ContainingBlock) -> tuple[AxisR
     return across, down
 
 
+def is_aligned(value: str) -> bool:
+    """Whether an absolute box stands by itself between two offsets, and does not fill what is between."""
+    return alignment(value).keyword not in ("auto", "normal", "stretch")
+
+
 def _aligned(value: str, reversed_axis: bool, reversed_self: bool) -> tuple[Place | None, bool]:
     """CSS Align 3 §6.1, §6.2: where a value puts an absolute box between its offsets, and whether it may overflow the start.
 
     `auto` and `normal` fill them, as `stretch` does; a baseline has nothing to share it with.
     """
     asked = alignment(value)
-    if asked.keyword in ("auto", "normal", "stretch"):
+    if not is_aligned(value):
         return None, False
     if "baseline" in asked.keyword:
         return "start", False

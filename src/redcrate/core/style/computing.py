@@ -34,7 +34,7 @@ from redcrate.core.style.values import (
     compute_length,
 )
 from redcrate.core.style.variables import Customs, NoSubstitution, computed_customs, substitute
-from redcrate.core.units import border_width, nearest_from_px
+from redcrate.core.units import LayoutUnit, border_width, nearest_from_px
 
 # (families, weight, style, size in px) → the units of that font, with the line height of `normal`.
 FontMeasure: TypeAlias = Callable[[tuple[str, ...], int, str, float], FontUnits]
@@ -504,7 +504,7 @@ def _line_height_px(height: LineHeight, font: FontUnits) -> float:
     return height.value * font.em if height.kind == "number" else height.value
 
 
-def used_line_height(style: ComputedStyle) -> int | None:
+def used_line_height(style: ComputedStyle) -> LayoutUnit | None:
     """The line height in 1/64 px; None for `normal`, which only the font knows.
 
     A length goes to the nearest step; a number multiplies the font size's nearest one, and what comes of it is cut.

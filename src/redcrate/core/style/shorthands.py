@@ -268,9 +268,8 @@ def _flex(tokens: pp.Tokens) -> Longhands | None:
         return None
     out["flex-grow"] = numbers[0] if numbers else 1.0
     out["flex-shrink"] = numbers[1] if len(numbers) > 1 else 1.0
-    out.setdefault(
-        "flex-basis", Dimension(0.0, "%")
-    )  # as browsers do: it counts nothing of a height that hangs on content
+    # As browsers have it: a share, which of a height that hangs on content is the content.
+    out.setdefault("flex-basis", Dimension(0.0, "%"))
     return out
 
 

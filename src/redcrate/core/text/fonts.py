@@ -17,7 +17,6 @@ from redcrate.core.style.font_faces import WebFace, WebFamily
 from redcrate.core.style.values import FontUnits
 from redcrate.core.text.installed_fonts import (
     InstalledFont,
-    installed_alias,
     installed_font,
     installed_font_with,
 )
@@ -96,8 +95,10 @@ class FontFace:
         self.ascender: int = extents.ascender
         self.descender: int = -extents.descender
         self.line_gap: int = extents.line_gap
-        self.x_height = _os2_height(face, 86)
-        self.cap_height = _os2_height(face, 88)
+        told = _os2_height(face, 86), _os2_height(face, 88)
+        self._round_top = 0 if all(told) else self._top_of("o")
+        self.x_height = told[0] or self._top_of("x") or self.upem // 2
+        self.cap_height = told[1] or self._top_of("H") or self.ascender or self.upem
         self.average_width = _int16(face, "OS/2", 2) or self.upem // 2
         self.widest = _int16(face, "head", 40) - _int16(face, "head", 36)  # of all glyphs' outlines
         zero = self.hb_font.get_nominal_glyph(ord("0"))
@@ -122,14 +123,11 @@ class FontFace:
 
     def _heights(self, scale: float) -> tuple[float, float]:
         """How tall x and H are, px, by what the font says, or else by how engines draw them."""
-        if self.x_height and self.cap_height:
+        if not self._round_top:
             return self.x_height * scale, self.cap_height * scale
-        x, o, h = (self._top_of(char) for char in "xoH")
-        if not (x and o and h):
-            return self.upem / 2 * scale, self.ascender * scale
         # Letters are drawn so that round ones end at a whole px, rounded up from 3/8, and the flat ones with them.
-        grown = int(o * scale + 0.625) / o
-        return int(x * grown + 0.5), int(h * grown + 0.5)
+        grown = int(self._round_top * scale + 0.625) / self._round_top
+        return int(self.x_height * grown + 0.5), int(self.cap_height * grown + 0.5)
 
     def _top_of(self, char: str) -> int:
         """How far a letter reaches up, font units; 0 where there is none."""
@@ -203,8 +201,8 @@ def _bundled_face(family: str, bold: bool, italic: bool) -> FontFace:
 @cache
 def _system_face(family: str, weight: int, italic: bool) -> FontFace | None:
     """The face of a family on the machine that is nearest."""
-    ask = installed_alias if family.startswith('"') else installed_font  # a generic name in quotes
-    found = ask(family.strip('"'), weight, italic=italic)
+    is_alias = family.startswith('"')  # a generic name in quotes
+    found = installed_font(family.strip('"'), weight, italic=italic, is_alias=is_alias)
     return None if found is None else _file_face(found)
 
 
@@ -236,42 +234,32 @@ def same_metrics(family: str) -> str:
 @lru_cache(maxsize=4000)
 def choose_font(families: tuple[str, ...], weight: int, style: str) -> FontChoice:
     """The face for the first family that there is; a bundled serif when there is none."""
-    italic = style != "normal"
     missing = ""
     for family in families:
-        if isinstance(family, WebFamily):
-            web = family.face(weight, italic=italic) or family.faces[-1]
-            return FontChoice(_web_face_at(family, web, weight, italic=italic), missing)
-        key = family.lower()
-        if key in _SAME_METRICS:
-            return FontChoice(_bundled_face(_SAME_METRICS[key], weight >= 600, italic), missing)
-        found = _system_face(key, weight, italic)
+        found = _face_of(family, weight, style, " ")
+        if found is None and isinstance(family, WebFamily):  # none of its faces is for the space
+            found = _web_face_at(family, family.faces[-1], weight, italic=style != "normal")
         if found is not None:
             return FontChoice(found, missing)
         missing = missing or family
-    return FontChoice(_bundled_face(SERIF, weight >= 600, italic), missing)
+    return FontChoice(_bundled_face(SERIF, weight >= 600, style != "normal"), missing)
 
 
-def primary_face(families: tuple[str, ...], weight: int, style: str) -> FontFace:
-    """The face that a text is measured by: that of the first family that there is."""
-    return choose_font(families, weight, style).face
+def _face_of(family: str, weight: int, style: str, char: str) -> FontFace | None:
+    """The face of a family for a character, which it need not have; None where there is none."""
+    italic, key = style != "normal", family.lower()
+    if isinstance(family, WebFamily):
+        web = family.face(weight, italic=italic, char=char)
+        return None if web is None else _web_face_at(family, web, weight, italic=italic)
+    if key in _SAME_METRICS:
+        return _bundled_face(_SAME_METRICS[key], weight >= 600, italic)
+    return _system_face(key, weight, italic)
 
 
 def face_with(char: str, families: tuple[str, ...], weight: int, style: str) -> FontFace | None:
     """CSS Fonts 4 §5.3: the face of the first of the families that has a letter."""
-    italic = style != "normal"
-    for family in families:
-        key = family.lower()
-        if isinstance(family, WebFamily):
-            web = family.face(weight, italic=italic, char=char)
-            face = None if web is None else _web_face_at(family, web, weight, italic=italic)
-        elif key in _SAME_METRICS:
-            face = _bundled_face(_SAME_METRICS[key], weight >= 600, italic)
-        else:
-            face = _system_face(key, weight, italic)
-        if face is not None and face.has(char):
-            return face
-    return None
+    faces = (_face_of(family, weight, style, char) for family in families)
+    return next((face for face in faces if face is not None and face.has(char)), None)
 
 
 @cache

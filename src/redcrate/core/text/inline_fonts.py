@@ -5,7 +5,7 @@ from functools import lru_cache
 from redcrate.core.records import dataclass
 from redcrate.core.style.computed import ComputedStyle
 from redcrate.core.style.computing import used_line_height
-from redcrate.core.text.fonts import FontFace, choose_font, shaping_size
+from redcrate.core.text.fonts import FontFace, FontMetrics, choose_font, shaping_size
 from redcrate.core.text.shaping import Features, shape
 from redcrate.core.units import LayoutUnit
 
@@ -33,17 +33,13 @@ class InlineFont:
 
 @lru_cache(maxsize=5000)
 def inline_font(style: ComputedStyle) -> InlineFont:
-    """The font of a style; half of the leading goes above, cut down to a whole px."""
+    """The font of a style, with its leading."""
     face = choose_font(style.font_family, style.font_weight, style.font_style).face
     if face.axes:
         optical = {"opsz": style.font_size} if style.font_optical_sizing == "auto" else {}
         face = face.at(optical | dict(style.font_variation_settings))
     metrics = face.metrics(style.font_size)
-    height = used_line_height(style)
-    if height is None:
-        height = metrics.ascent + metrics.descent + metrics.line_gap
-    leading = height - metrics.ascent - metrics.descent
-    above = metrics.ascent + (leading // 2) // 64 * 64
+    above, below = with_leading(metrics, used_line_height(style))
     space = shape(face, " ").sums[1] * style.font_size / face.upem
     return InlineFont(
         face,
@@ -52,17 +48,22 @@ def inline_font(style: ComputedStyle) -> InlineFont:
         metrics.ascent,
         metrics.descent,
         above,
-        height - above,
+        below,
         metrics.x_height,
         space,
     )
 
 
-def normal_leading(face: FontFace, size: float) -> tuple[LayoutUnit, LayoutUnit]:
-    """How far up and down a line of normal height reaches in a face at `size` px."""
-    metrics = face.metrics(size)
-    above = metrics.ascent + metrics.line_gap // 2 // 64 * 64
-    return above, metrics.ascent + metrics.descent + metrics.line_gap - above
+def with_leading(metrics: FontMetrics, height: LayoutUnit | None) -> tuple[LayoutUnit, LayoutUnit]:
+    """How far up and down a line of that height reaches, None for a normal one: CSS 2.2 §10.8.1.
+
+    Half of the leading goes above, cut down to a whole px.
+    """
+    if height is None:
+        height = metrics.ascent + metrics.descent + metrics.line_gap
+    leading = height - metrics.ascent - metrics.descent
+    above = metrics.ascent + (leading // 2) // 64 * 64
+    return above, height - above
 
 
 @lru_cache(maxsize=5000)

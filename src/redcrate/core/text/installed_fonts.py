@@ -34,14 +34,19 @@ class InstalledFont:
 
 
 @cache
-def installed_font(family: str, weight: int, *, italic: bool) -> InstalledFont | None:
-    """The face of a family that is nearest to a weight (1 to 1000); None where the family is not installed."""
+def installed_font(
+    family: str, weight: int, *, italic: bool, is_alias: bool = False
+) -> InstalledFont | None:
+    """The face of a family that is nearest to a weight (1 to 1000); None where the family is not installed.
+
+    is_alias: whether it is a name for which fontconfig has another family.
+    """
     import fontconfig  # the bundled fonts are enough for most pages, and it takes long to load
 
     wanted = {"family": family, "weight": to_fontconfig(weight), "slant": _ITALIC if italic else 0}
     try:
         there = fontconfig.list(properties={"family": family}, select=("family",))
-        if family.lower() not in {font["family"].lower() for font in there}:
+        if not is_alias and family.lower() not in {font["family"].lower() for font in there}:
             return None  # fontconfig's own comparison overlooks spaces too, which browsers do not
         found = fontconfig.match(properties=wanted, select=("file", "index", "weight", "slant"))
     except (RuntimeError, ValueError, MemoryError):  # no configuration on this machine, no such name
@@ -49,24 +54,18 @@ def installed_font(family: str, weight: int, *, italic: bool) -> InstalledFont |
     return None if found is None else _font(found, family, weight)
 
 
-def installed_alias(name: str, weight: int, *, italic: bool) -> InstalledFont | None:
-    """The font that fontconfig has for a name that is no family's; None where it knows none."""
-    import fontconfig  # as above
-
-    wanted = {"family": name, "weight": to_fontconfig(weight), "slant": _ITALIC if italic else 0}
-    select = ("file", "family", "index", "weight", "slant")
-    try:
-        found = fontconfig.match(properties=wanted, select=select)
-    except (RuntimeError, ValueError, MemoryError):
-        return None
-    return None if found is None else _font(found, str(found.get("family", "")), weight)
-
-
 def installed_font_with(char: str) -> InstalledFont | None:
     """The first of the machine's fonts, in fontconfig's order, that has a letter; None where none has it."""
     code = ord(char)
-    found = next((font for font in _in_order() if code in font["charset"]), None)
-    return None if found is None else _font(found, str(found.get("family", "")), 400)
+    place = next((at for at, font in enumerate(_in_order()) if code in font["charset"]), None)
+    return None if place is None else _at_place(place)
+
+
+@cache
+def _at_place(place: int) -> InstalledFont | None:
+    """One of these: a face of a collection takes long to take out, and has many letters."""
+    found = _in_order()[place]
+    return _font(found, str(found.get("family", "")), 400)
 
 
 @cache

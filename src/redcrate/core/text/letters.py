@@ -8,7 +8,7 @@ import unicodedata
 from collections.abc import Iterator
 from functools import lru_cache
 
-from redcrate.core.text.fonts import FontFace, face_with, installed_face_with, primary_face
+from redcrate.core.text.fonts import FontFace, choose_font, face_with, installed_face_with
 
 _STAYS_WITH_ITS_BASE = frozenset(("Mn", "Me", "Mc"))
 _NEEDS_NO_GLYPH = frozenset(("Cc", "Cf", "Zs", "Zl", "Zp"))
@@ -19,9 +19,6 @@ def by_face(
     text: str, families: tuple[str, ...], weight: int, style: str
 ) -> Iterator[tuple[str, FontFace | None]]:
     """The runs of a text that are set in one face each; None for that of the first family."""
-    if text.isascii() and is_whole(families, weight, style):
-        yield text, None
-        return
     begun, at_work = 0, None
     for at, char in enumerate(text):
         face = at_work
@@ -46,7 +43,7 @@ def other_face(char: str, families: tuple[str, ...], weight: int, style: str) ->
     """The face for a letter that is not set in the first one; None where that is it, none has it, or none is needed."""
     if unicodedata.category(char) in _NEEDS_NO_GLYPH:
         return None
-    first = primary_face(families, weight, style)
+    first = choose_font(families, weight, style).face
     found = face_with(char, families, weight, style)
     if found is None and not first.has(char):  # it may be in none of the families, but stand in for them
         found = installed_face_with(char)
@@ -55,7 +52,7 @@ def other_face(char: str, families: tuple[str, ...], weight: int, style: str) ->
 
 def missing_letters(text: str, families: tuple[str, ...], weight: int, style: str) -> str:
     """The letters of a text that no face on this machine has."""
-    first = primary_face(families, weight, style)
+    first = choose_font(families, weight, style).face
     return "".join(
         c
         for c in text
