@@ -23,6 +23,10 @@ from redcrate.core.text.letters import by_face, is_whole
 from redcrate.core.text.shaping import ShapedRun, shape
 from redcrate.core.units import ZERO, LayoutUnit, ceil_from_px
 
+_WORD = "\\w\u00ad\u0300-\u036f"  # marks and soft hyphens stay with the letter before
+_ALONE = "\u2e80-\u9fff\uac00-\ud7af"  # ideographs and kana: what follows them begins a word
+# A word begins at a letter; apostrophes and middle dots between two letters are inside of one (UAX #29).
+_WORD_START = re.compile(rf"(?<![{_WORD}])(?<![{_WORD}]['\u2019\u00b7])\w|(?<=[{_ALONE}])\w")
 _WHITE_RUN = re.compile(r"[ \t\n\r\f]+")
 _PRE_LINE = re.compile(r"[ \t\r\f]*\n[ \t\r\f]*")
 _SPACES = re.compile(r"[ \t\r\f]+")
@@ -378,7 +382,8 @@ class _Collector:
         if transform == "lowercase":
             return text.lower()
         if transform == "capitalize":
-            return re.sub(r"(^|[\s\u00a0\-(\"'“‘])(\w)", lambda m: m[1] + m[2].upper(), text)
+            before = self.texts[-1][-1:] if self.texts else ""
+            return _WORD_START.sub(lambda m: _title(m[0]), before + text)[len(before) :]
         return text
 
     def shape_runs(self, text: str) -> None:
@@ -467,6 +472,12 @@ def _small_capitals(text: str, caps: str) -> Iterator[tuple[str, float]]:
     small = caps in _LETTERS_SMALL
     for is_small, run in groupby(text, lambda c: small and _capital(c) != c):
         yield "".join(_capital(c) if is_small else c for c in run), _SMALL if is_small else 1.0
+
+
+def _title(char: str) -> str:
+    """CSS Text 3 §2.1: the title case of a letter, where it is one character."""
+    title = char.title()
+    return title if len(title) == 1 else char
 
 
 def _capital(char: str) -> str:
