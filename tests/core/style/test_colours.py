@@ -26,6 +26,22 @@ PAINTED = [
     ("color-mix(in srgb, rgb(255 0 0/.5), blue)", (127, 63, 191)),
     ("oklch(0.623 0.214 259.815)", (43, 127, 255)),
     ("oklch(0.9 0.4 140)", (0, 255, 0)),
+    ("rgb(from #336699 calc(r * 1.5) g b)", (77, 102, 153)),
+    ("rgb(from red r g b / 50%)", (255, 128, 128)),
+    ("hsl(from #336699 h s calc(l + 20))", (102, 153, 204)),
+    ("oklch(from #336699 calc(l * 1.2) c h / alpha)", (80, 132, 185)),
+    ("lab(from #336699 calc(l - 20) a b)", (0, 55, 102)),
+    ("lch(from green l c calc(h + 90))", (0, 132, 189)),
+    ("hwb(from teal h w calc(b + 10))", (0, 103, 103)),
+    ("color(from #336699 srgb b g r)", (153, 102, 51)),
+    ("color(from #336699 xyz x y calc(z*2))", (0, 107, 212)),
+    ("rgb(from red none g b)", (0, 0, 0)),
+    ("oklab(from rgb(0 0 0 / .75) l a b / calc(alpha - .25))", (128, 128, 128)),
+    ("rgb(from color-mix(in srgb, red, blue) r g b)", (128, 0, 128)),
+    ("rgba(calc(10 + 20), 40, 50, 1)", (30, 40, 50)),
+    ("hsl(calc(120deg + 30deg) 50% calc(20% + 10%))", (38, 115, 77)),
+    ("hsl(120, calc(100% - 50%), min(40%, 60%))", (51, 153, 51)),
+    ("rgb(calc(infinity) calc(1 / 0) 0)", (255, 255, 0)),
 ]
 
 
@@ -53,10 +69,14 @@ def test_shares_and_what_is_no_colour() -> None:
     assert of("CurrentColor") == "currentcolor"
     mixed = of("color-mix(in srgb, color-mix(in srgb, currentColor, blue), white 20%)")
     assert isinstance(mixed, Mixed) and mixed.computed(Colour(255, 0, 0)) == Colour(153, 51, 153)
+    thin = of("rgb(from currentcolor b g calc(r / 2) / .5)")
+    assert isinstance(thin, Mixed) and thin.computed(Colour(100, 20, 30)) == Colour(30, 20, 50, 0.5)
     for text in (
         "color-mix(in srgb, red)", "color-mix(red, blue)", "color-mix(in srgb, red 0%, blue 0%)",
         "color-mix(in srgb, red 120%, blue)", "color-mix(in nowhere, red, blue)", "color-mix(in nowhere, currentcolor, blue)", "light-dark(red)", "3px",
-        "color-mix(in hsl sideways hue, red, blue)",
+        "color-mix(in hsl sideways hue, red, blue)", "rgb(from red r g)", "rgb(from red x g b)", "rgb(from 3px r g b)",
+        "rgb(calc(1px + 2px) 0 0)", "hsl(from red calc(h + 120deg) s l)", "rgb(from red r g b 1 / 1)", "rgb(from red r / g b)",
+        "rgb(from)", "color(from red nowhere r g b)", "rgb(from currentcolor r g)", "rgb(r g b)", "rgb(calc(1em) 0 0)",
     ):  # fmt: skip
         assert of(text) is None, text
     nested = "color-mix(in srgb, " * 30 + "red" + ", blue)" * 30

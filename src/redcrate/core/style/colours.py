@@ -1,11 +1,13 @@
-"""Colour values: CSS Color 4, and of Color 5 `color-mix()` (§3) and `light-dark()` (§5)."""
+"""Colour values: CSS Color 4, and of Color 5 `color-mix()` (§3), relative colours (§4) and `light-dark()` (§5)."""
 
-from typing import Any, TypeAlias
+from functools import lru_cache
+from typing import Any
 
 import tinycss2
 import tinycss2.color4
 
 from redcrate.core.records import dataclass
+from redcrate.core.style.colour_parts import CHANNELS, parts_of, space_of
 from redcrate.core.style.colour_spaces import HUES, Triple, converted
 
 
@@ -38,34 +40,19 @@ class _Exact:
 
 @dataclass(frozen=True, slots=True)
 class Mixed:
-    """A mixture in which `currentcolor` is, a specified value: Color 5 §3.
+    """A colour made with `currentcolor`, a specified value: Color 5 §3, §4. text: as it is written."""
 
-    sides: the two colours; shares: of each, and what the alpha is multiplied by.
-    """
-
-    space: str
-    way: str
-    sides: "tuple[_Exact | Mixed | str, _Exact | Mixed | str]"
-    shares: tuple[float, float, float]
+    text: str
 
     def computed(self, current: Colour) -> Colour:
         """The colour where text has that colour."""
-        return _whole(self._exact(_exactly(current)))
-
-    def _exact(self, current: _Exact) -> _Exact:
-        one, other = (
-            current
-            if isinstance(side, str)
-            else side._exact(current)
-            if isinstance(side, Mixed)
-            else side
-            for side in self.sides
-        )
-        return _between(self.space, self.way, (one, other), self.shares) or current
+        return _made_with(self.text, current)
 
 
-# What a token is read as: exactly; with the text's colour in it, which only the element tells; or that colour itself.
-_Read: TypeAlias = _Exact | Mixed | str
+@lru_cache(1000)
+def _made_with(text: str, current: Colour) -> Colour:
+    found = _read(tinycss2.parse_one_component_value(text), 0, _exactly(current))
+    return _whole(found) if isinstance(found, _Exact) else current
 
 
 def _exactly(colour: Colour) -> _Exact:
@@ -79,9 +66,13 @@ def between(one: Colour, other: Colour, share: float, space: str = "srgb") -> Co
 
 
 def parsed_colour(token: Any) -> Colour | Mixed | str | None:
-    """The colour of a component value, `currentcolor`, or a mixture with that; None where it is none."""
-    found = _read(token, 0)
-    return _whole(found) if isinstance(found, _Exact) else found
+    """The colour of a component value, `currentcolor`, or one made with that; None where it is none."""
+    found = _read(token, 0, None)
+    if isinstance(found, _Exact):
+        return _whole(found)
+    if found is None or token.type != "function":
+        return found
+    return Mixed(token.serialize()) if _read(token, 0, _exactly(BLACK)) else None
 
 
 def _whole(found: "_Exact") -> Colour:
@@ -98,21 +89,51 @@ def colour_of(text: str) -> Colour | Mixed | str | None:
     return parsed_colour(tinycss2.parse_one_component_value(text, skip_comments=True))
 
 
-def _read(token: Any, depth: int) -> _Read | None:
+def _read(token: Any, depth: int, current: _Exact | None) -> _Exact | str | None:
+    """The colour of a token; CURRENT where the text's colour is in it, which only an element tells, and is not known."""
     if token.type == "function" and depth < _DEEPEST:
         if token.lower_name == "color-mix":
-            return _mixed(token, depth)
+            return _mixed(token, depth, current)
         if token.lower_name == "light-dark":  # the sheet is a light one
             halves = _arguments(token)
-            return _read(halves[0][0], depth + 1) if [len(h) for h in halves] == [1, 1] else None
+            return (
+                _read(halves[0][0], depth + 1, current) if [len(h) for h in halves] == [1, 1] else None
+            )
+        found = _calculated(token, depth, current)
+        if found is not None:
+            return found
     try:
         parsed = tinycss2.color4.parse_color(token)
         if parsed is None or isinstance(parsed, str):
-            return parsed and CURRENT
+            return parsed and (current or CURRENT)
         a, b, c = (float(n or 0.0) for n in parsed.coordinates)
         return _Exact(parsed.space, (a, b, c), 1.0 if parsed.alpha is None else float(parsed.alpha))
     except (ValueError, OverflowError, ZeroDivisionError):
         return None
+
+
+def _calculated(token: Any, depth: int, current: _Exact | None) -> _Exact | str | None:
+    """Color 5 §4: a colour from another one's parts, and one with math functions in it; None for any other."""
+    parts = [t for t in token.arguments if t.type not in ("whitespace", "comment")]
+    if not parts or not (token.lower_name in CHANNELS or token.lower_name == "color"):
+        return None
+    if not (parts[0].type == "ident" and parts[0].lower_value == "from"):
+        return (
+            _of_parts(token.lower_name, parts, None)
+            if any(t.type == "function" for t in parts)
+            else None
+        )
+    origin = _read(parts[1], depth + 1, current) if len(parts) > 1 else None
+    return _of_parts(token.lower_name, parts[2:], origin) if isinstance(origin, _Exact) else origin
+
+
+def _of_parts(name: str, tokens: list[Any], origin: _Exact | None) -> _Exact | None:
+    space, channels, tokens = space_of(name, tokens)
+    known = converted(origin.space, space, origin.parts) if origin else _BLACK
+    if known is None:
+        return None
+    made = parts_of(channels, tokens, (known, origin.alpha) if origin else None)
+    return _Exact(space, *made) if made else None
 
 
 def _arguments(token: Any) -> list[list[Any]]:
@@ -126,30 +147,32 @@ def _arguments(token: Any) -> list[list[Any]]:
     return parts
 
 
-def _mixed(token: Any, depth: int) -> _Read | None:
+def _mixed(token: Any, depth: int, current: _Exact | None) -> _Exact | str | None:
     """Color 5 §3: two colours with their shares, mixed in a space."""
     head, *sides = _arguments(token)
     words = [t.lower_value for t in head if t.type == "ident"]
     if len(words) < 2 or words[0] != "in" or len(words) != len(head) or len(sides) != 2:
         return None
     space, way = words[1], words[2] if len(words) > 2 else "shorter"
-    one, other = (_side(side, depth) for side in sides)
+    one, other = (_side(side, depth, current) for side in sides)
     if one is None or other is None or way not in _HUE_WAYS:
         return None
     shares = _shares(one[1], other[1])
     if shares is None:
         return None
     first, second = one[0], other[0]
-    if not isinstance(first, _Exact) or not isinstance(second, _Exact):
-        return Mixed(space, way, (first, second), shares) if converted("srgb", space, _BLACK) else None
+    if isinstance(first, str) or isinstance(second, str):
+        return CURRENT
     return _between(space, way, (first, second), shares)
 
 
-def _side(tokens: list[Any], depth: int) -> tuple[_Read, float | None] | None:
+def _side(
+    tokens: list[Any], depth: int, current: _Exact | None
+) -> tuple[_Exact | str, float | None] | None:
     """A colour and its share, 0–1, in either order; None for the share where none is given."""
     amounts = [t for t in tokens if t.type == "percentage"]
     rest = [t for t in tokens if t.type != "percentage"]
-    found = _read(rest[0], depth + 1) if len(rest) == 1 and len(amounts) <= 1 else None
+    found = _read(rest[0], depth + 1, current) if len(rest) == 1 and len(amounts) <= 1 else None
     if found is None:
         return None
     share = float(amounts[0].value) / 100 if amounts else None
