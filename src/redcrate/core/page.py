@@ -6,6 +6,7 @@ Geometry is in 1/64 px from the top left of the page. Nothing in here is changed
 from collections.abc import Callable, Mapping, Sequence
 from dataclasses import field
 from functools import cached_property
+from typing import Any, TypeVar
 
 from redcrate.core.boxes.box import Box, BoxKind
 from redcrate.core.boxes.element_content import ImageSize
@@ -47,6 +48,9 @@ from redcrate.core.transforms import Matrix, own_matrix
 from redcrate.core.units import ZERO, LayoutUnit, from_px
 
 
+Found = TypeVar("Found")
+
+
 @dataclass(frozen=True, slots=True, eq=False, repr=False)
 class PageSource:
     """What a page is made of, parsed: the input of the whole computation.
@@ -66,6 +70,14 @@ class PageSource:
     families: Mapping[str, WebFamily] = field(default_factory=dict)
     about_picture: Callable[[str], PictureFile] = lambda address: NOTHING_TO_SAY
     outside: tuple[str, ...] = ()
+    _facts: dict[str, Any] = field(default_factory=dict, init=False)
+
+    def once(self, name: str, find: Callable[[], Found]) -> Found:
+        """What hangs on no window, worked out for the first one that is looked at. name: tells it from others."""
+        if name not in self._facts:
+            self._facts[name] = find()
+        found: Found = self._facts[name]
+        return found
 
     @property
     def notices(self) -> tuple[Notice, ...]:

@@ -53,15 +53,21 @@ def class_list(page: Page) -> tuple[ClassUse, ...]:
 
 
 # Selectors in whose text no string, escape or number hides a dot.
-_PLAIN = re.compile(r"(?:[.#:]?-?[_a-zA-Z][\w-]*+|[\s>+~*,:()])*+", re.ASCII)
+_PLAIN = re.compile(r"(?:[.#:]?-?[_a-zA-Z][\w-]*+|\d++(?!\.)|[\s>+~*,:()])*+", re.ASCII)
+# What is asked of another attribute than the class says nothing of classes.
+_ATTRIBUTE = re.compile(
+    r"\[(?!class\b)[a-z][\w-]*+(?:[~|^$*]?=(?:\"[^\"\\\n]*+\"|'[^'\\\n]*+'|[a-zA-Z][\w-]*+))?\]",
+    re.ASCII,
+)
 _DOTTED = re.compile(r"\.(-?[_a-zA-Z][\w-]*)", re.ASCII)
 
 
 @lru_cache(maxsize=2**15)
 def _classes_in(selector: str) -> tuple[tuple[str, ...], tuple[Callable[[str], bool], ...]]:
     """What a selector's text says of classes: names, and what attribute selectors ask of a name."""
-    if _PLAIN.fullmatch(selector):
-        return tuple(_DOTTED.findall(selector)), ()
+    plain = _ATTRIBUTE.sub("", selector) if "[" in selector else selector
+    if _PLAIN.fullmatch(plain):
+        return tuple(_DOTTED.findall(plain)), ()
     return tuple(n for n, _ in class_tokens(selector)), tuple(_class_patterns(selector))
 
 

@@ -30,7 +30,7 @@ def judged_rules(look: Look) -> dict[StyleRule, bool]:
         rules = (r for r in author_rules(look.page) if _can_be_judged(r))
         return {r: r.may_match(names) and is_used(look.page, in_any_state(r)) for r in rules}
 
-    return look.once("judged rules", judge)
+    return look.page.source.once("judged rules", judge)
 
 
 def _can_be_judged(rule: StyleRule) -> bool:
@@ -55,7 +55,7 @@ def is_library(look: Look, file: str) -> bool:
 def _counts(look: Look) -> tuple[Counter[str], Counter[str]]:
     """By file: its rules, and those that match something."""
     rules = judged_rules(look)
-    return look.once(
+    return look.page.source.once(
         "rules by file",
         lambda: (Counter(r.file for r in rules), Counter(r.file for r, used in rules.items() if used)),
     )

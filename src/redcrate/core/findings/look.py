@@ -87,11 +87,14 @@ class Look:
     @cached_property
     def classes(self) -> tuple[ClassUse, ...]:
         """All classes that elements have or rules name."""
-        return class_list(self.page)
+        return self.page.source.once("classes", lambda: class_list(self.page))
 
     @cached_property
     def named_ids(self) -> dict[str, list[StyleRule]]:
         """The ids that rules name, with those rules."""
+        return self.page.source.once("ids that rules name", self._named_ids)
+
+    def _named_ids(self) -> dict[str, list[StyleRule]]:
         found: dict[str, list[StyleRule]] = {}
         for rule in author_rules(self.page):
             for name in dict.fromkeys(id_names(rule.selector_text)):
@@ -100,7 +103,7 @@ class Look:
 
     def given_somewhere(self, *longhands: str) -> frozenset[Element]:
         """The elements to which a rule, in whatever medium, or their own style gives one of the longhands."""
-        return self.once(f"given {longhands}", lambda: frozenset(self._given(longhands)))
+        return self.page.source.once(f"given {longhands}", lambda: frozenset(self._given(longhands)))
 
     def _given(self, longhands: tuple[str, ...]) -> Iterator[Element]:
         names = self.page.source.markup.names

@@ -1,7 +1,8 @@
 """near-miss-name: a class or id without a rule, and a rule for nearly the same name without an element."""
 
-from collections.abc import Iterator, Mapping
+from collections.abc import Iterable, Iterator
 from functools import partial
+from typing import TypeAlias
 
 from redcrate.core.edit.patch import Patch
 from redcrate.core.edit.tree_edits import set_attribute
@@ -14,6 +15,9 @@ from redcrate.core.style.sheets import StyleRule
 
 _LONG = 6  # a letter changed for another one makes a word of most short words
 _SHORTEST = 4  # of shorter names, such as a highlighter's, each is a letter away from another
+
+
+_Filed: TypeAlias = dict[tuple[str, int], list[str]]
 
 
 @dataclass(frozen=True, slots=True, eq=False)
@@ -44,14 +48,15 @@ def find(look: Look) -> Iterator[Finding]:
 
 
 def near_misses(look: Look) -> tuple[NearMiss, ...]:
-    """Names without a rule, each with the rule's name that was probably meant; found once for a look."""
-    return look.once("near misses", lambda: (*_of_classes(look), *_of_ids(look)))
+    """Names without a rule, each with the rule's name that was probably meant."""
+    return look.page.source.once("near misses", lambda: (*_of_classes(look), *_of_ids(look)))
 
 
 def _of_classes(look: Look) -> Iterator[NearMiss]:
     idle = {c.name: c.rules for c in look.classes if c.rules and not c.users}
+    filed = _filed(idle)
     for use in look.classes:
-        meant = _nearest(use.name, idle) if use.users and not use.rules else ""
+        meant = _nearest(use.name, filed) if use.users and not use.rules else ""
         if meant:
             yield NearMiss("class", use.name, use.users, meant, idle[meant])
 
@@ -62,26 +67,34 @@ def _of_ids(look: Look) -> Iterator[NearMiss]:
         if element.id:
             users.setdefault(element.id, []).append(element)
     idle = {n: tuple(rules) for n, rules in look.named_ids.items() if n not in users}
+    filed = _filed(idle)
     classes = {c.name for c in look.classes if c.rules}
     for name, those in users.items():
         named = name in look.named_ids or name in classes  # by the other sign: #name for .name
-        meant = _nearest(name, idle) if not named else ""
+        meant = _nearest(name, filed) if not named else ""
         if meant:
             yield NearMiss("id", name, tuple(those), meant, idle[meant])
 
 
-def _nearest(name: str, others: Mapping[str, tuple[StyleRule, ...]]) -> str:
+def _filed(names: Iterable[str]) -> _Filed:
+    """Names by their first letter and their length."""
+    filed: _Filed = {}
+    for name in names:
+        filed.setdefault((name[0].lower(), len(name)), []).append(name)
+    return filed
+
+
+def _nearest(name: str, others: _Filed) -> str:
     """The name that is a slip of the pen away; "" if there is none. Numbers are counted, not mistyped."""
-    close = [(distance(name, other), other) for other in others if _could_be(name, other)]
-    found = [(d, n) for d, n in close if d <= 1]
+    first, long = name[0].lower(), len(name)
+    alike = [other for n in (long - 1, long, long + 1) for other in others.get((first, n), ())]
+    found = [(d, n) for n in alike if _could_be(name, n) and (d := distance(name, n)) <= 1]
     return min(found)[1] if found else ""
 
 
 def _could_be(name: str, other: str) -> bool:
     """Whether one can be the other mistyped at all: words such as note and none are both words."""
-    if min(len(name), len(other)) < _SHORTEST or abs(len(name) - len(other)) > 2:
-        return False
-    if name[0].lower() != other[0].lower() or _letters(name) == _letters(other):
+    if min(len(name), len(other)) < _SHORTEST or _letters(name) == _letters(other):
         return False
     changed = len(name) == len(other) and sorted(name.lower()) != sorted(other.lower())
     return not changed or len(name) >= _LONG

@@ -43,7 +43,7 @@ class Neighbours:
 
 def neighbours(look: Look, apart: int) -> Iterator[Neighbours]:
     """The pairs of ranges that stand so far apart, each once."""
-    ranges = look.once("ranges", lambda: _by_range(range_blocks(look.page)))
+    ranges = look.page.source.once("ranges", lambda: _by_range(range_blocks(look.page)))
     beginning: dict[int, list[WindowRange]] = {}
     for window in ranges:
         beginning.setdefault(window.least, []).append(window)
