@@ -47,7 +47,6 @@ from redcrate.core.text.fonts import measure_font
 from redcrate.core.transforms import Matrix, own_matrix
 from redcrate.core.units import ZERO, LayoutUnit, from_px
 
-
 Found = TypeVar("Found")
 
 

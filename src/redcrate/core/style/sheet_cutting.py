@@ -31,18 +31,23 @@ _STATES = "|".join(
 _ATTRIBUTE = rf"\[[a-zA-Z][\w-]*+(?:[~|^$*]?=(?:{_NAME}|\"[^\"\\\n\r\f\]]*+\"|'[^'\\\n\r\f\]]*+'))?\]"
 _NTH = r":nth-(?:last-)?(?:child|of-type)\((?:odd|even|\d+|-?\d*n(?:[+-]\d+)?)\)"
 _SIMPLE = rf"\.{_NAME}|#{_NAME}|{_ATTRIBUTE}|{_NTH}|:(?:{_STATES})(?![\w(-])"
-_NOT = rf":not\((?:{_NAME}(?:{_SIMPLE})*+|(?:{_SIMPLE})++)\)"
-_COMPOUND = rf"(?:(?:{_NAME}|\*)(?:{_SIMPLE}|{_NOT})*+|(?:{_SIMPLE}|{_NOT})++)"
-_END = r"(?:::?(?:before|after|first-line|first-letter)(?![\w(-])|::placeholder(?![\w(-]))?"
-_BETWEEN = r"(?:[ \t\n\r\f]*+[>+~][ \t\n\r\f]*+|[ \t\n\r\f]++)"
-_COMPLEX = rf"(?:{_COMPOUND}|::(?:before|after)(?![\w(-]))(?:{_BETWEEN}{_COMPOUND})*+{_END}"
-_SELECTORS = rf"{_COMPLEX}(?:[ \t\n\r\f]*+,[ \t\n\r\f]*+{_COMPLEX})*+"
+_NOT = rf":not\((?:{_NAME})?(?:{_SIMPLE})*+(?<!\()\)"
+_COMPOUND = rf"(?:(?:{_NAME}|\*)|(?=[.#\[:]))(?:{_SIMPLE}|{_NOT})*+"
+_END = r"(?:::?(?:before|after|first-line|first-letter)(?![\w(-])|::placeholder(?![\w(-]))(?=[ \t\n\r\f]*+(?:,|\Z))"
+_BETWEEN = r"(?:[ \t\n\r\f]*+[>+~,][ \t\n\r\f]*+|[ \t\n\r\f]++)"
+_SELECTORS = (
+    rf"(?:(?:\A|(?<!\A){_BETWEEN}){_COMPOUND}(?:{_END})?)++"  # one copy of each part: they are long
+)
 _NOT_NAMES = re.compile(r"::?[\w-]++(?:\((?:[^()]++|\([^()]*+\))*+\))?|\[[^\]]*+\]", re.ASCII)
 _NAMES = re.compile(rf"[.#]?{_NAME}", re.ASCII)
 
 _RULE = rf"(?P<head>[^{{}}@;\\<!/]++)\{{(?P<block>(?:{_DECLARATION_PART})*+)\}}"
 _KEYWORD = re.compile(r"@-?[_a-zA-Z]")
 _CONDITION = re.compile(r"@(?:media|supports|layer|container)(?![\w\\-])", re.IGNORECASE | re.ASCII)
+_CONDITION_HEAD = (
+    rf"@(?:media|supports|layer|container)(?![\w\\-])(?:[^{{}}()\[\]\"'\\/;@]++|{_BRACKETS})*+\{{"
+)
+_DEEPEST = 8  # conditions in conditions
 # An address in quotes is a function like others; what begins like one of these alone has no end.
 _FUNCTION = r"(?<![\w\\-])url\((?=[ \t\n\r\f]*+[\"'])"
 _TOKEN = (
@@ -65,6 +70,11 @@ def _rule() -> re.Pattern[str]:
 
 
 @cache
+def _condition_head() -> re.Pattern[str]:
+    return re.compile(_CONDITION_HEAD, re.IGNORECASE | re.ASCII)
+
+
+@cache
 def _token() -> re.Pattern[str]:
     return re.compile(_TOKEN, re.IGNORECASE | re.ASCII)
 
@@ -74,13 +84,14 @@ class Cut:
     """A piece of a sheet: from `start` to `end` in the text.
 
     A style rule has the text of its `head`; of that and of a condition, `inside` is where the block begins and ends,
-    without its braces.
+    without its braces. A condition has the `rules` in it, where only the parser can tell these it has none.
     """
 
     start: int
     end: int
     head: str = ""
     inside: tuple[int, int] = (0, 0)
+    rules: "tuple[Cut, ...]" = ()
 
 
 def cuts(text: str, start: int, end: int) -> list[Cut] | None:
@@ -94,7 +105,7 @@ def pieces(text: str, start: int, end: int) -> Iterator[Cut]:
     at = _begin(text, start, end)
     while at < end:
         is_hidden = text.startswith(("<!--", "-->"), at)  # as sheets were from old browsers (§5.4.3)
-        cut = None if is_hidden else _style_rule(text, at, end) or _other_rule(text, at, end)
+        cut = None if is_hidden else _rule_at(text, at, end) or _other_rule(text, at, end)
         if cut is None:
             return
         yield cut
@@ -105,6 +116,24 @@ def _begin(text: str, at: int, end: int) -> int:
     """Where the next rule begins: behind white space and comments."""
     match = _BLANK.match(text, at, end)
     return match.end() if match else at
+
+
+def _rule_at(text: str, at: int, end: int, depth: int = 0) -> Cut | None:
+    """A style rule, or a condition that holds nothing else and such conditions."""
+    if text[at] != "@":
+        return _style_rule(text, at, end)
+    head = _condition_head().match(text, at, end) if depth < _DEEPEST else None
+    if head is None:
+        return None
+    rules = []
+    inner = _begin(text, head.end(), end)
+    while inner < end and text[inner] != "}":
+        cut = _rule_at(text, inner, end, depth + 1)
+        if cut is None:
+            return None
+        rules.append(cut)
+        inner = _begin(text, cut.end, end)
+    return Cut(at, inner + 1, "", (head.end(), inner), tuple(rules)) if inner < end else None
 
 
 def _style_rule(text: str, at: int, end: int) -> Cut | None:
@@ -133,11 +162,17 @@ def _other_rule(text: str, at: int, end: int) -> Cut | None:
             if opened and opened[-1] == _CLOSES[match["closes"]]:
                 opened.pop()
                 if not opened and match["closes"] == "}":
-                    is_condition = _CONDITION.match(text, at) is not None
-                    return Cut(at, match.end(), "", (first, match.start()) if is_condition else (0, 0))
+                    return _whole_block(text, at, (first, match.start()))
         elif match.group() == ";" and is_at and not opened:
             return Cut(at, match.end())
     return None
+
+
+def _whole_block(text: str, at: int, inside: tuple[int, int]) -> Cut:
+    """A rule whose block ends at the end of `inside`."""
+    if not _CONDITION.match(text, at):
+        return Cut(at, inside[1] + 1)
+    return Cut(at, inside[1] + 1, "", inside, tuple(cuts(text, *inside) or ()))
 
 
 @lru_cache(maxsize=20_000)

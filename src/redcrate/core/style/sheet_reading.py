@@ -7,6 +7,7 @@ import re
 from collections.abc import Callable, Iterator
 from contextlib import contextmanager
 from dataclasses import replace
+from functools import lru_cache
 from typing import Any
 
 from tinycss2.ast import ParenthesesBlock
@@ -251,7 +252,6 @@ class SheetReader:
 
     def read_cut(self, text: str, cut: Cut, around: Around, *, in_block: bool = False) -> None:
         """Read a piece of a sheet, or keep it for later. in_block: of a condition."""
-        inner = cuts(text, *cut.inside) if cut.inside != (0, 0) and not cut.head else None
         if cut.head and around.scope is None and not _ATTR.search(text, *cut.inside):
             unread = UnreadRule(text[cut.start : cut.end], cut.head, self.base, self.quirks)
             offset = cut.start + self.first_offset
@@ -261,11 +261,11 @@ class SheetReader:
                     self.whole.line_of(offset), offset, around.layer,
                 )
             )  # fmt: skip
-        elif inner is not None:
+        elif cut.rules:
             with self.at_slice(text, cut.start, cut.inside[0], "}"):
-                (node,) = stylesheet_nodes(self.source.text)
+                node = _condition_node(self.source.text)
                 within = self.condition(node.lower_at_keyword, node, around)
-            for part in inner if within is not None else ():
+            for part in cut.rules if within is not None else ():
                 self.read_cut(text, part, within or around, in_block=True)
         else:
             with self.at_slice(text, cut.start, cut.end):
@@ -397,7 +397,7 @@ class SheetReader:
 
     def in_media(self, node: Any, around: Around) -> Around:
         """CSS Conditional 3 §2: a block that holds for some media."""
-        found = parse_media_list(node.prelude, css_text(node.prelude).strip())
+        found = _media_of(node) if node.content else _kept_media(node)
         media = (*around.media, found)
         more = around.conditional or around.layer or around.selectors or around.scope
         window = None if more else plain_range(media)
@@ -547,6 +547,20 @@ class UnreadRule:
         reader.read_rule(node, Around(rule.media, rule.layer))
         (read,) = reader.rules
         return RuleBody(read.selectors, read.declarations, read.attributes, tuple(reader.notices))
+
+
+@lru_cache(256)
+def _condition_node(text: str) -> Any:
+    """The syntax node of a condition with nothing in it: a framework has some, each dozens of times."""
+    (node,) = stylesheet_nodes(text)
+    return node
+
+
+def _media_of(node: Any) -> MediaList:
+    return parse_media_list(node.prelude, css_text(node.prelude).strip())
+
+
+_kept_media = lru_cache(256)(_media_of)  # of nodes with nothing in them, which are kept too
 
 
 _LARGE = 16_000  # characters: below that nobody waits
