@@ -3,8 +3,9 @@
 To the type checker this is the `dataclass` of the standard library, and that nobody writes to a field of a frozen one is
 held by it alone: when the program runs there is no guard, which would cost four times what making a plain one costs.
 Comparing, hashing and showing are the same functions for all classes, over the names of their fields; only `__init__` is
-compiled for each. What a class works out from what it is given it puts into its own fields while it is made (`put`), and a
-copy that differs in some fields has the rest without working it out again (`changed`).
+compiled for each, when the first value is made: a run makes values of a few classes. What a class works out from what it is
+given it puts into its own fields while it is made (`put`), and a copy that differs in some fields has the rest without
+working it out again (`changed`).
 """
 
 import dataclasses
@@ -28,12 +29,15 @@ def _dataclass(cls: type[Any] | None = None, /, **said: bool) -> Any:
         return dataclasses.dataclass(**said)(cls)
     own = set(cls.__dict__)
     cls.__doc__ = cls.__doc__ or cls.__name__  # else a signature is made for it
-    dataclasses.dataclass(cls, repr=False, eq=False)
+    dataclasses.dataclass(cls, repr=False, eq=False, init=False)
     if said.get("repr", True) and "__repr__" not in own:
         _put_on(cls, "__repr__", _repr_of(cls))
     if said.get("eq", True):
         _compare(cls, own, hashed=said.get("frozen", False))
-    return _with_slots(cls, weakref=said.get("weakref_slot", False)) if said.get("slots") else cls
+    made = _with_slots(cls, weakref=said.get("weakref_slot", False)) if said.get("slots") else cls
+    if "__init__" not in own:
+        _put_on(made, "__init__", _compiled_when_called(made))
+    return made
 
 
 if TYPE_CHECKING:
@@ -44,6 +48,49 @@ else:
 
 def _put_on(cls: type[Any], name: str, method: object) -> None:
     setattr(cls, name, method)
+
+
+def _compiled_when_called(cls: type[Any]) -> Callable[..., None]:
+    """The `__init__` of a class, which gives way to the compiled one."""
+
+    def first(self: Any, *given: Any, **named: Any) -> None:
+        compiled = _init_of(cls)
+        _put_on(cls, "__init__", compiled)
+        compiled(self, *given, **named)
+
+    return first
+
+
+def _init_of(cls: type[Any]) -> Callable[..., None]:
+    """Puts into the fields what it is given, or their defaults."""
+    known: dict[str, Any] = {"UNSET": dataclasses.MISSING}
+    heads: dict[bool, list[str]] = {False: [], True: []}  # given by place or name; by name alone
+    lines = []
+    for number, one in enumerate(fields(cls)):
+        default, value = "", one.name
+        if one.default_factory is not dataclasses.MISSING:
+            known[f"make_{number}"] = one.default_factory
+            default = "=UNSET"
+            value = (
+                f"make_{number}() if {one.name} is UNSET else {one.name}"
+                if one.init
+                else f"make_{number}()"
+            )
+        elif one.default is not dataclasses.MISSING:
+            known[f"default_{number}"] = one.default
+            default = f"=default_{number}"
+            value = one.name if one.init else f"default_{number}"
+        if one.init:
+            heads[bool(one.kw_only)].append(one.name + default)
+        if one.init or default:
+            lines.append(f" self.{one.name} = {value}")
+    if hasattr(cls, "__post_init__"):
+        lines.append(" self.__post_init__()")
+    head = ", ".join(["self", *heads[False], *(["*", *heads[True]] if heads[True] else [])])
+    exec("\n".join([f"def __init__({head}):", *(lines or [" pass"])]), known)  # noqa: S102  # names of fields alone
+    made: Callable[..., None] = known["__init__"]
+    made.__qualname__ = f"{cls.__qualname__}.__init__"
+    return made
 
 
 def _compare(cls: type[Any], own: set[str], *, hashed: bool) -> None:

@@ -8,7 +8,7 @@ from typing import Any, TypeAlias
 
 from redcrate.core.geometry import SIDES
 from redcrate.core.markup.elements import DocumentMode
-from redcrate.core.records import dataclass
+from redcrate.core.records import changed, dataclass
 from redcrate.core.style import font_sizes
 from redcrate.core.style.backgrounds import Shadow, TileSize
 from redcrate.core.style.cascade import Cascaded, reverted, reverted_layer
@@ -159,7 +159,7 @@ class StyleComputer:
     def _units_of(self, style: ComputedStyle) -> FontUnits:
         """The font-relative units of an element with that style."""
         font = self._measure(style.font_family, style.font_weight, style.font_style, style.font_size)
-        return replace(font, lh=_line_height_px(style.line_height, font))
+        return changed(font, lh=_line_height_px(style.line_height, font))
 
 
 class _Work:
@@ -187,11 +187,11 @@ class _Work:
         self._fonts(is_root)
         context = self.computer.context(self.values, self.values["font_size"])
         if is_root:
-            context = replace(context, root=context.font)
+            context = changed(context, root=context.font)
         own = context.font
         self._line_height(self._with_line_height_around(context))
-        own = replace(own, lh=_line_height_px(self.values["line_height"], own))
-        self.context = replace(context, font=own, root=own if is_root else context.root)
+        own = changed(own, lh=_line_height_px(self.values["line_height"], own))
+        self.context = changed(context, font=own, root=own if is_root else context.root)
         self._colour()
         self._rest()
         self._depend_on_others(is_root)
@@ -275,7 +275,7 @@ class _Work:
         base = parent.font_size if parent else INITIAL_FONT_SIZE
         context = self._with_line_height_around(self.computer.context(self.values, base))
         if is_root:
-            context = replace(context, root=context.font)
+            context = changed(context, root=context.font)
         known = font_sizes.Known(
             base,
             parent.font_size_keyword if parent else "medium",
@@ -293,7 +293,7 @@ class _Work:
         """For font sizes and line heights `lh` is that of the element around: CSS Values 4 §6.1.1."""
         if self.parent is None:
             return context
-        return replace(context, font=replace(context.font, lh=self._around.lh))
+        return changed(context, font=changed(context.font, lh=self._around.lh))
 
     @cached_property
     def _around(self) -> FontUnits:

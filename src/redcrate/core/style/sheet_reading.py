@@ -7,7 +7,6 @@ import re
 from collections.abc import Callable, Iterator
 from contextlib import contextmanager
 from dataclasses import replace
-from functools import lru_cache
 from typing import Any
 
 from tinycss2.ast import ParenthesesBlock
@@ -15,6 +14,7 @@ from tinycss2.ast import ParenthesesBlock
 from redcrate.core.markup.source_text import SourceText
 from redcrate.core.notices import Notice, NoticeKind
 from redcrate.core.records import dataclass
+from redcrate.core.style.at_rules import condition_node, import_address, layer_names, media_of
 from redcrate.core.style.attributes import names_in
 from redcrate.core.style.calc import significant
 from redcrate.core.style.css_syntax import (
@@ -33,7 +33,6 @@ from redcrate.core.style.font_faces import FontFaceRule, parse_font_face
 from redcrate.core.style.layers import NO_LAYER, LayerName
 from redcrate.core.style.media import MediaList, parse_media_list
 from redcrate.core.style.nesting import nested_prelude, scoped_prelude
-from redcrate.core.style.property_parsers import split_commas
 from redcrate.core.style.quirks import takes_plain_numbers, with_units
 from redcrate.core.style.scopes import Scope
 from redcrate.core.style.selectors import Selector, SelectorNotUnderstood, compile_selectors
@@ -241,7 +240,7 @@ class SheetReader:
 
         Whether that was done: not where only the parser can tell where a rule ends.
         """
-        is_large = len(text) >= _LARGE and self.origin is Origin.AUTHOR
+        is_large = len(text) >= _LARGE or self.origin is Origin.USER_AGENT
         found = cuts(text, 0, len(text)) if is_large and not around.selectors else None
         if found is None:
             return False
@@ -263,7 +262,7 @@ class SheetReader:
             )  # fmt: skip
         elif cut.rules:
             with self.at_slice(text, cut.start, cut.inside[0], "}"):
-                node = _condition_node(self.source.text)
+                node = condition_node(self.source.text)
                 within = self.condition(node.lower_at_keyword, node, around)
             for part in cut.rules if within is not None else ():
                 self.read_cut(text, part, within or around, in_block=True)
@@ -317,7 +316,9 @@ class SheetReader:
         prelude = css_text(node.prelude).strip().replace("/**/", "")  # which nobody has written there
         try:
             tokens = around.prelude(node.prelude)
-            selectors = [replace(s, scope=around.scope) for s in compile_selectors(tokens)]
+            selectors = compile_selectors(tokens)
+            if around.scope is not None:
+                selectors = [replace(s, scope=around.scope) for s in selectors]
         except SelectorNotUnderstood as problem:
             self.note(
                 NoticeKind.BAD_SELECTOR,
@@ -372,7 +373,7 @@ class SheetReader:
             found = parse_font_face(content, self.whole.name, *self.place(node))
             self.font_faces += [found] if found is not None else []
         elif keyword == "layer" and node.content is None:
-            self.layers += [(*around.layer, *name) for name in _layer_names(node.prelude)]
+            self.layers += [(*around.layer, *name) for name in layer_names(node.prelude)]
         elif node.content is not None:
             inner = self.condition(keyword, node, around)
             if inner is None:
@@ -392,12 +393,12 @@ class SheetReader:
             self.note(NoticeKind.NOT_COMPUTED, "@container is ignored; the rules in it apply.", node)
             return replace(around, conditional=True)
         if keyword == "layer":
-            return self.in_layer(_layer_names(node.prelude), node, around)
+            return self.in_layer(layer_names(node.prelude), node, around)
         return self.in_scope(node, around) if keyword == "scope" else None
 
     def in_media(self, node: Any, around: Around) -> Around:
         """CSS Conditional 3 §2: a block that holds for some media."""
-        found = _media_of(node) if node.content else _kept_media(node)
+        found = media_of(node)
         media = (*around.media, found)
         more = around.conditional or around.layer or around.selectors or around.scope
         window = None if more else plain_range(media)
@@ -439,7 +440,7 @@ class SheetReader:
         """CSS Cascade 5 §2: the imported sheet stands in front of the rules, in a layer if it says so."""
         self.imports = True
         prelude = significant(node.prelude)
-        address = _import_address(prelude[0]) if prelude else None
+        address = import_address(prelude[0]) if prelude else None
         if address is None or self.load_import is None:
             self.note(NoticeKind.BAD_SYNTAX, "Ignored: @import without an address.", node)
             return
@@ -468,7 +469,7 @@ class SheetReader:
         if words and words[0].type == "ident" and words[0].lower_value == "layer":
             inner, words = self.in_layer([], node, around), words[1:]
         elif words and words[0].type == "function" and words[0].lower_name == "layer":
-            inner, words = self.in_layer(_layer_names(words[0].arguments), node, around), words[1:]
+            inner, words = self.in_layer(layer_names(words[0].arguments), node, around), words[1:]
         if words and words[0].type == "function" and words[0].lower_name == "supports":
             asked, words = words[0].arguments, words[1:]
             block = ParenthesesBlock(node.source_line, node.source_column, asked)
@@ -549,20 +550,6 @@ class UnreadRule:
         return RuleBody(read.selectors, read.declarations, read.attributes, tuple(reader.notices))
 
 
-@lru_cache(256)
-def _condition_node(text: str) -> Any:
-    """The syntax node of a condition with nothing in it: a framework has some, each dozens of times."""
-    (node,) = stylesheet_nodes(text)
-    return node
-
-
-def _media_of(node: Any) -> MediaList:
-    return parse_media_list(node.prelude, css_text(node.prelude).strip())
-
-
-_kept_media = lru_cache(256)(_media_of)  # of nodes with nothing in them, which are kept too
-
-
 _LARGE = 16_000  # characters: below that nobody waits
 _ATTR = re.compile(r"attr\(", re.IGNORECASE)
 
@@ -582,22 +569,3 @@ def _syntax_fault(node: Any) -> str:
 def _attributes_of(declarations: list[Declaration]) -> frozenset[str]:
     pending = (v for d in declarations for v in d.longhands.values() if isinstance(v, Pending))
     return frozenset(name for value in pending for name in names_in(value.tokens))
-
-
-def _layer_names(prelude: list[Any]) -> list[LayerName]:
-    """The names in a @layer rule: words joined by dots, with commas between."""
-    names: list[LayerName] = []
-    for part in split_commas(significant(prelude)):
-        words = tuple(t.value for t in part if t.type == "ident")
-        if words:
-            names.append(words)
-    return names
-
-
-def _import_address(token: Any) -> str | None:
-    if token.type in ("string", "url"):
-        return str(token.value)
-    if token.type == "function" and token.lower_name == "url":
-        inner = [t for t in token.arguments if t.type == "string"]
-        return str(inner[0].value) if inner else None
-    return None
