@@ -58,6 +58,7 @@ def half_em(families: tuple[str, ...], weight: int, style: str, size: float) -> 
 _UNKNOWN_ROOT = half_em((), 400, "normal", INITIAL_FONT_SIZE)
 
 
+_Made: TypeAlias = "dict[object, tuple[Cascaded, Styled | None, Styled]]"
 _STYLES_KEPT = 20_000
 _BUTTON_BLOCKS = frozenset(("block", "flow-root", "flex", "grid"))
 
@@ -82,7 +83,8 @@ class StyleComputer:
         self.filled: dict[tuple[ComputedStyle, float], ComputedStyle] = {}  # in quirks mode
         self._of_controls: dict[tuple[Styled, bool], Styled] = {}
         self._interned: dict[tuple[object, ...], ComputedStyle] = {}  # by their values
-        self._made: dict[object, tuple[Cascaded, Styled | None, Styled]] = {}
+        self._made: _Made = {}  # that hold in every window
+        self._made_here: _Made = {}  # that refer to this one
 
     def share_with(self, earlier: "StyleComputer") -> None:
         """Give out the same objects as `earlier` for equal styles, and count rem from the same root.
@@ -95,10 +97,11 @@ class StyleComputer:
             self._interned = earlier._interned
             self.filled = earlier.filled
             self._of_controls = earlier._of_controls
-            same = earlier._viewport == self._viewport and earlier._mode is self._mode
-            same = same and earlier.families == self.families
-            if same and len(earlier._made) < _STYLES_KEPT:
+            same = earlier._mode is self._mode and earlier.families == self.families
+            if same and len(earlier._made) + len(earlier._made_here) < _STYLES_KEPT:
                 self._made = earlier._made
+                if earlier._viewport == self._viewport:
+                    self._made_here = earlier._made_here
 
     def alike_in(self, viewport: Viewport) -> bool:
         """Whether what was computed so far would be the same in a window of that size."""
@@ -107,18 +110,17 @@ class StyleComputer:
     def compute(self, cascaded: Cascaded, parent: Styled | None, *, is_root: bool = False) -> Styled:
         """The computed style of an element (or pseudo-element) inside `parent`.
 
-        What was computed from the same values before, in this version of the page or an earlier one,
-        is given out again.
+        What was computed from the same values before, in this version of the page or an earlier one, in this window or
+        another one that it does not refer to, is given out again.
         """
         above = (id(parent.style), id(parent.customs), self._root) if parent else None
         key = (cascaded.fingerprint, above, is_root)
-        known = self._made.get(key)
+        known = self._made.get(key) or self._made_here.get(key)
         if known is None:  # the cascade and the parent are kept so that what the key counts stays alive
-            known = self._made[key] = (
-                cascaded,
-                parent,
-                self._compute(cascaded, parent, is_root=is_root),
-            )
+            before, self._viewport_units = self._viewport_units, set()
+            known = cascaded, parent, self._compute(cascaded, parent, is_root=is_root)
+            (self._made_here if self._viewport_units else self._made)[key] = known
+            self._viewport_units |= before
         elif is_root:
             self._root = self._units_of(known[2].style)
         return known[2]
