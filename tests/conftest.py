@@ -28,7 +28,7 @@ class _NoQt(MetaPathFinder):
 os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
 os.environ["REDCRATE_CACHE"] = "off"  # no run hangs on an earlier one
 # No test is timed: a slow machine is no fault (speed is measured in benchmarks/).
-settings.register_profile("untimed", deadline=None)
+settings.register_profile("untimed", deadline=None, max_examples=40)
 settings.load_profile("untimed")
 if os.environ.get("REDCRATE_WITHOUT_QT"):
     sys.meta_path.insert(0, _NoQt())
