@@ -315,3 +315,28 @@ def test_who_owns_collapsed_borders(page_of: PageOf) -> None:
         ((0, 0), "a", "top"), ((0, 1), "b", "top"), ((1, 0), "a", "bottom"), ((1, 1), "d", "top"),
         ((2, 0), "c", "bottom"), ((2, 1), "d", "bottom"),
     ]  # fmt: skip
+
+
+@pytest.mark.parametrize(
+    ("control", "fills"),
+    [
+        ("<input id=a>", True), ("<input id=a type=range>", True), ("<input id=a type=checkbox>", True), ("<input id=a type=file>", True),
+        ("<select id=a><option>b</select>", True), ("<textarea id=a></textarea>", True), ("<button id=a>b</button>", True),
+        ("<canvas id=a width=20></canvas>", False), ("<input id=a size=4 style='width: 90px'>", False),
+    ],
+)  # fmt: skip
+def test_controls_fill_their_areas(page_of: PageOf, control: str, fills: bool) -> None:
+    """CSS Grid 1 §6.2: what a program draws has no size that holds it back, but one that is given."""
+    css = (
+        "#g { display: grid; grid-template: 70px / 300px } #g > * { margin: 0; box-sizing: border-box }"
+    )
+    wide, high = box(page_of(f"<div id=g>{control}</div>", css), "a")[2:]
+    assert (wide == 300) == fills and (high == 70) == (fills or "style" in control)
+
+
+def test_a_wide_item_asks_tracks_without_a_least_size_too(page_of: PageOf) -> None:
+    """CSS Grid 1 §12.5: as wide as its content would like, a grid counts what its tracks have already."""
+    css = "#g { display: inline-grid; grid-template-columns: auto minmax(0, auto); font-size: 0 }"
+    word = "<u style='display: inline-block; width: 60px'></u>"
+    items = f"<i style='width: 20px'></i><i style='width: 80px'></i><i style='grid-column: 1 / 3'>{word} {word}</i>"
+    assert box(page_of(f"<div id=g>{items}</div>", css), "g")[2] == 120

@@ -101,6 +101,13 @@ def _px(value: SizeValue) -> float | None:
     return value.resolve_px(0.0)
 
 
+def is_control(element: Element | None) -> bool:
+    """Whether an element is a control of a form that a program draws, with a size of its own that it may give up."""
+    if element is None or element.tag != "input":
+        return element is not None and element.tag == "textarea"
+    return element.attributes.get("type", "").lower() != "image"
+
+
 def is_tick(element: Element) -> bool:
     """Whether an element is a check box or a radio button."""
     kind = element.attributes.get("type", "").lower()

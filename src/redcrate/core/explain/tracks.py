@@ -80,4 +80,6 @@ def track_sentence(kind: str, number: int, track: GridTrack) -> str:
             return f"{name} is auto and stretches over free space: {size} px."
         case TrackReason.EMPTY:
             return f"{name} is empty, so auto-fit collapses it."
+        case TrackReason.SHARED:
+            return f"{name} is {kind} {track.number} of the grid around: {size} px."
     assert_never(track.reason)

@@ -17,13 +17,14 @@ class TrackReason(Enum):
     STRETCHED = "auto, stretched over free space"
     LIMIT = "grown to its limit"
     EMPTY = "auto-fit: empty"
+    SHARED = "of the grid around"
 
 
 @dataclass(frozen=True, slots=True)
 class GridTrack:
     """One track. start: from the content box's left or top. asked_by: the item that it grew for, if any.
 
-    factor: of a flexible one.
+    factor: of a flexible one. number: of a subgrid's track, in the grid around.
     """
 
     start: LayoutUnit
@@ -31,6 +32,7 @@ class GridTrack:
     reason: TrackReason
     asked_by: Box | None = None
     factor: float = 0.0
+    number: int = 0
 
     @property
     def end(self) -> LayoutUnit:

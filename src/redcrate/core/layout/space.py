@@ -10,6 +10,7 @@ from typing import NamedTuple
 from redcrate.core.geometry import Edges
 from redcrate.core.layout.floats import FloatContext
 from redcrate.core.layout.fragments import SizeReason
+from redcrate.core.layout.shared_tracks import SharedTracks
 from redcrate.core.records import dataclass
 from redcrate.core.units import ZERO, LayoutUnit
 
@@ -38,7 +39,8 @@ class ForcedSize:
     """What a flex, grid or table container has decided for a box in it: content sizes, and why.
 
     None: the box's own rules say. definite: percentages inside may refer to the height. border: of a cell whose
-    borders collapse. content_shift: how far down its content begins (CSS 2.2 §17.5.3).
+    borders collapse. content_shift: how far down its content begins (CSS 2.2 §17.5.3). columns, rows: what a subgrid
+    shares with the grid around it.
     """
 
     width: LayoutUnit | None = None
@@ -48,6 +50,8 @@ class ForcedSize:
     definite: bool = False
     border: Edges | None = None
     content_shift: LayoutUnit = ZERO
+    columns: SharedTracks | None = None
+    rows: SharedTracks | None = None
 
 
 class RoomAcross(NamedTuple):
@@ -61,10 +65,11 @@ class RoomAcross(NamedTuple):
 
 
 def _forced_down(forced: ForcedSize | None) -> tuple[object, ...] | None:
-    """What a container has decided about a height; None for nothing."""
-    if forced is None or forced.height is None:
+    """What a container has decided about a height, and tracks; None for nothing."""
+    if forced is None or (forced.height is None and forced.columns is None and forced.rows is None):
         return None
-    return forced.height, forced.height_reason, forced.definite, forced.content_shift
+    down = forced.height, forced.height_reason, forced.definite, forced.content_shift
+    return *down, forced.columns, forced.rows
 
 
 @dataclass(frozen=True, slots=True)

@@ -49,7 +49,14 @@ class Repeat:
     entries: "tuple[TrackEntry, ...]"
 
 
-TrackEntry: TypeAlias = TrackSize | LineNames | Repeat
+@dataclass(frozen=True, slots=True)
+class Subgrid:
+    """The tracks are those of the grid around: CSS Grid 2 §9. names: of its own for their lines, one after the other."""
+
+    names: "tuple[TrackEntry, ...]" = ()
+
+
+TrackEntry: TypeAlias = TrackSize | LineNames | Repeat | Subgrid
 TrackList: TypeAlias = tuple[TrackEntry, ...]
 Areas: TypeAlias = tuple[tuple[str, ...], ...]
 AUTO_FILL, AUTO_FIT = 0, -1
@@ -152,11 +159,14 @@ def _entries(tokens: Tokens) -> TrackList | None:
 
 
 def track_list(tokens: Tokens) -> Any:
-    """grid-template-columns and -rows; `none` and a subgrid (Grid 2, not laid out as one) are no tracks."""
+    """grid-template-columns and -rows; `none` is no tracks, a subgrid one entry."""
     if not standards().grammars.allows("grid-template-columns", tokens):
         return None
-    if tokens[0].type == "ident" and tokens[0].lower_value in ("none", "subgrid"):
+    if tokens[0].type == "ident" and tokens[0].lower_value == "none":
         return ()
+    if tokens[0].type == "ident" and tokens[0].lower_value == "subgrid":
+        names = _entries(tokens[1:])
+        return None if names is None else (Subgrid(names),)
     return _entries(tokens)
 
 

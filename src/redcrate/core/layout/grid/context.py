@@ -18,25 +18,34 @@ from redcrate.core.layout.block_container import layout_block_container
 from redcrate.core.layout.contexts import Content, FlowArea, LayoutRun
 from redcrate.core.layout.edges import border_of, gap_of
 from redcrate.core.layout.fragments import ContentSizes, Fragment, OutOfFlowCandidate, Placed
-from redcrate.core.layout.grid.items import AcrossItem, DownItem, GridItem, items_of
-from redcrate.core.layout.grid.placement import Placement, Span, occupied, place_items, wanted
+from redcrate.core.layout.grid.items import GridItem, items_of
+from redcrate.core.layout.grid.lines import Grid
+from redcrate.core.layout.grid.placement import Span, wanted
+from redcrate.core.layout.grid.subgrids import (
+    asked_across,
+    asked_down,
+    own_gap,
+    shared_alone,
+    shared_by,
+    with_columns,
+    with_rows,
+)
 from redcrate.core.layout.grid.template import (
     ExplicitTracks,
     Room,
-    columns_of,
-    explicit_tracks,
 )
-from redcrate.core.layout.grid.track_sizing import Constraint, Spanning, TrackSizing
-from redcrate.core.layout.grid.tracks import Track, collapsed_track, gaps_in, new_track
+from redcrate.core.layout.grid.track_sizing import Constraint, TrackSizing
+from redcrate.core.layout.grid.tracks import Track, gaps_in, shared_track
 from redcrate.core.layout.grid_facts import GridArea, GridFacts
 from redcrate.core.layout.heights import definite_height
 from redcrate.core.layout.margins import NO_MARGINS
 from redcrate.core.layout.relative import relative_shift
+from redcrate.core.layout.shared_tracks import SharedTracks
 from redcrate.core.layout.space import ConstraintSpace
 from redcrate.core.layout.widths import shared_margins
 from redcrate.core.records import dataclass
 from redcrate.core.style.computed import ComputedStyle
-from redcrate.core.style.grid import GridLine, TrackSize
+from redcrate.core.style.grid import GridLine
 from redcrate.core.style.values import NO_LENGTH
 from redcrate.core.units import ZERO, LayoutUnit
 
@@ -61,67 +70,19 @@ def _columns_of_content(run: LayoutRun, box: Box, constraint: Constraint) -> Lay
     gap = gap_of(style.column_gap, ZERO)
     most = None if isinstance(style.max_width, NO_LENGTH) else style.max_width.resolve(ZERO)
     least = None if isinstance(style.min_width, NO_LENGTH) else style.min_width.resolve(ZERO)
-    grid = _Grid(box, Room(None, most, least, gap), Room(None, gap=gap_of(style.row_gap, None)))
+    down = Room(None, gap=gap_of(style.row_gap, None))
+    grid = Grid(box, Room(None, most, least, gap), down, shared_alone(box))
     items = items_of(box, grid.placement.areas, run)
+    for item in items:
+        shared_by(item, grid, (gap, ZERO))
     tracks = grid.column_tracks(None)
-    spanning = [Spanning(AcrossItem(i), i.area.columns) for i in items]
+    spanning = [asked for item in items for asked in asked_across(item)]
     TrackSizing(tracks, spanning, gap, None, constraint, stretches=False).run()
     return sum((t.base for t in tracks), ZERO) + gaps_in(tracks, gap)
 
 
 def _flow(run: LayoutRun, box: Box, area: FlowArea) -> Content:
     return _GridLayout(run, box, area).run_all()
-
-
-class _Grid:
-    """The lines of a grid, and which cells its items take."""
-
-    def __init__(self, box: Box, across: Room, down: Room) -> None:
-        style = self.style = box.style
-        areas = style.grid_template_areas
-        self.columns: ExplicitTracks = explicit_tracks(
-            style.grid_template_columns, columns_of(areas), across
-        )
-        self.rows: ExplicitTracks = explicit_tracks(style.grid_template_rows, areas, down)
-        inside = [c for c in box.children if c.in_flow]
-        if any(c.style.order for c in inside):
-            inside.sort(key=lambda c: c.style.order)
-        self.placement: Placement = place_items(inside, style, self.columns, self.rows)
-
-    def column_tracks(self, room: LayoutUnit | None) -> list[Track]:
-        """All columns before they are sized."""
-        found, spans = self.placement, [a.columns for a in self.placement.areas.values()]
-        auto = self.style.grid_auto_columns
-        return _all_tracks(self.columns, auto, found.before_columns, found.columns, spans, room)
-
-    def row_tracks(self, room: LayoutUnit | None) -> list[Track]:
-        """All rows before they are sized."""
-        found, spans = self.placement, [a.rows for a in self.placement.areas.values()]
-        auto = self.style.grid_auto_rows
-        return _all_tracks(self.rows, auto, found.before_rows, found.rows, spans, room)
-
-
-def _all_tracks(
-    explicit: ExplicitTracks,
-    auto: Sequence[TrackSize],
-    before: int,
-    count: int,
-    spans: Sequence[Span],
-    room: LayoutUnit | None,
-) -> list[Track]:
-    """§7.6: explicit tracks, with implicit ones in front and behind; empty ones of an auto-fit are nothing."""
-    taken = occupied(spans) if explicit.fitted else set()
-    tracks = []
-    for at in range(count):
-        number = at - before
-        if not 0 <= number < explicit.sized:
-            behind = number - explicit.sized if number >= 0 else number
-            tracks.append(new_track(auto[behind % len(auto)], room))
-        elif number in explicit.fitted and at not in taken:
-            tracks.append(collapsed_track())
-        else:
-            tracks.append(new_track(explicit.tracks[number], room))
-    return tracks
 
 
 def place_tracks(tracks: Sequence[Track], room: LayoutUnit, gap: LayoutUnit, value: Alignment) -> None:
@@ -136,6 +97,17 @@ def place_tracks(tracks: Sequence[Track], room: LayoutUnit, gap: LayoutUnit, val
         is_first = is_first and track.is_collapsed
         track.start = start
         start += track.base
+
+
+def _are_placed(shared: SharedTracks | None) -> bool:
+    return shared is not None and shared.places is not None
+
+
+def _given(shared: SharedTracks | None) -> list[Track]:
+    """Grid 2 §9: the tracks that a subgrid has of the grid around, where these have their sizes."""
+    places = () if shared is None else shared.places or ()
+    first = 0 if shared is None else shared.first
+    return [shared_track(start, size, first + at) for at, (start, size) in enumerate(places)]
 
 
 def _reach_of(tracks: Sequence[Track], span: Span) -> tuple[LayoutUnit, LayoutUnit]:
@@ -161,11 +133,19 @@ class _GridLayout:
         self.box = box
         self.area = area
         self.style: ComputedStyle = box.style
+        forced = area.height.space.forced
+        self.shared = (None, None) if forced is None else (forced.columns, forced.rows)
         self.column_gap: LayoutUnit = gap_of(box.style.column_gap, area.width)
         self.row_gap: LayoutUnit = gap_of(box.style.row_gap, area.percent_height)
+        if self.shared[0] is not None:
+            self.column_gap = own_gap(box, self.shared[0], 0)
+        if self.shared[1] is not None:
+            self.row_gap = own_gap(box, self.shared[1], 1)
         across = Room(area.width, gap=self.column_gap)
-        self.grid = _Grid(box, across, self.row_room())
+        self.grid = Grid(box, across, self.row_room(), self.shared)
         self.items: list[GridItem] = items_of(box, self.grid.placement.areas, run)
+        for item in self.items:
+            shared_by(item, self.grid, (self.column_gap, self.row_gap))
         self.columns: list[Track] = []
         self.rows: list[Track] = []
         self.height = ZERO
@@ -183,27 +163,38 @@ class _GridLayout:
         self.size_columns()
         auto_height = self.size_rows()
         self.height = self.area.height.used(auto_height, "children").content
-        place_tracks(self.rows, self.height, self.row_gap, alignment(self.style.align_content))
+        if not _are_placed(self.shared[1]):
+            place_tracks(self.rows, self.height, self.row_gap, alignment(self.style.align_content))
         placed = [self.placed(item) for item in self.items]
         return self.content(placed, auto_height)
 
     def size_columns(self) -> None:
         """§12.1.1: the columns in the width of the container."""
+        self.columns = _given(self.shared[0]) or self.sized_columns()
+        for item in self.items:
+            item.width = _reach_of(self.columns, item.area.columns)[1]
+            with_columns(item, self.columns)
+
+    def sized_columns(self) -> list[Track]:
+        """The columns, sized and placed."""
         width, style = self.area.width, self.style
-        self.columns = self.grid.column_tracks(width)
-        spanning = [Spanning(AcrossItem(i), i.area.columns) for i in self.items]
+        columns = self.grid.column_tracks(width)
+        spanning = [asked for item in self.items for asked in asked_across(item)]
         justify = alignment(style.justify_content)
         stretches = justify.keyword in ("normal", "stretch")
-        TrackSizing(self.columns, spanning, self.column_gap, width, "", stretches).run()
+        TrackSizing(columns, spanning, self.column_gap, width, "", stretches).run()
         if justify.keyword in ("left", "right"):
             at_start = (justify.keyword == "left") != (style.direction == "rtl")
             justify = Alignment("start" if at_start else "end", justify.is_safe)
-        place_tracks(self.columns, width, self.column_gap, justify)
-        for item in self.items:
-            item.width = _reach_of(self.columns, item.area.columns)[1]
+        place_tracks(columns, width, self.column_gap, justify)
+        return columns
 
     def size_rows(self) -> LayoutUnit:
         """§12.1.2: the rows; again with the height that they make where something hangs on that. The auto height."""
+        given = _given(self.shared[1])
+        if given:
+            self.rows = given
+            return given[-1].start + given[-1].base
         room = self.area.percent_height
         self.rows = self.sized_rows(room)
         auto = sum((t.base for t in self.rows), ZERO) + gaps_in(self.rows, self.row_gap)
@@ -225,7 +216,7 @@ class _GridLayout:
         """The rows in that height; None: as high as they ask."""
         rows = self.grid.row_tracks(room)
         self.align_baselines()
-        spanning = [Spanning(DownItem(i, self.area_height(i, rows)), i.area.rows) for i in self.items]
+        spanning = [a for i in self.items for a in asked_down(i, self.area_height(i, rows))]
         constraint: Constraint = "" if room is not None else "max-content"
         stretches = alignment(self.style.align_content).keyword in ("normal", "stretch")
         TrackSizing(rows, spanning, self.row_gap, room, constraint, stretches).run()
@@ -257,6 +248,7 @@ class _GridLayout:
         area, style = self.area, item.style
         left, width = _reach_of(self.columns, item.area.columns)
         top, height = _reach_of(self.rows, item.area.rows)
+        with_rows(item, self.rows)
         fragment = item.lay_out(height, final=True)
         if self.style.direction == "rtl":
             left = area.width - left - width

@@ -6,7 +6,7 @@ Amounts are 1/64 px.
 from collections.abc import Sequence
 
 from redcrate.core.boxes.box import Box, BoxKind
-from redcrate.core.boxes.form_controls import is_tick
+from redcrate.core.boxes.form_controls import FIELD, is_control
 from redcrate.core.geometry import Edges
 from redcrate.core.layout.alignment import Alignment, self_alignment
 from redcrate.core.layout.contexts import LayoutRun
@@ -16,6 +16,7 @@ from redcrate.core.layout.grid.placement import Area
 from redcrate.core.layout.grid.tracks import Track
 from redcrate.core.layout.heights import definite_height, is_from_content
 from redcrate.core.layout.intrinsic import contributions
+from redcrate.core.layout.shared_tracks import SharedTracks
 from redcrate.core.layout.space import ConstraintSpace, ForcedSize, Sizing
 from redcrate.core.layout.table.kept import used_edges
 from redcrate.core.layout.widths import content_width, limited_width
@@ -27,7 +28,10 @@ from redcrate.core.units import ZERO, LayoutUnit
 
 @dataclass(slots=True, eq=False)
 class GridItem:
-    """One item. shim: what baseline alignment puts above it in its row (§10.6); width, height: of its area."""
+    """One item. shim: what baseline alignment puts above it in its row (§10.6); width, height: of its area.
+
+    shared: the columns and the rows that it has of the grid, if it is a subgrid (Grid 2 §9).
+    """
 
     box: Box
     area: Area
@@ -38,6 +42,7 @@ class GridItem:
     width: LayoutUnit = ZERO
     height: LayoutUnit | None = None
     measured: Fragment | None = None
+    shared: tuple[SharedTracks | None, SharedTracks | None] = (None, None)
 
     @property
     def style(self) -> ComputedStyle:
@@ -49,14 +54,14 @@ class GridItem:
         return margins_or_zero(self.style, self.width)
 
     def _stretches(self, value: Alignment, size: SizeValue, margins: tuple[object, object]) -> bool:
-        """§6.2: `normal` fills the area too, but for what has a ratio or a size of its own."""
-        if size != "auto" or "auto" in margins:
+        """§6.2: `normal` fills the area too, but for what has a ratio, or a size of its own and is no control."""
+        if size not in ("auto", FIELD) or "auto" in margins:
             return False
         if value.keyword == "normal":
             has_ratio = not isinstance(self.style.aspect_ratio, str)
-            element = self.box.element
-            drawn = element is not None and is_tick(element)  # these fill it in engines
-            return drawn or (self.box.kind is not BoxKind.REPLACED and not has_ratio)
+            return not has_ratio and (
+                self.box.kind is not BoxKind.REPLACED or is_control(self.box.element)
+            )
         return value.keyword == "stretch"
 
     @property
@@ -78,18 +83,26 @@ class GridItem:
         margins = self.margins()
         extra, extra_down = border.across + padding.across, border.down + padding.down
         width = tall = None
-        if self.fills_across:
+        columns, rows = self.shared
+        if columns is not None:
+            width = max(ZERO, self.width - margins.across - extra)
+        elif self.fills_across:
             room = max(ZERO, self.width - margins.across - extra)
             asked = self.run.content_sizes
             width = limited_width(room, style, self.width, extra, lambda: asked(self.box))[0]
-        if final and height is not None and self.fills_down:
+        if final and height is not None and rows is not None:
+            tall = max(ZERO, height - margins.down - extra_down)
+        elif final and height is not None and self.fills_down:
             tall = self._filled(max(ZERO, height - margins.down - extra_down), height, extra_down)
-        forced = ForcedSize(width, SizeReason.AREA, tall, SizeReason.AREA, definite=True)
+        forced = ForcedSize(
+            width, SizeReason.AREA, tall, SizeReason.AREA, definite=True, columns=columns, rows=rows
+        )
+        decided = width is not None or tall is not None or rows is not None
         space = ConstraintSpace(
             self.width,
             height,
             Sizing.SHRINK_TO_FIT,
-            forced=None if width is None and tall is None else forced,
+            forced=forced if decided else None,
         )
         return self.run.layout(self.box, space)
 

@@ -121,22 +121,57 @@ def place_items(
     if by_column:
         asked = {i: (down, across) for i, (across, down) in asked.items()}
         columns, rows = rows, columns
-    work = _AutoPlacement(asked, len(columns.tracks), len(rows.tracks))
+    if columns.is_shared or rows.is_shared:
+        asked = {
+            i: (_in_subgrid(a, columns, along_flow=False), _in_subgrid(d, rows, along_flow=True))
+            for i, (a, d) in asked.items()
+        }
+    work = _AutoPlacement(asked, len(columns.tracks), len(rows.tracks), closed=columns.is_shared)
     work.run(dense=style.grid_auto_flow.endswith("dense"))
+    work.stay_within(columns, rows)
     return work.placement(turned=by_column)
 
 
 def _asked(item: Box, columns: ExplicitTracks, rows: ExplicitTracks) -> tuple[Wanted, Wanted]:
     style = item.style
     across = wanted(style.grid_column_start, style.grid_column_end, columns)
-    return across, wanted(style.grid_row_start, style.grid_row_end, rows)
+    down = wanted(style.grid_row_start, style.grid_row_end, rows)
+    return across, down
+
+
+def _in_subgrid(asked: Wanted, explicit: ExplicitTracks, *, along_flow: bool) -> Wanted:
+    """Grid 2 §9: a subgrid has no implicit tracks; what asks for one stands in its first or its last.
+
+    Along the flow what is behind the last one is moved there when all are placed, as engines do it.
+    """
+    if not explicit.is_shared:
+        return asked
+    last = len(explicit.tracks)
+    count = min(asked.count, last)
+    if asked.span is None:
+        return Wanted(None, count)
+    start = max(0, asked.span.start)
+    span = Span(start, max(start + 1, asked.span.end))
+    return Wanted(span if along_flow else _cut(span, explicit), count)
+
+
+def _cut(span: Span, explicit: ExplicitTracks) -> Span:
+    """As much of it as lies in a subgrid, one track at least."""
+    last = len(explicit.tracks)
+    if not explicit.is_shared or span.end <= last:
+        return span
+    start = min(span.start, last - 1)
+    return Span(start, max(start + 1, last))
 
 
 class _AutoPlacement:
     """The algorithm for `row` flow: each item asks for columns and rows; tracks count from the explicit grid."""
 
-    def __init__(self, asked: dict[Box, tuple[Wanted, Wanted]], columns: int, rows: int) -> None:
-        self.asked = asked
+    def __init__(
+        self, asked: dict[Box, tuple[Wanted, Wanted]], columns: int, rows: int, *, closed: bool
+    ) -> None:
+        """closed: there are no other columns."""
+        self.asked, self.closed = asked, closed
         self.first, self.last = self._columns(columns)
         self.rows = rows
         self.taken: dict[int, int] = {}  # by row, its columns that are taken: a bit each
@@ -147,7 +182,7 @@ class _AutoPlacement:
         """§8.5.2: the columns of the implicit grid."""
         spans = [a.span for a, _ in self.asked.values() if a.span is not None]
         first = min([0, *(s.start for s in spans)])
-        last = max([explicit, *(s.end for s in spans)])
+        last = explicit if self.closed else max([explicit, *(s.end for s in spans)])
         widest = max([0, *(a.count for a, _ in self.asked.values() if a.span is None)])
         return first, max(last, first + widest, first + 1)
 
@@ -217,6 +252,13 @@ class _AutoPlacement:
         bits = self.bits(columns)
         for row in range(rows.start, rows.end):
             self.taken[row] = self.taken.get(row, 0) | bits
+
+    def stay_within(self, columns: ExplicitTracks, rows: ExplicitTracks) -> None:
+        """Grid 2 §9: clamped once all are placed, so that items may lie on one another."""
+        if columns.is_shared or rows.is_shared:
+            for item, (across, down) in self.placed.items():
+                self.placed[item] = _cut(across, columns), _cut(down, rows)
+            self.last = len(columns.tracks) if columns.is_shared else self.last
 
     def placement(self, *, turned: bool) -> Placement:
         """All areas, counted from the start of the implicit grid."""

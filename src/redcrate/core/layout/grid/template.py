@@ -6,6 +6,7 @@ Lines count from 1 at the start of the explicit grid, as authors count them.
 from collections.abc import Iterator, Sequence
 
 from redcrate.core.layout.grid.breadths import fixed
+from redcrate.core.layout.shared_tracks import SharedTracks
 from redcrate.core.records import dataclass
 from redcrate.core.style.grid import (
     AUTO_FILL,
@@ -15,6 +16,7 @@ from redcrate.core.style.grid import (
     Areas,
     LineNames,
     Repeat,
+    Subgrid,
     TrackEntry,
     TrackList,
     TrackSize,
@@ -36,13 +38,15 @@ class Room:
 class ExplicitTracks:
     """The explicit tracks of one axis. names: of each line, from line 1. fitted: the tracks of an auto-fit.
 
-    sized: how many of them the template sizes; those that areas add are sized as implicit ones (§7.1).
+    sized: how many of them the template sizes; those that areas add are sized as implicit ones (§7.1). is_shared: they are
+    a subgrid's, which has no implicit ones (Grid 2 §9).
     """
 
     tracks: tuple[TrackSize, ...]
     sized: int
     names: tuple[frozenset[str], ...]
     fitted: range
+    is_shared: bool = False
 
     def named(self, name: str) -> list[int]:
         """The numbers of the lines with that name."""
@@ -68,6 +72,49 @@ def explicit_tracks(template: TrackList, areas: Sequence[Sequence[str]], room: R
         names[first].add(f"{name}-start")
         names[last].add(f"{name}-end")
     return ExplicitTracks(tuple(tracks), sized, tuple(frozenset(n) for n in names), fitted)
+
+
+def subgrid_in(template: TrackList) -> Subgrid | None:
+    """What a template says of a subgrid; None where it is none."""
+    return template[0] if template and isinstance(template[0], Subgrid) else None
+
+
+def subgrid_tracks(own: Subgrid, areas: Sequence[Sequence[str]], shared: SharedTracks) -> ExplicitTracks:
+    """Grid 2 §9: as many tracks as it spans; lines have names of the grid around, of its own, and of its areas."""
+    names = [set(those) for those in shared.names]
+    for line, more in zip(names, _own_names(own, len(names)), strict=False):
+        line.update(more)
+    for name, (first, last) in area_lines(areas).items():
+        names[min(first, shared.count)].add(f"{name}-start")
+        names[min(last, shared.count)].add(f"{name}-end")
+    tracks = (AUTO_TRACK,) * shared.count
+    found = tuple(frozenset(n) for n in names)
+    return ExplicitTracks(tracks, shared.count, found, range(0), is_shared=True)
+
+
+def _own_names(own: Subgrid, lines: int) -> list[tuple[str, ...]]:
+    """Grid 2 §7.2: the names of its lines, repeated ones as often as there are lines, written out."""
+    fixed = sum(_length_of(e) for e in own.names if not _is_auto(e))
+    auto = sum(_length_of(e) for e in own.names if _is_auto(e))
+    times = max(0, lines - fixed) // auto if auto else 0
+    found: list[tuple[str, ...]] = []
+    for entry in own.names:
+        if isinstance(entry, LineNames):
+            found.append(entry.names)
+        elif isinstance(entry, Repeat):
+            inner = [e.names for e in entry.entries if isinstance(e, LineNames)]
+            found += inner * (min(entry.times, MOST_LINES) if entry.times > 0 else times)
+    return found
+
+
+def _is_auto(entry: TrackEntry) -> bool:
+    return isinstance(entry, Repeat) and entry.times == AUTO_FILL
+
+
+def _length_of(entry: TrackEntry) -> int:
+    if not isinstance(entry, Repeat):
+        return 1
+    return len(entry.entries) * max(1, entry.times)
 
 
 def _is_fit(entry: TrackEntry) -> bool:
@@ -98,7 +145,7 @@ def _add(entry: TrackEntry, times: int, tracks: list[TrackSize], names: list[set
         if len(tracks) < MOST_LINES:
             tracks.append(entry)
             names.append(set())
-    else:
+    elif isinstance(entry, Repeat):
         for _ in range(entry.times if entry.times > 0 else times):
             for inner in entry.entries:
                 _add(inner, times, tracks, names)

@@ -39,10 +39,11 @@ class Contributions(Protocol):
 
 @dataclass(frozen=True, slots=True, eq=False)
 class Spanning:
-    """An item with the tracks that it spans."""
+    """An item with the tracks that it spans. is_edge: what stands at the edge of a subgrid, which sets no growth limit."""
 
     asks: Contributions
     span: Span
+    is_edge: bool = False
 
 
 @dataclass(frozen=True, slots=True, eq=False)
@@ -100,13 +101,6 @@ class TrackSizing:
             lambda i: i.asks.min_content(),
             flexible=flexible,
         )
-        if self.constraint == "max-content":
-            self.grow_bases(
-                items,
-                frozenset(("auto", "max-content")),
-                lambda i: self.limited(i, i.asks.max_content()),
-                flexible=flexible,
-            )
         self.grow_bases(
             items, frozenset(("max-content",)), lambda i: i.asks.max_content(), flexible=flexible
         )
@@ -114,6 +108,7 @@ class TrackSizing:
             if track.limit is not None and track.limit < track.base:
                 track.limit = track.base
         if not flexible:
+            items = [i for i in items if not i.is_edge]
             self.grow_limits(items, INTRINSIC, lambda i: i.asks.min_content(), go_on=True)
             self.grow_limits(
                 items, frozenset(("auto", "max-content")), lambda i: i.asks.max_content(), go_on=False

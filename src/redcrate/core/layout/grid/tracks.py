@@ -37,6 +37,7 @@ class Track:
     start: LayoutUnit = ZERO
     planned: LayoutUnit = field(default=ZERO, repr=False)
     grows_on: bool = False  # "infinitely growable" (§12.5.3)
+    number: int = 0  # of a subgrid's track, in the grid around
 
     @property
     def growth_limit(self) -> LayoutUnit:
@@ -45,7 +46,7 @@ class Track:
 
     def facts(self) -> GridTrack:
         """What is kept of it."""
-        return GridTrack(self.start, self.base, self.reason, self.asked_by, self.factor)
+        return GridTrack(self.start, self.base, self.reason, self.asked_by, self.factor, self.number)
 
 
 def new_track(size: TrackSize, room: LayoutUnit | None) -> Track:
@@ -72,6 +73,13 @@ def collapsed_track() -> Track:
     track.least = track.most = "fixed"
     track.limit, track.is_collapsed, track.reason = ZERO, True, TrackReason.EMPTY
     return track
+
+
+def shared_track(start: LayoutUnit, size: LayoutUnit, number: int) -> Track:
+    """Grid 2 §9: a track of a subgrid, which the grid around has sized and placed."""
+    return Track(
+        "fixed", "fixed", base=size, limit=size, start=start, reason=TrackReason.SHARED, number=number
+    )
 
 
 def gaps_in(tracks: Sequence[Track], gap: LayoutUnit) -> LayoutUnit:
