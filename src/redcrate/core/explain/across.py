@@ -202,8 +202,8 @@ def _width_sentence(page: Page, box: ElementBox, sizes: Across, width: Term, con
             if counts is not None:
                 return f"width is auto: because of contain its content counts as {content} px."
             return _fit_sentence(sizes)
-        case SizeReason.FIT_CONTENT if width.written in ("", "auto") and is_button(box.element):
-            return f"width is auto, and a button is no wider than its content: {content} px."
+        case SizeReason.FIT_CONTENT if width.written in ("", "auto"):
+            return _fitted_sentence(box, content)
         case SizeReason.STRETCH:
             return f"width is auto between left and right: {content} px."
         case (
@@ -229,6 +229,13 @@ def _width_sentence(page: Page, box: ElementBox, sizes: Across, width: Term, con
     assert_never(sizes.reason)
 
 
+def _fitted_sentence(box: ElementBox, content: str) -> str:
+    """Of an auto width that comes from the content, though nobody wrote so."""
+    if is_button(box.element):
+        return f"width is auto, and a button is no wider than its content: {content} px."
+    return f"width is auto, and with justify-self a block is as wide as its content: {content} px."
+
+
 def _fit_sentence(sizes: Across) -> str:
     narrowest, widest, room = (format_px(n) for n in sizes.fit or (ZERO, ZERO, ZERO))
     return f"width is auto (shrink-to-fit): the content needs {narrowest} to {widest} px; {room} px available."
@@ -243,6 +250,8 @@ def _auto_margin(reason: MarginReason) -> str:
             return "auto: all of the free width"
         case MarginReason.ALIGNED:
             return "moved by an align attribute (or center) around it"
+        case MarginReason.JUSTIFIED:
+            return "moved by justify-self"
         case MarginReason.TOO_WIDE:
             return "auto counts as 0: no width is free"
         case (

@@ -196,6 +196,9 @@ def _side(page: Page, element: Element, at: PlacedBox) -> Iterator[Reason]:
             words = f"{left} px on its left, {right} px on its right"
             yield Reason(f"An align attribute or center element around it moves it: {words}.", None)
             return
+        case MarginReason.JUSTIFIED:
+            yield _justified(page, element, left, right)
+            return
         case MarginReason.OVER_CONSTRAINED_LEFT:
             gives = format_px(across.rest)
             yield Reason(f"direction is rtl: the left margin adapts by {gives} px.", None)
@@ -206,6 +209,15 @@ def _side(page: Page, element: Element, at: PlacedBox) -> Iterator[Reason]:
         case _:
             assert_never(across.margin_reason)
     yield _origin(page, element, *auto)
+
+
+def _justified(page: Page, element: Element, left: str, right: str) -> Reason:
+    """CSS Align 3 §6.1: where the free width is, and who says so."""
+    own = page.style_of(element).justify_self
+    said = "justify-items around it" if own == "auto" else f"justify-self: {own}"
+    words = f"{left} px on its left, {right} px on its right"
+    source = written_value(page, element, "justify-self")[1]
+    return Reason(f"Its place across comes from {said}: {words}.", source)
 
 
 def _left_margin(page: Page, element: Element, amount: LayoutUnit) -> Iterator[Reason]:

@@ -53,6 +53,17 @@ def place_of(keyword: str, *, reversed_axis: bool, reversed_self: bool) -> Place
     return "end" if at_end != reversed_axis else "start"
 
 
+def place_across(value: Alignment, around: str, own: str) -> Place:
+    """Where a box stands across, by the directions of what is around and of its own; baselines are as good as the start.
+
+    `anchor-center` is the middle where there is no anchor.
+    """
+    keyword = {"baseline": "start", "last baseline": "end", "anchor-center": "center"}.get(
+        value.keyword, value.keyword
+    )
+    return place_of(keyword, reversed_axis=around == "rtl", reversed_self=own == "rtl")
+
+
 def offset_of(place: Place, free: LayoutUnit) -> LayoutUnit:
     """How far from the start a box stands with that much room left; less than nothing where it overflows."""
     if place == "start":

@@ -9,6 +9,13 @@ from dataclasses import replace
 
 from redcrate.core.boxes.box import Box, BoxKind
 from redcrate.core.layout import block_container, intrinsic
+from redcrate.core.layout.alignment import (
+    Place,
+    alignment,
+    offset_of,
+    place_across,
+    self_alignment,
+)
 from redcrate.core.layout.block_container import layout_block_container
 from redcrate.core.layout.collapsing import (
     collapses_through,
@@ -32,7 +39,7 @@ from redcrate.core.layout.margins import NO_MARGINS, MarginGroup, MarginSet, dro
 from redcrate.core.layout.relative import relative_shift
 from redcrate.core.layout.space import ConstraintSpace, Mode, Sizing
 from redcrate.core.layout.text_alignment import aligned_start
-from redcrate.core.layout.widths import block_align
+from redcrate.core.layout.widths import block_align, justified
 from redcrate.core.text.inline_fonts import inline_font
 from redcrate.core.units import STEP, ZERO, LayoutUnit
 
@@ -94,6 +101,7 @@ class _Flow:
         self.drops_defaults = drops_default_margins(box)
         self.direction = box.style.direction
         self.align = block_align(box.style)
+        self.items_normal = box.style.justify_items in ("legacy", "normal", "auto")
 
     def run_all(self, children: Sequence[Box]) -> Content:
         """Lay out all children."""
@@ -111,16 +119,25 @@ class _Flow:
     def candidate(self, child: Box) -> None:
         """The static place of an absolute box: §10.3.7, where it would begin if it were static.
 
-        An inline one would begin in the middle or at the end of a line that is aligned so.
+        An inline one would begin in the middle or at the end of a line that is aligned so. One that is aligned itself
+        has the width of its block to stand in (CSS Align 3 §6.1, Positioned Layout 3 §3.5.1).
         """
         rtl = self.box.style.direction == "rtl"
         x = self.area.x + (self.area.width if rtl else 0)
         y = self.area.y + self.y + self.counted(self.margin_strut).used
+        place: Place = "end" if rtl else "start"
+        asked = self_alignment(child.style.justify_self, self.box.style.justify_items)
+        if asked.keyword not in ("auto", "normal", "stretch"):
+            place = place_across(asked, self.box.style.direction, child.style.direction)
+            x = self.area.x + offset_of(place, self.area.width)
+        down = alignment(child.style.align_self)
         if child.style.flow_display.startswith("inline"):
             start, _ = aligned_start(self.box.style, self.area.width, ends=True)
             if start:
-                x, rtl = self.area.x + start, False
-        self.out_of_flow.append(OutOfFlowCandidate(child, x, y, place_x="end" if rtl else "start"))
+                x, place = self.area.x + start, "start"
+        self.out_of_flow.append(
+            OutOfFlowCandidate(child, x, y, None, place, place_across(down, "ltr", "ltr"))
+        )
 
     def finish(self) -> Content:
         """§10.6.3: the auto height, and the margins that hang out at the bottom."""
@@ -270,6 +287,17 @@ class _Flow:
         met = top_margins(self.run, child, area.width, area.percent_height, above, self.floats, y)
         return self.counted(met)
 
+    def aligned(self, child: Box) -> str:
+        """Where a block stands across, if something says so: its own words, else an attribute around it."""
+        own = child.style.justify_self
+        if (own == "auto" and self.items_normal) or child.element is None:
+            return self.align
+        asked = self_alignment(own, self.box.style.justify_items)
+        if asked.keyword in ("auto", "normal", "stretch"):
+            return self.align
+        place = place_across(asked, self.direction, child.style.direction)
+        return justified(place, is_safe=asked.is_safe)
+
     def in_same_context(self, child: Box, y: LayoutUnit) -> Fragment:
         """A child that takes part in this block formatting context, with its top border edge at y."""
         area = self.area
@@ -282,7 +310,7 @@ class _Flow:
                 None,
                 None,
                 self.direction,
-                self.align,
+                self.aligned(child),
                 Mode.LAYOUT,
                 self.lines_left if self.lines_left else None,
                 self.floats,
@@ -410,9 +438,9 @@ class _Flow:
 
     def whole_row(self, child: Box) -> Fragment:
         """The box where no float is in its way."""
-        return self.run.layout(child, self.row_space(None))
+        return self.run.layout(child, self.row_space(child, None))
 
-    def row_space(self, available: LayoutUnit | None) -> ConstraintSpace:
+    def row_space(self, child: Box, available: LayoutUnit | None) -> ConstraintSpace:
         """What a child with a formatting context of its own is laid out in."""
         area = self.area
         return ConstraintSpace(
@@ -422,7 +450,7 @@ class _Flow:
             available,
             None,
             self.direction,
-            self.align,
+            self.aligned(child),
         )
 
     def in_gap(self, child: Box, left: LayoutUnit, right: LayoutUnit) -> tuple[Fragment, LayoutUnit]:
@@ -435,7 +463,7 @@ class _Flow:
         margin_right = margin_or_zero(style.margin_right, area.width)
         start = max(left, area.bfc_x + margin_left)
         end = min(right, area.bfc_x + area.width - margin_right)
-        fragment = self.run.layout(child, self.row_space(max(ZERO, end - start)))
+        fragment = self.run.layout(child, self.row_space(child, max(ZERO, end - start)))
         free = end - start - fragment.width
         if free > 0 and style.margin_left == "auto":
             start += free // 2 if style.margin_right == "auto" else free

@@ -73,6 +73,7 @@ class MarginReason(Enum):
     OVER_CONSTRAINED_RIGHT = "over-constrained: the right margin adapts"
     OVER_CONSTRAINED_LEFT = "over-constrained: the left margin adapts"
     ALIGNED = "an align attribute around it moves it"
+    JUSTIFIED = "justify-self moves it"
     TOO_WIDE = "auto counts as 0: no width is free"
 
 

@@ -10,6 +10,7 @@ from functools import lru_cache
 from typing import TypeAlias
 
 from redcrate.core.boxes.form_controls import FIELD
+from redcrate.core.layout.alignment import Place
 from redcrate.core.layout.edges import margin_or_zero
 from redcrate.core.layout.fragments import Across, ContentSizes, MarginReason, SizeReason, WidthLimit
 from redcrate.core.layout.ratios import RatioWidth
@@ -22,6 +23,14 @@ from redcrate.core.units import ZERO, LayoutUnit
 
 # Measures the content where that is asked for.
 SizesAsked: TypeAlias = Callable[[], ContentSizes]
+
+
+_JUSTIFIED = "justified"  # first word of the alignment of a block that says it itself; "left" and the like: an attribute
+
+
+def justified(place: Place, *, is_safe: bool) -> str:
+    """What a block is told that `justify-self` puts somewhere: CSS Align 3 §6.1. is_safe: not where it is too wide."""
+    return f"{_JUSTIFIED} {'safe' if is_safe else 'unsafe'} {place}"
 
 
 def content_width(
@@ -107,7 +116,8 @@ def used_across(
         return _as_decided(style, room.width, extra, forced.width, forced.width_reason)
     if ratio is not None:
         return _used_across(style, room, extra, sizes, ratio)
-    return _of_style(style, room, extra, sizes() if _asks_content(style, room.sizing) else None)
+    asks = _asks_content(style, room.sizing) or room.align.startswith(_JUSTIFIED)
+    return _of_style(style, room, extra, sizes() if asks else None)
 
 
 @lru_cache(maxsize=20_000)
@@ -215,7 +225,10 @@ def block_in_flow(
     """
     cb_width = room.width
     asked = _asked_with(sizes, ratio)
-    given = content_width(style.width, style, cb_width, extra, asked)
+    width_said = (
+        "fit-content" if style.width == "auto" and room.align.startswith(_JUSTIFIED) else style.width
+    )
+    given = content_width(width_said, style, cb_width, extra, asked)
     if given is None:
         left = margin_or_zero(style.margin_left, cb_width)
         right = margin_or_zero(style.margin_right, cb_width)
@@ -271,9 +284,11 @@ def side_margins(style: ComputedStyle, room: RoomAcross, border_box: LayoutUnit)
     if rest < 0 or not (left_auto or right_auto):
         if rest == 0:
             return SideMargins(left, right, MarginReason.SPECIFIED)
-        if rest > 0 and room.align:
-            before = rest // 2 if room.align == "center" else rest * (room.align == "right")
-            return SideMargins(left + before, right + rest - before, MarginReason.ALIGNED)
+        if room.align and (rest > 0 or " unsafe " in room.align):
+            where = room.align.split()[-1]
+            before = rest // 2 if where == "center" else rest * (where in ("right", "end"))
+            why = MarginReason.JUSTIFIED if room.align.startswith(_JUSTIFIED) else MarginReason.ALIGNED
+            return SideMargins(left + before, right + rest - before, why)
         if room.direction == "rtl":
             return SideMargins(left, right, MarginReason.OVER_CONSTRAINED_LEFT)
         if left_auto or right_auto:
