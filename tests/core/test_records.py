@@ -130,3 +130,18 @@ def test_slots_are_those_of_its_own_fields() -> None:
 
     assert Lower.__slots__ == ("number",) and ref(Lower("a")) is not None and Lower("a", 2) != Upper("a")
     assert Lower.__doc__ == "Lower"
+
+
+def test_a_field_that_nobody_gives_has_its_default() -> None:
+    """Also one made anew for each value."""
+
+    @dataclass(frozen=True, slots=True)
+    class Counter:
+        name: str
+        start: int = field(default=3, init=False)
+        seen: list[str] = field(default_factory=list, init=False)
+
+    one, other = Counter("a"), Counter("b")
+    assert (one.start, one.seen) == (3, []) and one.seen is not other.seen
+    with pytest.raises(TypeError):
+        Counter("a", 4)  # type: ignore[call-arg]

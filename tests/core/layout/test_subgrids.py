@@ -3,6 +3,8 @@
 import pytest
 
 from redcrate.core.explain.tracks import area_reasons, area_sums
+from redcrate.core.page import compute_page
+from redcrate.core.style.media import Viewport
 from tests.conftest import PageOf, box, by_id
 
 # What is in body, its rules, and the boxes of some elements: x, y, width, height.
@@ -62,6 +64,16 @@ PAGES = {
         '#g { display: grid; direction: rtl; width: 300px; grid-template-columns: 100px 1fr } #s { display: grid; grid-column: span 2; grid-template-columns: subgrid; padding-right: 20px; border-left: 5px solid } b { height: 10px }',
         {'s': (0, 0, 300, 10), 'a': (200, 0, 80, 10), 'b': (5, 0, 195, 10)},
     ),
+    "edges set no growth limit": (
+        "<div id=g><div id=s><b id=a style='width:50px'></b><b id=b style='width:8px'></b><u id=c><i></i> <i></i></u></div></div>",
+        '#g { display: inline-grid; grid-template-columns: repeat(3, auto); font-size: 0 } b { height: 10px } i { display: inline-block; width: 60px; height: 10px } #s { display: grid; grid-column: span 3; grid-template-columns: subgrid; padding-right: 7px } #b { justify-self: stretch; width: auto !important; min-width: 8px } #c { grid-column: 2 / 4 }',
+        {'g': (0, 4, 177, 20), 's': (0, 4, 177, 20), 'a': (0, 4, 50, 10), 'b': (50, 4, 8, 10), 'c': (50, 14, 120, 10)},
+    ),
+    "its own areas": (
+        '<div id=g><div id=s><b id=a></b><b id=b></b></div></div>',
+        "#g { display: grid; width: 300px; grid-template: 20px 30px / 100px 50px 1fr } #s { display: grid; grid-area: 1 / 2 / 3 / 4; grid-template: subgrid / subgrid; grid-template-areas: 'u v' '. v' } #a { grid-area: v } #b { grid-area: u }",
+        {'a': (150, 0, 150, 50), 'b': (100, 0, 50, 20)},
+    ),
 }  # fmt: skip
 
 
@@ -85,3 +97,13 @@ def test_the_tracks_say_whose_they_are(page_of: PageOf) -> None:
         "Column 1 is column 2 of the grid around: 100 px.",
         "Column 2 is column 3 of the grid around: 250 px.",
     ]
+
+
+def test_other_tracks_in_a_subgrid_of_the_same_width(page_of: PageOf) -> None:
+    """What was laid out with other tracks is not given out again, though the subgrid is as wide as before."""
+    css = """#g { display: grid; width: 300px; grid-template-columns: 100px 200px } b { height: 10px }
+        #s { display: grid; grid-column: span 2; grid-template-columns: subgrid }
+        @media (max-width: 900px) { #g { grid-template-columns: 150px 150px } }"""
+    page = page_of("<div id=g><div id=s><b></b><b id=b></b></div></div>", css)
+    narrow = compute_page(page.source, Viewport(800, 800), page)
+    assert (box(page, "b")[0], box(narrow, "b")[0]) == (100, 150)
