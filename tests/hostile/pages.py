@@ -157,6 +157,12 @@ _VALUES = {
     "transform huge": ("transform", "scale(1e308) scale(1e308) translate(1e308px)"),
     "transform none": ("transform", "matrix(nan, inf, 0, 0, 0, 0)"),
     "colour nested": ("color", nested("color-mix(in srgb, ", "red", ", blue)", 500)),
+    "colour of another": ("color", nested("rgb(from ", "red", " r g b)", 500)),
+    "colour calculated": ("color", "rgb(" + nested("calc(1 + ", "1", ")", 500) + " 0 0)"),
+    "subgrids": (
+        "display",
+        "grid; grid-template: subgrid / subgrid; grid-area: auto / auto / span 2 / span 2",
+    ),
     "grid repeat": ("display", "grid; grid-template-columns: repeat(1000000, 1px)"),
     "grid repeat fill": (
         "display",

@@ -10,12 +10,14 @@ class SharedTracks:
 
     names: of their lines, so one more than there are tracks. gap: between them. first: the number of the first one in the
     grid around, from 1. places: where each begins, from the subgrid's content edge, and its size; None while nobody knows.
+    depth: how many subgrids stand round it.
     """
 
     names: tuple[frozenset[str], ...]
     gap: LayoutUnit
     first: int
     places: tuple[tuple[LayoutUnit, LayoutUnit], ...] | None = None
+    depth: int = 0
 
     @property
     def count(self) -> int:

@@ -30,6 +30,9 @@ class Grid:
     ) -> None:
         """shared: the columns and the rows that a subgrid has of the grid around it."""
         style = self.style = box.style
+        self.depth = max(
+            (s.depth + 1 for s in shared if s is not None), default=0
+        )  # subgrids round its items
         areas = style.grid_template_areas
         self.columns: ExplicitTracks = _explicit(
             style.grid_template_columns, columns_of(areas), across, shared[0]

@@ -21,6 +21,8 @@ from redcrate.core.style.grid import TrackList
 from redcrate.core.style.values import OffsetValue
 from redcrate.core.units import ZERO, LayoutUnit
 
+_DEEPEST = 32  # each is measured again for every one around it
+
 
 def is_subgrid(box: Box, template: TrackList) -> bool:
     """Whether a grid item shares the tracks of an axis."""
@@ -28,16 +30,18 @@ def is_subgrid(box: Box, template: TrackList) -> bool:
 
 
 def shared_by(item: GridItem, grid: Grid, gaps: tuple[LayoutUnit, LayoutUnit]) -> None:
-    """Tell an item which tracks it shares, without their sizes."""
+    """Tell an item which tracks it shares, without their sizes; far down in subgrids of subgrids it has none."""
     style, found = item.style, grid.placement
     columns = rows = None
+    if grid.depth >= _DEEPEST:
+        return
     if is_subgrid(item.box, style.grid_template_columns):
         areas = tuple(zip(*grid.style.grid_template_areas, strict=True))
         names = _names(item.area.columns, grid.columns, found.before_columns, areas)
-        columns = SharedTracks(names, gaps[0], item.area.columns.start + 1)
+        columns = SharedTracks(names, gaps[0], item.area.columns.start + 1, None, grid.depth)
     if is_subgrid(item.box, style.grid_template_rows):
         names = _names(item.area.rows, grid.rows, found.before_rows, grid.style.grid_template_areas)
-        rows = SharedTracks(names, gaps[1], item.area.rows.start + 1)
+        rows = SharedTracks(names, gaps[1], item.area.rows.start + 1, None, grid.depth)
     item.shared = columns, rows
 
 
