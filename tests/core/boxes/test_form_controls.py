@@ -138,3 +138,19 @@ def test_a_range_is_as_high_as_its_track(page_of: PageOf, rules: str, style: str
     )
     assert box(page, "d")[3] == height
     assert not [n for n in page.notices if "slider" in n.sentence and ":hover" not in n.sentence]
+
+
+@pytest.mark.parametrize(
+    ("style", "button", "size"),
+    [
+        ("", "", (253, 21)), ("font-size: 20px", "", (379, 29)), ("line-height: 40px", "", (253, 40)), ("font-size: 15px; line-height: 1.53", "", (284, 23.9375)),
+        ("font: 16px Liberation Serif", "", (272, 24)), ("line-height: 10px", "display: none", (253, 10)), ("", "padding: 10px", (253, 39)),
+        ("font-size: 15px; line-height: 22.95px", "padding: 7px; margin: -7px; border: 0", (284, 22.953125)),
+    ],
+)  # fmt: skip
+def test_a_file_field_is_a_line_with_a_button(
+    page_of: PageOf, style: str, button: str, size: tuple[float, float]
+) -> None:
+    """As wide as 34 zeros, as high as its line and the button in it, whose rules count; measured."""
+    css = f"input::file-selector-button {{ {button} }}"
+    assert box(page_of(f'<input id="d" type="file" style="{style}">', css), "d")[2:] == size

@@ -107,7 +107,8 @@ class ElementContent:
         pseudo = self.styled.pseudo
         hint = pseudo.get((element, "placeholder"))
         parts = [pseudo.get((element, part)) for part in PARTS_OF_RANGES]
-        control = control_box(element, style, hint, (parts[0], parts[1]))
+        button = pseudo.get((element, "file-selector-button"))
+        control = control_box(element, style, hint, (parts[0], parts[1]), button)
         if control is not None:
             return control
         size = replaced_size(element)

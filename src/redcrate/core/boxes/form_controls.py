@@ -35,6 +35,7 @@ _BELOW = {
     k: from_px(b) for k, b in (("checkbox", 0), ("radio", 0), ("range", 0), ("color", 6), ("file", 6))
 }
 _THUMB = 16  # px, of a range
+_ZEROS = 34  # as wide as these is a file field
 _NOTHING = IntrinsicSize(0, 0, None)
 _FIELD, _ROWS, _COLUMNS = 20, 2, 20  # characters, lines and characters where nothing is said
 FIELD = "field"  # a width that no author can write: as wide as its characters say
@@ -51,8 +52,12 @@ def control_box(
     style: ComputedStyle,
     hint: ComputedStyle | None = None,
     parts: _Parts = (None, None),
+    button: ComputedStyle | None = None,
 ) -> Box | None:
-    """The box of an input, textarea or select element; None for others. hint: the style of its placeholder."""
+    """The box of an input, textarea or select element; None for others.
+
+    hint, button: the styles of its placeholder and of the button of a file field.
+    """
     if element.tag == "textarea":
         return Box(BoxKind.REPLACED, style, element, intrinsic=_area_size(element, style))
     if element.tag == "select":
@@ -65,6 +70,8 @@ def control_box(
             style = _bare(style)
         elif drawn is _DRAWN["range"]:
             drawn = IntrinsicSize(drawn.width, _height_of_range(style, *parts), None)
+        elif drawn is _DRAWN["file"]:
+            drawn = _size_of_files(style, button)
         elif is_tick(element):
             drawn = _NOTHING  # what no program draws has no size of its own
         return Box(BoxKind.REPLACED, style, element, intrinsic=drawn)
@@ -87,6 +94,21 @@ def _height_of_range(
     if given is not None:
         height = max(given, edges) - edges if track.box_sizing == "border-box" else given
     return height + edges + (_px(track.margin_top) or 0.0) + (_px(track.margin_bottom) or 0.0)
+
+
+def _size_of_files(style: ComputedStyle, button: ComputedStyle | None) -> IntrinsicSize:
+    """A line with a button in it, and room for so many zeros: HTML Standard §15.5.14, as engines make it; px."""
+    font = inline_font(style)
+    above, below = font.leading_ascent / STEPS_PER_PX, font.leading_descent / STEPS_PER_PX
+    if button is not None and button.display != "none":
+        own = inline_font(replace(button, line_height=LineHeight("normal")))
+        top = button.border_top_width / STEPS_PER_PX + (_px(button.padding_top) or 0.0)
+        bottom = button.border_bottom_width / STEPS_PER_PX + (_px(button.padding_bottom) or 0.0)
+        above = max(above, own.leading_ascent / STEPS_PER_PX + top + (_px(button.margin_top) or 0.0))
+        below = max(
+            below, own.leading_descent / STEPS_PER_PX + bottom + (_px(button.margin_bottom) or 0.0)
+        )
+    return IntrinsicSize(ceil(_ZEROS * _text_width("0", style)), above + below, None)
 
 
 def _around(style: ComputedStyle) -> float:

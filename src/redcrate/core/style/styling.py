@@ -30,6 +30,7 @@ PSEUDO_ELEMENTS = (
     "first-line",
     "marker",
     "placeholder",
+    "file-selector-button",
     *PARTS_OF_RANGES,
 )
 _WITHOUT_CONTENT = (
@@ -37,6 +38,7 @@ _WITHOUT_CONTENT = (
     "first-line",
     "marker",
     "placeholder",
+    "file-selector-button",
     *PARTS_OF_RANGES,
 )  # there where a rule speaks of them
 _CONTROLS = frozenset(("button", "input", "select", "textarea", "meter", "progress"))
