@@ -41,3 +41,9 @@ def test_what_places_them_is_told(page_of: PageOf) -> None:
             r.sentence for r in position(page, by_id(page, "d")) if "places it between" in r.sentence
         ]
         assert [sentence.partition(" places")[0] for sentence in said] == told
+
+
+def test_a_line_that_a_grid_without_items_has_not(page_of: PageOf) -> None:
+    """CSS Grid 1 §9.1: where no item makes an implicit track there is no line beyond the explicit ones; it counts as auto."""
+    css = "#g { display: grid; position: relative; width: 300px } #b { position: absolute; grid-column: x; width: 10px; height: 5px }"
+    assert box(page_of("<div id=g><div id=b></div></div>", css), "b")[0] == 0

@@ -184,7 +184,7 @@ class _AutoPlacement:
         first = min([0, *(s.start for s in spans)])
         last = explicit if self.closed else max([explicit, *(s.end for s in spans)])
         widest = max([0, *(a.count for a, _ in self.asked.values() if a.span is None)])
-        return first, max(last, first + widest, first + 1)
+        return first, max(last, first + widest, first + bool(self.asked))
 
     def run(self, *, dense: bool) -> None:
         """§8.5.0 to §8.5.4."""
