@@ -8,10 +8,10 @@ from redcrate.core.geometry import Edges, Rect
 from redcrate.core.layout import block_container
 from redcrate.core.layout.alignment import (
     Alignment,
-    Place,
     alignment,
     distribution,
-    place_of,
+    offset_of,
+    place_across,
     self_alignment,
 )
 from redcrate.core.layout.block_container import layout_block_container
@@ -253,17 +253,12 @@ class _GridLayout:
         if self.style.direction == "rtl":
             left = area.width - left - width
         margin = _used_margins(item, fragment, width, height)
-        rtl = self.style.direction == "rtl"
-        x = margin.left + _offset(
-            item.justify,
-            width - fragment.width - margin.across,
-            reversed_axis=rtl,
-            reversed_self=style.direction == "rtl",
-        )
+        spare = width - fragment.width - margin.across
+        x = margin.left + _offset(item.justify, spare, self.style.direction, style.direction)
         free = height - fragment.height - margin.down
         y = margin.top + item.shim
         if item.align.keyword != "baseline":
-            y = margin.top + _offset(item.align, free, reversed_axis=False, reversed_self=False)
+            y = margin.top + _offset(item.align, free, "ltr", "ltr")
         takes = margin.across > item.margins().across
         fragment = fragment.with_margins(margin, shared_margins(style, takes=takes))
         shift = relative_shift(style, width, height, self.style.direction)
@@ -319,12 +314,11 @@ class _GridLayout:
         style, area, around = child.style, self.area, self.style
         justify = self_alignment(style.justify_self, around.justify_items)
         align = self_alignment(style.align_self, around.align_items)
-        rtl = around.direction == "rtl"
-        across = _place(justify, reversed_axis=rtl, reversed_self=style.direction == "rtl")
-        down = _place(align, reversed_axis=False, reversed_self=False)
+        across = place_across(justify, around.direction, style.direction)
+        down = place_across(align, "ltr", "ltr")
         named = self.area_of(child)
         at = named or Rect(area.x, area.y, area.width, self.height)
-        x, y = at.x + _at(across, at.width), at.y + _at(down, at.height)
+        x, y = at.x + offset_of(across, at.width), at.y + offset_of(down, at.height)
         return OutOfFlowCandidate(child, x, y, None, across, down, area=named)
 
     def area_of(self, child: Box) -> Rect | None:
@@ -439,21 +433,8 @@ def _auto_shares(free: LayoutUnit, first: bool, second: bool) -> tuple[LayoutUni
     return (free if first else ZERO), (free if second else ZERO)
 
 
-def _place(value: Alignment, *, reversed_axis: bool, reversed_self: bool) -> Place:
-    """Which end of an area an item stands at; baselines fall back to the start and the end."""
-    keyword = {"baseline": "start", "last baseline": "end"}.get(value.keyword, value.keyword)
-    return place_of(keyword, reversed_axis=reversed_axis, reversed_self=reversed_self)
-
-
-def _at(place: Place, size: LayoutUnit) -> LayoutUnit:
-    return {"start": ZERO, "center": size // 2, "end": size}[place]
-
-
-def _offset(
-    value: Alignment, free: LayoutUnit, *, reversed_axis: bool, reversed_self: bool
-) -> LayoutUnit:
-    """Where an item stands in its area, from the left or the top."""
+def _offset(value: Alignment, free: LayoutUnit, around: str, own: str) -> LayoutUnit:
+    """Where an item stands in its area, from the left or the top, by the directions of the grid and its own."""
     if value.is_safe and free < 0:
         value = Alignment("start")
-    place = _place(value, reversed_axis=reversed_axis, reversed_self=reversed_self)
-    return _at(place, free)
+    return offset_of(place_across(value, around, own), free)
