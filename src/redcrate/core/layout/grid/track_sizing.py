@@ -87,7 +87,11 @@ class TrackSizing:
                 track.limit = track.base
 
     def increase(self, items: Sequence[Spanning], *, flexible: bool) -> None:
-        """§12.5.3, and §12.5.4 for flexible tracks: bases, then growth limits."""
+        """§12.5.3, and §12.5.4 for flexible tracks: bases, then growth limits.
+
+        Under a max-content constraint engines leave the bases of `auto` tracks to their growth limits (§12.6), where the
+        standard has them grow at once: with a wide item over an `auto` track and one without a least size that shows.
+        """
         limited = self.constraint != "" and not flexible
         self.grow_bases(
             items,
