@@ -99,10 +99,6 @@ def place_tracks(tracks: Sequence[Track], room: LayoutUnit, gap: LayoutUnit, val
         start += track.base
 
 
-def _are_placed(shared: SharedTracks | None) -> bool:
-    return shared is not None and shared.places is not None
-
-
 def _given(shared: SharedTracks | None) -> list[Track]:
     """Grid 2 §9: the tracks that a subgrid has of the grid around, where these have their sizes."""
     places = () if shared is None else shared.places or ()
@@ -163,7 +159,7 @@ class _GridLayout:
         self.size_columns()
         auto_height = self.size_rows()
         self.height = self.area.height.used(auto_height, "children").content
-        if not _are_placed(self.shared[1]):
+        if not _given(self.shared[1]):
             place_tracks(self.rows, self.height, self.row_gap, alignment(self.style.align_content))
         placed = [self.placed(item) for item in self.items]
         return self.content(placed, auto_height)

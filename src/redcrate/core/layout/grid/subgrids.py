@@ -10,7 +10,7 @@ from redcrate.core.layout.edges import gap_of
 from redcrate.core.layout.grid.items import AcrossItem, DownItem, GridItem, items_of
 from redcrate.core.layout.grid.lines import Grid
 from redcrate.core.layout.grid.placement import Area, Span
-from redcrate.core.layout.grid.template import ExplicitTracks, Room, area_lines, subgrid_in
+from redcrate.core.layout.grid.template import ExplicitTracks, Room, area_lines, columns_of, subgrid_in
 from redcrate.core.layout.grid.track_sizing import Contributions, Spanning
 from redcrate.core.layout.grid.tracks import Track
 from redcrate.core.layout.grid_facts import GridFacts
@@ -36,7 +36,7 @@ def shared_by(item: GridItem, grid: Grid, gaps: tuple[LayoutUnit, LayoutUnit]) -
     if grid.depth >= _DEEPEST:
         return
     if is_subgrid(item.box, style.grid_template_columns):
-        areas = tuple(zip(*grid.style.grid_template_areas, strict=True))
+        areas = columns_of(grid.style.grid_template_areas)
         names = _names(item.area.columns, grid.columns, found.before_columns, areas)
         columns = SharedTracks(names, gaps[0], item.area.columns.start + 1, None, grid.depth)
     if is_subgrid(item.box, style.grid_template_rows):
